@@ -1,0 +1,27 @@
+import { at } from '../numbers.js';
+import { undefinedBecause, type LabelMetric } from './metric.js';
+import { tieBlocks } from './ranking.js';
+
+export const averagePrecision: LabelMetric = {
+  key: 'average_precision',
+  name: 'average precision',
+  definition: 'precision at each step down the ranking, weighted by the recall gained there; tied scores are one step',
+  source: 'scikit-learn, average_precision_score',
+  better: 'higher',
+  range: [0, 1],
+  tasks: ['binary'],
+  needs: 'probabilities',
+  compute: (data) => {
+    if (!data.probabilities) return undefinedBecause('no probabilities were given');
+    const positive = data.positive ?? data.labels.length - 1;
+    let found = 0;
+    let seen = 0;
+    let total = 0;
+    for (const block of tieBlocks(at(data.probabilities, positive), (i) => data.truth[i] === positive, data.weights)) {
+      found += block.positive;
+      seen += block.positive + block.negative;
+      if (seen > 0) total += block.positive * (found / seen);
+    }
+    return found === 0 ? undefinedBecause('no row is positive') : { value: total / found };
+  },
+};

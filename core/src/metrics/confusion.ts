@@ -1,0 +1,56 @@
+import { at } from '../numbers.js';
+import type { LabelData } from './metric.js';
+
+/** Weighted counts, truth in rows and prediction in columns, both in label order. */
+export function confusionCounts(data: LabelData): number[][] {
+  const k = data.labels.length;
+  const flat = new Float64Array(k * k);
+  for (let i = 0; i < data.truth.length; i++) {
+    const cell = at(data.truth, i) * k + at(data.predicted, i);
+    flat[cell] = at(flat, cell) + (data.weights ? at(data.weights, i) : 1);
+  }
+  return Array.from({ length: k }, (_, t) => Array.from(flat.subarray(t * k, t * k + k)));
+}
+
+/** Counts of one label against all others. */
+export interface LabelCounts {
+  readonly tp: number;
+  readonly fn: number;
+  readonly fp: number;
+  readonly tn: number;
+}
+
+export function labelCounts(counts: readonly (readonly number[])[], label: number): LabelCounts {
+  let all = 0;
+  let predicted = 0;
+  let actual = 0;
+  counts.forEach((row, t) =>
+    row.forEach((n, p) => {
+      all += n;
+      if (t === label) actual += n;
+      if (p === label) predicted += n;
+    }),
+  );
+  const tp = at(at(counts, label), label);
+  return { tp, fn: actual - tp, fp: predicted - tp, tn: all - actual - predicted + tp };
+}
+
+/** Counts of the positive label of a binary task. */
+export function positiveCounts(data: LabelData): LabelCounts {
+  return labelCounts(confusionCounts(data), data.positive ?? data.labels.length - 1);
+}
+
+/** Counts of every label that occurs among truths or predictions, which is what averages run over. */
+export function occurringCounts(data: LabelData): LabelCounts[] {
+  const counts = confusionCounts(data);
+  return data.labels.map((_, label) => labelCounts(counts, label)).filter((c) => c.tp + c.fn + c.fp > 0);
+}
+
+/** Diagonal and total. */
+export function agreement(data: LabelData): { hits: number; of: number } {
+  const counts = confusionCounts(data);
+  return {
+    hits: counts.reduce((total, row, i) => total + at(row, i), 0),
+    of: counts.reduce((total, row) => total + row.reduce((a, b) => a + b, 0), 0),
+  };
+}

@@ -1,0 +1,27 @@
+import { at } from '../numbers.js';
+import { undefinedBecause, type LabelMetric } from './metric.js';
+
+export const logLoss: LabelMetric = {
+  key: 'log_loss',
+  name: 'log loss',
+  definition:
+    'the mean of −ln of the probability given to the class that came true; probabilities are made to sum to 1 and kept 2^−52 away from 0 and 1',
+  source: 'scikit-learn, log_loss',
+  better: 'lower',
+  range: [0, null],
+  tasks: ['binary', 'multiclass'],
+  needs: 'probabilities',
+  compute: ({ probabilities, truth, weights }) => {
+    if (!probabilities) return undefinedBecause('no probabilities were given');
+    let loss = 0;
+    let total = 0;
+    for (let i = 0; i < truth.length; i++) {
+      const weight = weights ? at(weights, i) : 1;
+      const all = probabilities.reduce((sum, p) => sum + at(p, i), 0);
+      const given = at(at(probabilities, at(truth, i)), i) / all;
+      loss -= weight * Math.log(Math.min(Math.max(given, Number.EPSILON), 1 - Number.EPSILON));
+      total += weight;
+    }
+    return total === 0 ? undefinedBecause('there are no rows') : { value: loss / total };
+  },
+};

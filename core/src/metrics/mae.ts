@@ -1,0 +1,14 @@
+import { meanFigure, meanOver } from './errors.js';
+import type { NumberMetric } from './metric.js';
+
+export const mae: NumberMetric = {
+  key: 'mae',
+  name: 'mean absolute error',
+  definition: 'the mean of |prediction − truth|',
+  source: 'scikit-learn, mean_absolute_error',
+  better: 'lower',
+  range: [0, null],
+  tasks: ['regression'],
+  needs: 'numbers',
+  compute: (data) => meanFigure(meanOver(data, (truth, predicted) => Math.abs(predicted - truth))),
+};

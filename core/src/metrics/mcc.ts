@@ -1,0 +1,25 @@
+import { at } from '../numbers.js';
+import { confusionCounts } from './confusion.js';
+import { ratio, type LabelMetric } from './metric.js';
+
+export const mcc: LabelMetric = {
+  key: 'mcc',
+  name: 'Matthews correlation',
+  definition: 'the correlation of true and predicted class, for two classes or more',
+  source: 'Gorodkin, Computational Biology and Chemistry 28 (2004); scikit-learn, matthews_corrcoef',
+  better: 'higher',
+  range: [-1, 1],
+  tasks: ['binary', 'multiclass'],
+  needs: 'labels',
+  compute: (data) => {
+    const counts = confusionCounts(data);
+    const rows = counts.map((row) => row.reduce((a, b) => a + b, 0));
+    const columns = counts.map((_, label) => counts.reduce((n, row) => n + at(row, label), 0));
+    const n = rows.reduce((a, b) => a + b, 0);
+    const agreed = counts.reduce((total, row, label) => total + at(row, label), 0);
+    const squares = (values: readonly number[]) => values.reduce((total, value) => total + value * value, 0);
+    const crossed = rows.reduce((total, row, label) => total + row * at(columns, label), 0);
+    const spread = Math.sqrt((n * n - squares(columns)) * (n * n - squares(rows)));
+    return ratio(agreed * n - crossed, spread, 'truth or prediction has only one class');
+  },
+};

@@ -1,0 +1,14 @@
+import { Z95 } from './normal.js';
+
+/**
+ * Wilson's 95 % interval for a proportion (Wilson, JASA 22, 1927; R's prop.test with correct = FALSE).
+ *
+ * @param of at least 1
+ */
+export function wilson(hits: number, of: number): { low: number; high: number } {
+  const p = hits / of;
+  const z2 = (Z95 * Z95) / of;
+  const middle = p + z2 / 2;
+  const half = Z95 * Math.sqrt((p * (1 - p) + z2 / 4) / of);
+  return { low: Math.max(0, (middle - half) / (1 + z2)), high: Math.min(1, (middle + half) / (1 + z2)) };
+}

@@ -1,0 +1,50 @@
+/** The element at an index that the caller has made sure of; an index outside is a defect of the program. */
+export function at<T>(items: ArrayLike<T>, index: number): T {
+  const item = items[index];
+  if (item === undefined) throw new RangeError(`index ${index} outside 0..${items.length - 1}`);
+  return item;
+}
+
+/** The integers 0, 1, …, n − 1. */
+export function indices(n: number): Int32Array {
+  const out = new Int32Array(n);
+  for (let i = 0; i < n; i++) out[i] = i;
+  return out;
+}
+
+/** Sum with Neumaier's compensation, so that long columns lose no digits. */
+export function sum(values: ArrayLike<number>): number {
+  let total = 0;
+  let lost = 0;
+  for (let i = 0; i < values.length; i++) {
+    const value = at(values, i);
+    const next = total + value;
+    lost += Math.abs(total) >= Math.abs(value) ? total - next + value : value - next + total;
+    total = next;
+  }
+  return total + lost;
+}
+
+/**
+ * Quantile of values in ascending order by linear interpolation (type 7 of Hyndman and Fan, 1996).
+ *
+ * @param sorted ascending, without NaN, at least one value
+ * @param p between 0 and 1
+ */
+export function quantile(sorted: ArrayLike<number>, p: number): number {
+  const position = (sorted.length - 1) * p;
+  const below = Math.floor(position);
+  const low = at(sorted, below);
+  const high = at(sorted, Math.min(below + 1, sorted.length - 1));
+  return low + (position - below) * (high - low);
+}
+
+/** "1,494": thousands apart by commas, as all counts are written for readers. */
+export function count(n: number): string {
+  return String(n).replace(/\B(?=(\d{3})+(?!\d))/g, ',');
+}
+
+/** "1 row", "1,494 rows". */
+export function counted(n: number, one: string, many = `${one}s`): string {
+  return `${count(n)} ${n === 1 ? one : many}`;
+}

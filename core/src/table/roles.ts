@@ -1,0 +1,71 @@
+import { SieveError } from '../errors.js';
+import { labelsOf } from './labels.js';
+import { columnNamed, isCoded, type Table } from './table.js';
+
+export const TASKS = ['binary', 'multiclass', 'regression'] as const;
+export type Task = (typeof TASKS)[number];
+
+/** What the columns of a table are for. */
+export interface Roles {
+  readonly target: string;
+  readonly task: Task;
+  /** The label whose probability is asked for; null unless the task is binary. */
+  readonly positive: string | null;
+  /** Names each row; null where rows get numbers of their own when a pack is made. */
+  readonly identifier: string | null;
+  readonly group: string | null;
+  /** Known only after the outcome, or otherwise not for students. */
+  readonly withheld: readonly string[];
+}
+
+/** The most classes a target may have. */
+const MOST_CLASSES = 100;
+
+/** The task that a column suggests as a target: two labels binary, few labels or texts multi-class, else regression. */
+export function suggestTask(table: Table, target: string): Task {
+  const column = columnNamed(table, target);
+  const labels = labelsOf(column).labels.length;
+  if (labels === 2) return 'binary';
+  return isCoded(column) ? 'multiclass' : 'regression';
+}
+
+/**
+ * Makes sure that roles fit a table.
+ *
+ * @throws SieveError `roles` with the role that does not fit, `no-such-column`
+ */
+export function checkRoles(table: Table, roles: Roles): void {
+  const fail = (field: string, message: string) => {
+    throw new SieveError('roles', message, { field });
+  };
+  const target = columnNamed(table, roles.target);
+  const named = [roles.identifier, roles.group].filter((name) => name !== null);
+  for (const name of [...named, ...roles.withheld]) {
+    columnNamed(table, name);
+    if (name === roles.target) fail('target', `${name} is the target and cannot be anything else as well.`);
+  }
+  if (roles.identifier !== null && roles.identifier === roles.group) {
+    fail('group', `${roles.identifier} names single rows, so it cannot group them.`);
+  }
+  if (roles.identifier !== null && roles.withheld.includes(roles.identifier)) {
+    fail('withheld', `${roles.identifier} names the rows, so students need it.`);
+  }
+  if (roles.task === 'regression') {
+    if (target.kind !== 'number') fail('task', `${roles.target} is not a column of numbers: it cannot be predicted as a number.`);
+    if (roles.positive !== null) fail('positive', 'A number has no positive class.');
+    return;
+  }
+  const { labels } = labelsOf(target);
+  if (labels.length < 2) fail('target', `${roles.target} has fewer than two classes.`);
+  if (labels.length > MOST_CLASSES) {
+    fail('task', `${roles.target} has ${labels.length} distinct values; a target has at most ${MOST_CLASSES} classes.`);
+  }
+  if (roles.task === 'binary') {
+    if (labels.length !== 2) fail('task', `${roles.target} has ${labels.length} classes, not two.`);
+    if (roles.positive === null || !labels.includes(roles.positive)) {
+      fail('positive', `The positive class is one of ${labels.map((label) => `“${label}”`).join(' and ')}.`);
+    }
+  } else if (roles.positive !== null) {
+    fail('positive', 'Only a target with two classes has a positive one.');
+  }
+}
