@@ -1,0 +1,29 @@
+import type { Task } from '../table/roles.js';
+import type { Metric } from '../metrics/metric.js';
+
+/** What a file of predictions must look like. It names rows and labels and tells no answer. */
+export interface PredictionRules {
+  /** Name of the identifier column. */
+  readonly identifier: string;
+  /** The rows to be predicted, in the order of the pack. */
+  readonly identifiers: readonly string[];
+  readonly task: Task;
+  /** All labels in label order; empty where numbers are predicted. */
+  readonly labels: readonly string[];
+  readonly positive: string | null;
+  readonly needs: Metric['needs'];
+}
+
+/** Largest file of predictions, in bytes. */
+export const LARGEST_PREDICTIONS = 32 * 1024 * 1024;
+
+export const LABEL_COLUMN = 'prediction';
+export const POSITIVE_COLUMN = 'probability';
+export const probabilityColumn = (label: string): string => `p:${label}`;
+
+/** The header of a file that would be accepted, in its plainest form. */
+export function exampleHeader(rules: PredictionRules): string[] {
+  if (rules.needs !== 'probabilities') return [rules.identifier, LABEL_COLUMN];
+  if (rules.task === 'binary') return [rules.identifier, POSITIVE_COLUMN];
+  return [rules.identifier, ...rules.labels.map(probabilityColumn)];
+}

@@ -1,0 +1,227 @@
+import { strToU8, zipSync, type ZippableFile } from 'fflate';
+import { allHold, check, type Check } from '../check/check.js';
+import type { AnswerKey } from '../check/judge.js';
+import { exampleHeader, type PredictionRules } from '../check/rules.js';
+import { SieveError } from '../errors.js';
+import { writeCsv, writeRecords } from '../formats/csv/write.js';
+import type { Metric } from '../metrics/metric.js';
+import { areaOf, tieBlocks } from '../metrics/ranking.js';
+import { at, counted } from '../numbers.js';
+import { seededRandom, shuffle } from '../random/random.js';
+import { featuresOf } from '../split/consequences.js';
+import type { SplitPlan } from '../split/plan.js';
+import { rowsOfPart, splitRows } from '../split/split.js';
+import { labelsOf } from '../table/labels.js';
+import type { Roles } from '../table/roles.js';
+import { cellText, columnNamed, selectRows, type CodedColumn, type Table } from '../table/table.js';
+
+export interface PackFile {
+  readonly name: string;
+  readonly bytes: number;
+  /** Rows and columns of a table; null for a text. */
+  readonly shape: readonly [number, number] | null;
+}
+
+export interface Pack {
+  /** The archive that students download; the same for the same inputs, byte by byte. */
+  readonly zip: Uint8Array;
+  readonly files: readonly PackFile[];
+  readonly audit: readonly Check[];
+  readonly rules: PredictionRules;
+  readonly key: AnswerKey;
+}
+
+export interface PackRequest {
+  readonly table: Table;
+  readonly roles: Roles;
+  readonly plan: SplitPlan;
+  /** Part of each row, as `splitRows` gives it. */
+  readonly parts: Int8Array;
+  readonly metric: Metric;
+  /** Markdown for brief.md. */
+  readonly brief: string;
+  /** Share of the held-out rows for feedback, in percent. */
+  readonly feedbackShare: number;
+  /** Seed of the order of held-out rows. It must not be known to students, nor follow from anything they know. */
+  readonly secretSeed: number;
+}
+
+/** Name of the identifier in packs of tables that have none. */
+const OWN_IDENTIFIER = 'row';
+/** Every entry of the archive bears this time, so that times tell nothing. */
+const ENTRY_TIME = new Date(2020, 0, 1);
+
+/**
+ * Makes what students get for a predictions question, and the key that they never get.
+ *
+ * @throws SieveError `pack-audit` when the audit finds that the pack gives answers away
+ */
+export function makePack(request: PackRequest): Pack {
+  const { table, roles, parts, metric } = request;
+  const heldout = shuffle(rowsOfPart(parts, 2), seededRandom(request.secretSeed, 'held-out order'));
+  const features = featuresOf(table, roles).map((column) => column.name);
+  const identifier = identifierName(roles, features);
+  const target = columnNamed(table, roles.target);
+  const classes = roles.task === 'regression' ? null : labelsOf(target);
+  const identifiers = Array.from(heldout, (row, i) =>
+    roles.identifier === null ? String(i + 1) : (cellText(columnNamed(table, roles.identifier), row) ?? ''),
+  );
+  const rules: PredictionRules = {
+    identifier,
+    identifiers,
+    task: roles.task,
+    labels: classes?.labels ?? [],
+    positive: roles.positive,
+    needs: metric.needs,
+  };
+  const key: AnswerKey = {
+    task: roles.task,
+    labels: rules.labels,
+    positive: roles.positive,
+    classes: classes ? heldout.map((row) => at(classes.codes, row)) : null,
+    values: !classes && target.kind === 'number' ? Float64Array.from(heldout, (row) => at(target.values, row)) : null,
+    groups: request.plan.group === null ? null : heldout.map((row) => at(labelsOf(columnNamed(table, request.plan.group ?? '')).codes, row)),
+    feedback: feedbackRows(request, heldout),
+  };
+
+  const withId = (rows: Int32Array, names: readonly string[]): Table => {
+    if (roles.identifier !== null) return selectRows(table, rows, [roles.identifier, ...names]);
+    return selectRows(table, rows, names);
+  };
+  const heldoutTable: Table = {
+    rowCount: heldout.length,
+    columns: [identifierColumn(identifier, identifiers), ...selectRows(table, heldout, features).columns],
+  };
+  const tables: [string, Table][] = [['training.csv', withId(rowsOfPart(parts, 0), [...features, roles.target])]];
+  const validation = rowsOfPart(parts, 1);
+  if (validation.length > 0) tables.push(['validation.csv', withId(validation, [...features, roles.target])]);
+  tables.push(['held-out.csv', heldoutTable]);
+
+  const audit = auditPack(heldoutTable, roles, key);
+  const refused = audit.find((c) => c.outcome === 'fails');
+  if (refused && !allHold(audit)) throw new SieveError('pack-audit', `The pack is not released: ${refused.message}.`);
+
+  const contents: { name: string; text: string; shape: [number, number] | null }[] = [
+    ...tables.map(([name, t]) => ({ name, text: writeCsv(t), shape: [t.rowCount, t.columns.length] as [number, number] })),
+    { name: 'example.csv', text: exampleFile(rules, table, roles, parts), shape: [identifiers.length, exampleHeader(rules).length] },
+    { name: 'brief.md', text: `${request.brief.trimEnd()}\n`, shape: null },
+  ];
+  const entries = contents.map(({ name, text }): [string, ZippableFile] => [name, [strToU8(text), { mtime: ENTRY_TIME }]]);
+  return {
+    zip: zipSync(Object.fromEntries(entries)),
+    files: contents.map(({ name, text, shape }) => ({ name, bytes: strToU8(text).length, shape })),
+    audit,
+    rules,
+    key,
+  };
+}
+
+function identifierName(roles: Roles, features: readonly string[]): string {
+  if (roles.identifier !== null) return roles.identifier;
+  let name = OWN_IDENTIFIER;
+  while (features.includes(name) || name === roles.target) name = `${name}_number`;
+  return name;
+}
+
+function identifierColumn(name: string, identifiers: readonly string[]): CodedColumn {
+  return { kind: 'text', name, levels: identifiers, codes: Int32Array.from(identifiers.keys()) };
+}
+
+/** Feedback rows drawn in the way of the split itself: stratified, and by whole groups where it kept them whole. */
+function feedbackRows(request: PackRequest, heldout: Int32Array): Uint8Array {
+  const feedback = new Uint8Array(heldout.length);
+  if (request.feedbackShare === 0) return feedback;
+  const usable = new Uint8Array(request.table.rowCount);
+  for (const row of heldout) usable[row] = 1;
+  const shares = { training: request.feedbackShare, validation: 0, heldout: 100 - request.feedbackShare };
+  const drawn = splitRows(request.table, { ...request.plan, shares, seed: request.secretSeed }, usable);
+  return feedback.map((_, i) => (drawn[at(heldout, i)] === 0 ? 1 : 0));
+}
+
+/** A file that passes every check and knows nothing: the same answer for every row, taken from training rows. */
+function exampleFile(rules: PredictionRules, table: Table, roles: Roles, parts: Int8Array): string {
+  const target = columnNamed(table, roles.target);
+  const training = rowsOfPart(parts, 0);
+  let values: string[];
+  if (rules.task === 'regression') {
+    const numbers = target.kind === 'number' ? Array.from(training, (row) => at(target.values, row)) : [];
+    values = [(numbers.reduce((a, b) => a + b, 0) / numbers.length).toPrecision(4)];
+  } else if (rules.needs === 'probabilities') {
+    const columns = exampleHeader(rules).length - 1;
+    const even = Math.floor(1e6 / rules.labels.length) / 1e6;
+    values = Array.from({ length: columns }, () => String(columns === 1 ? 0.5 : even));
+  } else {
+    values = [at(rules.labels, 0)];
+  }
+  return writeRecords(
+    exampleHeader(rules),
+    rules.identifiers.map((id) => [id, ...values]),
+  );
+}
+
+/** What a pack must not tell: the target itself, an order or an identifier that follows it. */
+export function auditPack(heldout: Table, roles: Roles, key: AnswerKey): Check[] {
+  const names = heldout.columns.map((column) => column.name);
+  const kept = [roles.target, ...roles.withheld].filter((name) => names.includes(name));
+  const checks = [
+    kept.length === 0
+      ? check('no-target', 'holds', 'Neither the target nor a withheld column is among the held-out features')
+      : check('no-target', 'fails', `${kept.join(', ')} would be handed out`),
+  ];
+  const copies = heldout.columns.slice(1).filter((column) => copiesTarget(heldout, column.name, key));
+  checks.push(
+    copies.length === 0
+      ? check('no-copy', 'holds', 'No feature gives the target of every row')
+      : check('no-copy', 'fails', `${copies.map((c) => c.name).join(', ')} gives the target of every held-out row; withhold it at Look`),
+  );
+  const position = Float64Array.from({ length: heldout.rowCount }, (_, i) => i);
+  checks.push(orderCheck('order', 'The order of the held-out rows', position, key));
+  const ids = Float64Array.from(position, (_, i) => Number(cellText(at(heldout.columns, 0), i)));
+  const numeric = ids.every((id) => !Number.isNaN(id));
+  checks.push(
+    orderCheck('identifiers', 'The order of the identifiers', numeric ? ids : textRanks(heldout), key),
+  );
+  return checks;
+}
+
+/** Whether each value of a feature goes with one answer only, in rows enough to say so. */
+function copiesTarget(heldout: Table, name: string, key: AnswerKey): boolean {
+  const { labels, codes } = labelsOf(columnNamed(heldout, name));
+  const answers = key.classes ?? key.values;
+  if (!answers || labels.length * 2 > heldout.rowCount) return false;
+  const answerOf = new Map<number, number>();
+  for (let row = 0; row < codes.length; row++) {
+    const earlier = answerOf.get(at(codes, row));
+    if (earlier !== undefined && earlier !== at(answers, row)) return false;
+    answerOf.set(at(codes, row), at(answers, row));
+  }
+  return new Set(answerOf.values()).size > 1;
+}
+
+function textRanks(heldout: Table): Float64Array {
+  const { labels, codes } = labelsOf(at(heldout.columns, 0));
+  return Float64Array.from(codes, (code) => (labels.length > 0 ? code : 0));
+}
+
+/** Four standard errors of the area under no relation (Hanley and McNeil): chance alone exceeds it once in 16,000. */
+const TELLING_STEPS = 4;
+
+/** Whether an order of rows tells the target: the area of each class, or of above-median values, along the order. */
+function orderCheck(id: string, what: string, order: Float64Array, key: AnswerKey): Check {
+  const { classes, values } = key;
+  const sorted = values?.slice().sort();
+  const middle = sorted ? at(sorted, Math.floor(sorted.length / 2)) : 0;
+  const isOf = (code: number) => (i: number) => (classes ? classes[i] === code : at(values ?? order, i) >= middle);
+  let worst = { steps: 0, area: 0.5 };
+  for (let code = 0; code < Math.max(1, key.labels.length); code++) {
+    const area = areaOf(tieBlocks(order, isOf(code), null));
+    const n = order.reduce((total, _, i) => total + (isOf(code)(i) ? 1 : 0), 0);
+    const se = Math.sqrt((order.length + 1) / (12 * n * (order.length - n)));
+    const steps = Math.abs(area - 0.5) / se;
+    if (Number.isFinite(steps) && steps > worst.steps) worst = { steps, area };
+  }
+  const measured = `area ${Math.max(worst.area, 1 - worst.area).toFixed(2)} in ${counted(order.length, 'row')}`;
+  return worst.steps < TELLING_STEPS
+    ? check(id, 'holds', `${what} says nothing`, { measured })
+    : check(id, 'unsure', `${what} goes with the target`, { measured, expected: 'about 0.50' });
+}

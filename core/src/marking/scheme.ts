@@ -1,0 +1,50 @@
+import { SieveError } from '../errors.js';
+import type { Metric } from '../metrics/metric.js';
+
+/** Marks by a metric: a line through three points. Scores beyond the ends get none or all. */
+export interface MarkScheme {
+  /** Score up to which there are no marks. */
+  readonly nothing: number;
+  /** Score that earns `mostMarks`. */
+  readonly most: number;
+  /** Score from which all marks are earned. */
+  readonly all: number;
+  readonly mostMarks: number;
+  readonly marks: number;
+}
+
+/** @throws SieveError `marks` with the point that does not fit */
+export function checkScheme(scheme: MarkScheme, metric: Pick<Metric, 'better' | 'name' | 'range'>): void {
+  const fail = (field: string, message: string) => {
+    throw new SieveError('marks', message, { field });
+  };
+  const [low, high] = metric.range;
+  for (const field of ['nothing', 'most', 'all'] as const) {
+    const score = scheme[field];
+    if (!Number.isFinite(score)) fail(field, 'A point on the line is a number.');
+    if ((low !== null && score < low) || (high !== null && score > high)) {
+      fail(field, `${score} is no value that ${metric.name} can take.`);
+    }
+  }
+  const way = metric.better === 'higher' ? 1 : -1;
+  if (way * (scheme.most - scheme.nothing) <= 0 || way * (scheme.all - scheme.most) <= 0) {
+    fail('most', `The points must get ${way > 0 ? 'higher' : 'lower'} from nothing to most to all: for ${metric.name}, ${metric.better} is better.`);
+  }
+  if (!(scheme.marks > 0 && scheme.marks <= 1000)) fail('marks', 'All marks are a number above 0, up to 1,000.');
+  if (!(scheme.mostMarks > 0 && scheme.mostMarks < scheme.marks)) {
+    fail('mostMarks', `The marks for most lie between 0 and ${scheme.marks}.`);
+  }
+}
+
+/** The marks of a score, rounded to two places (halves up). No score, no marks. */
+export function marksFor(scheme: MarkScheme, score: number | null): number {
+  if (score === null) return 0;
+  const way = scheme.all > scheme.nothing ? 1 : -1;
+  const along = (from: number, to: number) => (score - from) / (to - from);
+  let marks: number;
+  if (way * (score - scheme.nothing) <= 0) marks = 0;
+  else if (way * (score - scheme.all) >= 0) marks = scheme.marks;
+  else if (way * (score - scheme.most) <= 0) marks = scheme.mostMarks * along(scheme.nothing, scheme.most);
+  else marks = scheme.mostMarks + (scheme.marks - scheme.mostMarks) * along(scheme.most, scheme.all);
+  return Math.round(marks * 100 + 1e-9) / 100;
+}
