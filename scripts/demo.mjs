@@ -1,0 +1,64 @@
+// npm run demo: the product on demo data, from a fresh clone on a fresh machine.
+import { spawn } from 'node:child_process';
+import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { keptSecret, needModules, needPackages, portTaken, ROOT, say, SetupError, startPostgres } from './machine.mjs';
+
+const FOLDER = join(ROOT, '.data');
+const PORT = Number(process.env.SIEVE_PORT ?? 4180);
+const PG_PORT = Number(process.env.SIEVE_PG_PORT ?? 54180);
+
+async function waitFor(url) {
+  for (let i = 0; i < 240; i++) {
+    try {
+      if ((await fetch(url)).ok) return;
+    } catch {
+      // Not yet.
+    }
+    await new Promise((resolve) => setTimeout(resolve, 250));
+  }
+  throw new SetupError('The program did not start within a minute.');
+}
+
+let database;
+try {
+  const fresh = process.argv.includes('--fresh');
+  if (await portTaken(PORT)) throw new SetupError(`Port ${PORT} is taken by another program. Set SIEVE_PORT to a free one.`);
+  needPackages(['postgresql']);
+  needModules();
+  const { build } = await import('./build.mjs');
+  build();
+  let secret = keptSecret(FOLDER);
+  database = await startPostgres({ folder: FOLDER, port: PG_PORT, secret });
+  const loaded = join(FOLDER, 'demo-loaded');
+  if (fresh) {
+    database.stop();
+    while (await portTaken(PG_PORT)) await new Promise((resolve) => setTimeout(resolve, 200));
+    rmSync(database.data, { recursive: true, force: true });
+    rmSync(FOLDER, { recursive: true, force: true });
+    secret = keptSecret(FOLDER);
+    database = await startPostgres({ folder: FOLDER, port: PG_PORT, secret });
+  }
+  const env = { ...process.env, NODE_ENV: 'production', SIEVE_PORT: String(PORT), SIEVE_DATABASE_URL: database.url, SIEVE_SECRET: secret };
+  const server = spawn(process.execPath, [join(ROOT, 'server/dist/main.js')], { env, stdio: 'inherit' });
+  const stop = () => {
+    server.kill('SIGTERM');
+    setTimeout(() => {
+      database.stop();
+      process.exit();
+    }, 1500);
+  };
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.once(signal, stop);
+  const address = `http://127.0.0.1:${PORT}`;
+  await waitFor(`${address}/api/v1/session`);
+  if (!existsSync(loaded)) {
+    say('Loading the demo course …');
+    const { loadDemo } = await import(join(ROOT, 'demo/dist/load.js'));
+    writeFileSync(loaded, await loadDemo(address));
+  }
+  say(`\nModest Sieve runs at ${address}\n\n${readFileSync(loaded, 'utf8')}\nStop it with Ctrl+C.`);
+} catch (error) {
+  console.error(error instanceof SetupError ? `\n${error.message}` : error);
+  database?.stop();
+  process.exit(1);
+}

@@ -1,0 +1,242 @@
+import type {
+  Check,
+  ColumnProfile,
+  Disclosed,
+  FeedbackPolicy,
+  MarkScheme,
+  PackFile,
+  Place,
+  PredictionRules,
+  Result,
+  Roles,
+  SplitConsequences,
+  SplitPlan,
+} from '@modest-sieve/core';
+
+/** What the HTTP API takes and answers. The OpenAPI document's schemas are generated from these types. */
+
+export interface ProblemDetails {
+  readonly type: string;
+  readonly title: string;
+  readonly status: number;
+  readonly code: string;
+  readonly place: Place;
+}
+
+export interface SignIn {
+  readonly email: string;
+  readonly password: string;
+}
+
+export interface SignUp extends SignIn {
+  readonly name: string;
+}
+
+export interface NewCourse {
+  readonly name: string;
+  readonly timeZone: string;
+}
+
+export interface JoinCourse {
+  readonly code: string;
+}
+
+export type CourseRole = 'instructor' | 'student';
+
+export interface SessionInfo {
+  readonly person: { readonly id: string; readonly name: string; readonly email: string } | null;
+  readonly courses: readonly CourseSummary[];
+}
+
+export interface CourseSummary {
+  readonly id: string;
+  readonly name: string;
+  readonly timeZone: string;
+  readonly role: CourseRole;
+}
+
+export interface CourseDetail extends CourseSummary {
+  /** With which students join; null for students. */
+  readonly joinCode: string | null;
+  /** Imports, packs and checks under way; of a student's own submissions only, for students. */
+  readonly running: number;
+}
+
+export interface Member {
+  readonly id: string;
+  readonly name: string;
+  readonly email: string;
+  readonly role: CourseRole;
+  readonly joinedAt: string;
+}
+
+export interface Created {
+  readonly id: string;
+}
+
+export interface DataSetSummary {
+  readonly id: string;
+  readonly name: string;
+  readonly rows: number;
+  readonly columns: number;
+  readonly target: string | null;
+  readonly splits: number;
+  readonly createdAt: string;
+}
+
+/** A file on its way into the course, or one that could not be read. */
+export interface ImportInfo {
+  readonly id: string;
+  readonly fileName: string;
+  readonly state: 'waiting' | 'done' | 'failed';
+  readonly problem: { readonly code: string; readonly message: string } | null;
+}
+
+export interface DataSetList {
+  readonly dataSets: readonly DataSetSummary[];
+  readonly imports: readonly ImportInfo[];
+}
+
+export interface DataSetDetail {
+  readonly id: string;
+  readonly name: string;
+  readonly version: number;
+  readonly rows: number;
+  readonly dialect: { readonly encoding: string; readonly delimiter: string };
+  readonly profile: readonly ColumnProfile[];
+  /** Null until the instructor has marked the columns. */
+  readonly roles: Roles | null;
+  readonly splits: readonly SplitInfo[];
+  readonly exercises: readonly ExerciseUse[];
+}
+
+/** An exercise that uses a split of a data set. */
+export interface ExerciseUse {
+  readonly id: string;
+  readonly title: string;
+  readonly splitId: string;
+  readonly state: ExerciseState;
+}
+
+export interface SplitInfo {
+  readonly id: string;
+  readonly method: string;
+  readonly plan: SplitPlan;
+  readonly consequences: SplitConsequences;
+  readonly createdAt: string;
+}
+
+export interface RowPage {
+  readonly columns: readonly string[];
+  readonly offset: number;
+  readonly total: number;
+  readonly rows: readonly (readonly (string | null)[])[];
+}
+
+export interface TargetSuggestion {
+  readonly task: Roles['task'];
+  readonly labels: readonly string[];
+}
+
+export type ExerciseState = 'draft' | 'packing' | 'released' | 'returned';
+
+export interface ExerciseSettings {
+  readonly splitId: string;
+  readonly title: string;
+  /** Markdown. */
+  readonly brief: string;
+  readonly metric: string;
+  readonly scheme: MarkScheme;
+  readonly attempts: number;
+  readonly counts: 'best' | 'last';
+  /** ISO 8601 with an offset. */
+  readonly deadline: string;
+  readonly feedback: FeedbackPolicy;
+}
+
+export interface ExerciseSummary {
+  readonly id: string;
+  readonly title: string;
+  readonly state: ExerciseState;
+  readonly deadline: string;
+  readonly marks: number;
+  /** Submissions of the class, or of the student who asks. */
+  readonly submissions: number;
+  /** Members who have handed in; for students 0 or 1. */
+  readonly people: number;
+  /** Marks of the student who asks, once returned. */
+  readonly mark: number | null;
+}
+
+export interface ExerciseDetail extends ExerciseSettings {
+  readonly id: string;
+  readonly state: ExerciseState;
+  readonly task: Roles['task'];
+  readonly dataSet: { readonly id: string; readonly name: string } | null;
+  readonly target: string;
+  readonly pack: { readonly bytes: number; readonly files: readonly PackFile[] } | null;
+  /** What the audit of the pack found; for instructors. */
+  readonly audit: readonly Check[] | null;
+  readonly problem: { readonly code: string; readonly message: string } | null;
+  readonly rules: PredictionRules | null;
+  /** Attempts that the student who asks has used. */
+  readonly used: number;
+  /** The server's clock when it answered. */
+  readonly now: string;
+}
+
+export type ReceiptOutcome = 'waiting' | 'checked' | 'refused' | 'failed';
+
+/** A submission as its student sees it. */
+export interface ReceiptInfo {
+  readonly id: string;
+  readonly number: number;
+  readonly fileName: string;
+  readonly sha256: string;
+  readonly receivedAt: string;
+  readonly outcome: ReceiptOutcome;
+  readonly disclosed: Disclosed | null;
+  readonly problem: string | null;
+}
+
+/** A submission as staff see it. */
+export interface SubmissionInfo extends ReceiptInfo {
+  readonly person: { readonly id: string; readonly name: string };
+  readonly result: Result | null;
+}
+
+/** One line of the class view: a student and the submission that counts. */
+export interface ClassLine {
+  readonly person: { readonly id: string; readonly name: string };
+  readonly submissions: number;
+  readonly waiting: number;
+  readonly counting: string | null;
+  readonly score: number | null;
+  readonly marks: number | null;
+  readonly lastAt: string | null;
+}
+
+export interface ClassView {
+  readonly lines: readonly ClassLine[];
+  readonly submissions: readonly ReceiptLine[];
+}
+
+/** A submission in a list, without its figures. */
+export interface ReceiptLine {
+  readonly id: string;
+  readonly personId: string;
+  readonly number: number;
+  readonly receivedAt: string;
+  readonly outcome: ReceiptOutcome;
+}
+
+export interface Gradebook {
+  readonly exercises: readonly { readonly id: string; readonly title: string; readonly marks: number; readonly state: ExerciseState }[];
+  readonly students: readonly {
+    readonly id: string;
+    readonly name: string;
+    readonly email: string;
+    /** One for each exercise; null where nothing counts. */
+    readonly marks: readonly (number | null)[];
+  }[];
+}

@@ -1,0 +1,17 @@
+import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
+
+@Entity('course')
+export class CourseRecord {
+  @PrimaryGeneratedColumn('uuid') id: string;
+  @Column('text') name: string;
+  @Column('text', { name: 'time_zone' }) timeZone: string;
+  @Column('text', { name: 'join_code' }) joinCode: string;
+}
+
+@Entity('membership')
+export class Membership {
+  @PrimaryColumn('uuid', { name: 'course_id' }) courseId: string;
+  @PrimaryColumn('uuid', { name: 'person_id' }) personId: string;
+  @Column('text') role: 'instructor' | 'student';
+  @Column('timestamptz', { name: 'joined_at', default: () => 'now()' }) joinedAt: Date;
+}

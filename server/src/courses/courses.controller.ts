@@ -1,0 +1,56 @@
+import { Body, Controller, Get, Post, Sse, type MessageEvent } from '@nestjs/common';
+import { IsString, IsTimeZone, MaxLength, MinLength } from 'class-validator';
+import type { Observable } from 'rxjs';
+import type { CourseDetail, Created, JoinCourse, Member, NewCourse } from '../api.js';
+import { Calling, SignedIn, type Caller, type Person } from '../platform/access/access.js';
+import { Route } from '../platform/access/route.js';
+import { Events } from '../platform/events/events.service.js';
+import { Courses } from './courses.service.js';
+
+export class NewCourseBody implements NewCourse {
+  @IsString() @MinLength(1, { message: 'Give the course a name.' }) @MaxLength(120) name: string;
+  @IsTimeZone({ message: 'This is no time zone, such as Europe/London.' }) timeZone: string;
+}
+
+export class JoinCourseBody implements JoinCourse {
+  @IsString() @MinLength(1, { message: 'Give the code.' }) @MaxLength(40) code: string;
+}
+
+@Controller('courses')
+export class CoursesController {
+  constructor(
+    private readonly courses: Courses,
+    private readonly events: Events,
+  ) {}
+
+  @Post()
+  @Route('person', { takes: 'NewCourse', answers: 'Created', status: 201 })
+  make(@SignedIn() person: Person, @Body() body: NewCourseBody): Promise<Created> {
+    return this.courses.make(person, body.name, body.timeZone);
+  }
+
+  @Post('join')
+  @Route('person', { takes: 'JoinCourse', answers: 'Created' })
+  join(@SignedIn() person: Person, @Body() body: JoinCourseBody): Promise<Created> {
+    return this.courses.join(person, body.code);
+  }
+
+  @Get(':course')
+  @Route('member', { answers: 'CourseDetail' })
+  detail(@Calling() caller: Caller): Promise<CourseDetail> {
+    return this.courses.detail(caller);
+  }
+
+  @Get(':course/people')
+  @Route('instructor', { answers: 'Member', list: true })
+  people(@Calling() caller: Caller): Promise<Member[]> {
+    return this.courses.people(caller);
+  }
+
+  /** Server-sent events: one each time something in the course changes that the caller may see. */
+  @Sse(':course/events')
+  @Route('member')
+  changes(@Calling() caller: Caller): Observable<MessageEvent> {
+    return this.events.of(caller);
+  }
+}

@@ -1,0 +1,41 @@
+import type { ColumnProfile, Roles } from '@modest-sieve/core';
+import { Column, Entity, PrimaryGeneratedColumn } from 'typeorm';
+
+@Entity('data_set')
+export class DataSetRecord {
+  @PrimaryGeneratedColumn('uuid') id: string;
+  @Column('uuid', { name: 'course_id' }) courseId: string;
+  @Column('text') name: string;
+  @Column('timestamptz', { name: 'created_at', default: () => 'now()' }) createdAt: Date;
+}
+
+@Entity('data_set_version')
+export class VersionRecord {
+  @PrimaryGeneratedColumn('uuid') id: string;
+  @Column('uuid', { name: 'data_set_id' }) dataSetId: string;
+  @Column('int') number: number;
+  @Column('int', { name: 'row_count' }) rowCount: number;
+  @Column('jsonb') profile: ColumnProfile[];
+  @Column('jsonb') dialect: { encoding: string; delimiter: string };
+  @Column('text', { name: 'file_sha256' }) fileSha256: string;
+}
+
+@Entity('column_roles')
+export class RolesRecord {
+  @PrimaryGeneratedColumn('uuid') id: string;
+  @Column('uuid', { name: 'version_id' }) versionId: string;
+  @Column('int') revision: number;
+  @Column('jsonb') roles: Roles;
+  @Column('uuid', { name: 'made_by' }) madeBy: string;
+}
+
+@Entity('import')
+export class ImportRecord {
+  @PrimaryGeneratedColumn('uuid') id: string;
+  @Column('uuid', { name: 'course_id' }) courseId: string;
+  @Column('text', { name: 'file_name' }) fileName: string;
+  @Column('text', { name: 'file_sha256' }) fileSha256: string;
+  @Column('text') state: 'waiting' | 'done' | 'failed';
+  @Column('jsonb', { nullable: true }) problem: { code: string; message: string } | null;
+  @Column('uuid', { name: 'data_set_id', nullable: true }) dataSetId: string | null;
+}

@@ -1,0 +1,101 @@
+import { TASKS, type Roles } from '@modest-sieve/core';
+import {
+  Body,
+  Controller,
+  Delete,
+  Get,
+  Param,
+  ParseUUIDPipe,
+  Post,
+  Put,
+  Query,
+  UploadedFile,
+  UseInterceptors,
+} from '@nestjs/common';
+import { ApiBody, ApiConsumes } from '@nestjs/swagger';
+import { Type } from 'class-transformer';
+import { IsArray, IsIn, IsInt, IsOptional, IsString, Max, MaxLength, Min } from 'class-validator';
+import type { Created, DataSetDetail, DataSetList, RowPage, TargetSuggestion } from '../api.js';
+import { Calling, type Caller } from '../platform/access/access.js';
+import { Route } from '../platform/access/route.js';
+import { FILE_FORM, uploadedBytes, UploadedTo } from '../platform/files/upload.js';
+import { DataSets } from './datasets.service.js';
+
+const LARGEST_TABLE = 200 * 1024 * 1024;
+
+export class RolesBody implements Roles {
+  @IsString({ message: 'Name the target.' }) @MaxLength(500) target: string;
+  @IsIn(TASKS, { message: `The task is one of ${TASKS.join(', ')}.` }) task: Roles['task'];
+  @IsOptional() @IsString() positive: string | null = null;
+  @IsOptional() @IsString() identifier: string | null = null;
+  @IsOptional() @IsString() group: string | null = null;
+  @IsArray() @IsString({ each: true }) withheld: string[] = [];
+}
+
+export class PageQuery {
+  @Type(() => Number) @IsInt() @Min(0) offset = 0;
+  @Type(() => Number) @IsInt() @Min(1) @Max(500) limit = 50;
+}
+
+@Controller('courses/:course/data-sets')
+export class DataSetsController {
+  constructor(private readonly dataSets: DataSets) {}
+
+  @Get()
+  @Route('instructor', { answers: 'DataSetList' })
+  list(@Calling() caller: Caller): Promise<DataSetList> {
+    return this.dataSets.list(caller);
+  }
+
+  @Post()
+  @Route('instructor', { answers: 'Created', status: 202 })
+  @ApiConsumes('multipart/form-data')
+  @ApiBody(FILE_FORM)
+  @UseInterceptors(UploadedTo(LARGEST_TABLE))
+  async import(@Calling() caller: Caller, @UploadedFile() file: Express.Multer.File): Promise<Created> {
+    const { name, bytes } = await uploadedBytes(file);
+    return this.dataSets.import(caller, name, bytes);
+  }
+
+  @Delete('imports/:import')
+  @Route('instructor', { status: 204 })
+  dismiss(@Calling() caller: Caller, @Param('import', ParseUUIDPipe) importId: string): Promise<void> {
+    return this.dataSets.dismiss(caller, importId);
+  }
+
+  @Get(':dataSet')
+  @Route('instructor', { answers: 'DataSetDetail' })
+  detail(@Calling() caller: Caller, @Param('dataSet', ParseUUIDPipe) dataSet: string): Promise<DataSetDetail> {
+    return this.dataSets.detail(caller, dataSet);
+  }
+
+  @Get(':dataSet/rows')
+  @Route('instructor', { answers: 'RowPage' })
+  rows(
+    @Calling() caller: Caller,
+    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Query() page: PageQuery,
+  ): Promise<RowPage> {
+    return this.dataSets.rows(caller, dataSet, page.offset, page.limit);
+  }
+
+  @Get(':dataSet/suggestion')
+  @Route('instructor', { answers: 'TargetSuggestion' })
+  suggest(
+    @Calling() caller: Caller,
+    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Query('target') target: string,
+  ): Promise<TargetSuggestion> {
+    return this.dataSets.suggest(caller, dataSet, target);
+  }
+
+  @Put(':dataSet/roles')
+  @Route('instructor', { takes: 'Roles', status: 204 })
+  setRoles(
+    @Calling() caller: Caller,
+    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Body() roles: RolesBody,
+  ): Promise<void> {
+    return this.dataSets.setRoles(caller, dataSet, { ...roles });
+  }
+}

@@ -1,0 +1,86 @@
+import { createHash, randomInt } from 'node:crypto';
+import { feedbackShare, LARGEST_SEED, SieveError } from '@modest-sieve/core';
+import { Injectable } from '@nestjs/common';
+import { RolesRecord, VersionRecord } from '../datasets/dataset.entity.js';
+import { fetchColumns } from '../datasets/table-store.js';
+import { Compute } from '../platform/compute/compute.service.js';
+import { Databases } from '../platform/database/databases.js';
+import { announce } from '../platform/events/announce.js';
+import { JOBS } from '../platform/jobs/queues.js';
+import { SplitAssignment, SplitRecord } from '../splits/split.entity.js';
+import { AnswerKeyRecord, packKey } from './answer-key.js';
+import { ExerciseRecord, PackRecord } from './exercise.entity.js';
+
+/** Makes the pack and the key of an exercise that is being released. Running twice stores one of each. */
+@Injectable()
+export class PackJob {
+  constructor(
+    private readonly databases: Databases,
+    private readonly compute: Compute,
+  ) {}
+
+  async run({ exerciseId }: { exerciseId: string }): Promise<void> {
+    const db = await this.databases.of('worker');
+    const exercise = await db.findOneBy(ExerciseRecord, { id: exerciseId, state: 'packing' });
+    if (!exercise) return;
+    const split = await db.findOneByOrFail(SplitRecord, { id: exercise.splitId });
+    const { roles } = await db.findOneByOrFail(RolesRecord, { id: split.rolesId });
+    const version = await db.findOneByOrFail(VersionRecord, { id: split.versionId });
+    const { parts } = await db.findOneByOrFail(SplitAssignment, { splitId: split.id });
+    // Neither derived from anything that students see, nor told to anyone.
+    const secretSeed = randomInt(LARGEST_SEED);
+    try {
+      const pack = await this.compute.run(
+        'pack',
+        {
+          stored: await fetchColumns(db, version),
+          roles,
+          plan: split.plan,
+          parts: new Int8Array(parts),
+          metric: exercise.metric,
+          brief: `# ${exercise.title}\n\n${exercise.brief}`,
+          feedbackShare: feedbackShare(exercise.feedback),
+          secretSeed,
+        },
+        JOBS.pack.seconds,
+      );
+      await db.transaction(async (manager) => {
+        const taken = await manager.update(
+          ExerciseRecord,
+          { id: exerciseId, state: 'packing' },
+          { state: 'released', releasedAt: new Date(), problem: null },
+        );
+        if (taken.affected !== 1) return;
+        const zip = Buffer.from(pack.zip);
+        await manager.insert(PackRecord, {
+          exerciseId,
+          zip,
+          sha256: createHash('sha256').update(zip).digest('hex'),
+          files: [...pack.files],
+          rules: pack.rules,
+        });
+        await manager.insert(AnswerKeyRecord, {
+          exerciseId,
+          revision: exercise.revision,
+          key: packKey(pack.key),
+          audit: [...pack.audit],
+          seed: secretSeed,
+        });
+        await announce(manager, { courseId: exercise.courseId, personId: null });
+      });
+    } catch (error) {
+      if (!(error instanceof SieveError)) throw error;
+      await this.fail(exerciseId, error.code, error.message);
+    }
+  }
+
+  /** Back to a draft, with the reason. */
+  async fail(exerciseId: string, code: string, message: string): Promise<void> {
+    const db = await this.databases.of('worker');
+    const exercise = await db.findOneByOrFail(ExerciseRecord, { id: exerciseId });
+    await db.transaction(async (manager) => {
+      await manager.update(ExerciseRecord, { id: exerciseId, state: 'packing' }, { state: 'draft', problem: { code, message } });
+      await announce(manager, { courseId: exercise.courseId, personId: null });
+    });
+  }
+}

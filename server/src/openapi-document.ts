@@ -1,0 +1,40 @@
+import 'reflect-metadata';
+import { fileURLToPath } from 'node:url';
+import { NestFactory } from '@nestjs/core';
+import { DocumentBuilder, SwaggerModule, type OpenAPIObject } from '@nestjs/swagger';
+import { createGenerator } from 'ts-json-schema-generator';
+import { WebModule } from './web.module.js';
+
+type Schemas = NonNullable<NonNullable<OpenAPIObject['components']>['schemas']>;
+
+const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
+
+/** The OpenAPI document: routes from the controllers, schemas from the types in `api.ts`. No database is needed. */
+export async function openApiDocument(): Promise<OpenAPIObject> {
+  const app = await NestFactory.create(WebModule, { preview: true, logger: false });
+  app.setGlobalPrefix('api/v1');
+  const info = new DocumentBuilder()
+    .setTitle('Modest Sieve')
+    .setDescription('Data sets, exercises and checked submissions.')
+    .setVersion('1')
+    .addCookieAuth('sieve_session')
+    .build();
+  const document = SwaggerModule.createDocument(app, info);
+  await app.close();
+  document.components = { ...document.components, schemas: schemas() };
+  return document;
+}
+
+function schemas(): Schemas {
+  const generator = createGenerator({
+    path: here('./api.ts'),
+    tsconfig: here('../tsconfig.json'),
+    type: '*',
+    expose: 'export',
+    skipTypeCheck: true,
+    topRef: false,
+  });
+  const { definitions } = generator.createSchema('*');
+  const text = JSON.stringify(definitions).replaceAll('#/definitions/', '#/components/schemas/');
+  return JSON.parse(text) as Schemas;
+}

@@ -1,0 +1,106 @@
+import {
+  decodeColumn,
+  encodeColumn,
+  makePack,
+  markSubmission,
+  methodOf,
+  metricNamed,
+  profileTable,
+  readCsv,
+  splitConsequences,
+  splitRows,
+  usableRows,
+  type AnswerKey,
+  type ColumnProfile,
+  type MarkScheme,
+  type Pack,
+  type PredictionRules,
+  type Result,
+  type Roles,
+  type SplitConsequences,
+  type SplitPlan,
+  type Table,
+} from '@modest-sieve/core';
+
+/** A column as it is stored: its name and its chunks. */
+export interface StoredColumn {
+  readonly name: string;
+  readonly chunks: readonly Uint8Array[];
+}
+
+export interface ImportedTable {
+  readonly rowCount: number;
+  readonly profile: ColumnProfile[];
+  readonly dialect: { readonly encoding: string; readonly delimiter: string };
+  readonly columns: StoredColumn[];
+}
+
+const tableOf = (columns: readonly StoredColumn[], rowCount: number): Table => ({
+  rowCount,
+  columns: columns.map((column) => decodeColumn(column.name, column.chunks)),
+});
+
+export interface StoredTable {
+  readonly rowCount: number;
+  readonly columns: readonly StoredColumn[];
+}
+
+/** What runs in worker threads. Arguments and results are plain data. */
+export const TASKS = {
+  importCsv({ bytes, file }: { bytes: Uint8Array; file: string }): ImportedTable {
+    const { table, notes, dialect } = readCsv(bytes, { file });
+    return {
+      rowCount: table.rowCount,
+      profile: profileTable(table, notes),
+      dialect,
+      columns: table.columns.map((column) => ({ name: column.name, chunks: encodeColumn(column) })),
+    };
+  },
+
+  split({ stored, roles, plan }: { stored: StoredTable; roles: Roles; plan: SplitPlan }): {
+    parts: Int8Array;
+    method: string;
+    consequences: SplitConsequences;
+  } {
+    const table = tableOf(stored.columns, stored.rowCount);
+    const used = usableRows(table, roles);
+    const parts = splitRows(table, plan, used.usable);
+    return { parts, method: methodOf(plan), consequences: splitConsequences(table, roles, plan, used, parts) };
+  },
+
+  pack(request: {
+    stored: StoredTable;
+    roles: Roles;
+    plan: SplitPlan;
+    parts: Int8Array;
+    metric: string;
+    brief: string;
+    feedbackShare: number;
+    secretSeed: number;
+  }): Pack {
+    const { stored, metric, ...rest } = request;
+    return makePack({ ...rest, table: tableOf(stored.columns, stored.rowCount), metric: metricNamed(metric) });
+  },
+
+  mark(request: {
+    bytes: Uint8Array;
+    file: string;
+    rules: PredictionRules;
+    key: AnswerKey;
+    metric: string;
+    scheme: MarkScheme;
+    seed: number;
+  }): Result {
+    const { bytes, file, rules, key, ...marking } = request;
+    return markSubmission(bytes, file, rules, key, marking);
+  },
+} as const;
+
+export type TaskName = keyof typeof TASKS;
+export type TaskInput<N extends TaskName> = Parameters<(typeof TASKS)[N]>[0];
+export type TaskOutput<N extends TaskName> = ReturnType<(typeof TASKS)[N]>;
+
+/** What a thread answers: the output, or an error of the reader's material, which must not lose its code on the way. */
+export type TaskAnswer<N extends TaskName> =
+  | { readonly output: TaskOutput<N> }
+  | { readonly error: { readonly code: string; readonly message: string; readonly place: object } };

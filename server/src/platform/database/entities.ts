@@ -1,0 +1,27 @@
+import { CourseRecord, Membership } from '../../courses/course.entity.js';
+import { DataSetRecord, ImportRecord, RolesRecord, VersionRecord } from '../../datasets/dataset.entity.js';
+import { AnswerKeyRecord } from '../../exercises/answer-key.js';
+import { ExerciseRecord, PackRecord } from '../../exercises/exercise.entity.js';
+import { PersonRecord, SessionRecord } from '../../people/person.entity.js';
+import { SplitAssignment, SplitRecord } from '../../splits/split.entity.js';
+import { ReceiptRecord, ResultRecord, SubmissionRecord } from '../../submissions/submission.entity.js';
+
+/** Every entity, for every connection; what a connection may touch is the database's to say. */
+export const ENTITIES = [
+  PersonRecord,
+  SessionRecord,
+  CourseRecord,
+  Membership,
+  DataSetRecord,
+  VersionRecord,
+  RolesRecord,
+  ImportRecord,
+  SplitRecord,
+  SplitAssignment,
+  ExerciseRecord,
+  PackRecord,
+  AnswerKeyRecord,
+  SubmissionRecord,
+  ReceiptRecord,
+  ResultRecord,
+] as const;

@@ -1,0 +1,47 @@
+import { PgBossOwner } from '../jobs/owner.js';
+import { DataSource } from 'typeorm';
+import { DATABASE_ROLES, databasePassword, databaseUser, type Config } from '../config/config.js';
+import { ThePath1763900000001 } from './migrations/0001-the-path.js';
+
+/** Any number will do, as long as every process of the product takes the same one. */
+const MIGRATION_LOCK = 7_304_118;
+
+/** Brings the database up to date: roles, tables, queues. Safe to run from several processes at once. */
+export async function migrate(config: Config): Promise<void> {
+  const owner = new DataSource({
+    type: 'postgres',
+    url: config.ownerUrl,
+    migrations: [ThePath1763900000001],
+    migrationsTableName: 'migration',
+    applicationName: 'modest-sieve migrate',
+  });
+  await owner.initialize();
+  const lock = owner.createQueryRunner();
+  try {
+    await lock.query('SELECT pg_advisory_lock($1)', [MIGRATION_LOCK]);
+    await createRoles(owner, config);
+    await owner.runMigrations({ transaction: 'each' });
+    await new PgBossOwner(config.ownerUrl).migrate();
+    await owner.query(`
+      GRANT USAGE ON SCHEMA pgboss TO sieve_student, sieve_staff, sieve_worker;
+      GRANT SELECT, INSERT ON pgboss.job TO sieve_student, sieve_staff;
+      GRANT SELECT ON pgboss.queue TO sieve_student, sieve_staff;
+      GRANT ALL ON ALL TABLES IN SCHEMA pgboss TO sieve_worker;
+      GRANT EXECUTE ON ALL FUNCTIONS IN SCHEMA pgboss TO sieve_worker;
+    `);
+  } finally {
+    await lock.query('SELECT pg_advisory_unlock($1)', [MIGRATION_LOCK]);
+    await lock.release();
+    await owner.destroy();
+  }
+}
+
+async function createRoles(owner: DataSource, config: Config): Promise<void> {
+  for (const role of DATABASE_ROLES) {
+    const user = databaseUser(role);
+    // The password is hexadecimal, so it needs no quoting; CREATE ROLE takes no parameters.
+    const password = databasePassword(config, role);
+    const found: unknown[] = await owner.query('SELECT 1 FROM pg_roles WHERE rolname = $1', [user]);
+    await owner.query(`${found.length > 0 ? 'ALTER' : 'CREATE'} ROLE ${user} LOGIN PASSWORD '${password}'`);
+  }
+}

@@ -1,0 +1,33 @@
+import { createHash } from 'node:crypto';
+import type { EntityManager } from 'typeorm';
+
+const PIECE = 1024 * 1024;
+
+/** Where files are kept: students' submissions, or in the vault what instructors bring. */
+export type FileShelf = 'public' | 'vault';
+
+/** Keeps files as they came, in pieces of 1 MiB, under the SHA-256 of their contents; the same contents once. */
+export async function keepFile(manager: EntityManager, shelf: FileShelf, bytes: Buffer): Promise<string> {
+  const sha256 = createHash('sha256').update(bytes).digest('hex');
+  const stored: unknown[] = await manager.query(
+    `INSERT INTO ${shelf}.file (sha256, size) VALUES ($1, $2) ON CONFLICT DO NOTHING RETURNING sha256`,
+    [sha256, bytes.length],
+  );
+  for (let number = 0; stored.length > 0 && number * PIECE < bytes.length; number++) {
+    await manager.query(`INSERT INTO ${shelf}.file_piece (sha256, number, bytes) VALUES ($1, $2, $3)`, [
+      sha256,
+      number,
+      bytes.subarray(number * PIECE, (number + 1) * PIECE),
+    ]);
+  }
+  return sha256;
+}
+
+/** The contents of a kept file. */
+export async function fetchFile(manager: EntityManager, shelf: FileShelf, sha256: string): Promise<Buffer> {
+  const pieces: { bytes: Buffer }[] = await manager.query(
+    `SELECT bytes FROM ${shelf}.file_piece WHERE sha256 = $1 ORDER BY number`,
+    [sha256],
+  );
+  return Buffer.concat(pieces.map((piece) => piece.bytes));
+}

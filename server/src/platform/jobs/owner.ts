@@ -1,0 +1,28 @@
+import PgBoss from 'pg-boss';
+import { JOBS, type JobKind } from './queues.js';
+
+/** Creates the tables of the queue and one queue for each kind of job. */
+export class PgBossOwner {
+  constructor(private readonly ownerUrl: string) {}
+
+  async migrate(): Promise<void> {
+    const boss = new PgBoss({ connectionString: this.ownerUrl, supervise: false, schedule: false, max: 2 });
+    await boss.start();
+    try {
+      for (const kind of Object.keys(JOBS) as JobKind[]) {
+        const { retries, seconds } = JOBS[kind];
+        const options = {
+          name: kind,
+          retryLimit: retries,
+          retryDelay: 1,
+          retryBackoff: true,
+          expireInSeconds: seconds + 15,
+        };
+        if (await boss.getQueue(kind)) await boss.updateQueue(kind, options);
+        else await boss.createQueue(kind, options);
+      }
+    } finally {
+      await boss.stop({ graceful: false, wait: true });
+    }
+  }
+}

@@ -1,0 +1,13 @@
+import { Global, Module } from '@nestjs/common';
+import { Compute } from './compute/compute.service.js';
+import { ConfigModule } from './config/config.module.js';
+import { Databases } from './database/databases.js';
+import { Events } from './events/events.service.js';
+import { Jobs } from './jobs/jobs.service.js';
+
+const SHARED = [Databases, Compute, Jobs, Events];
+
+/** What every feature stands on. */
+@Global()
+@Module({ imports: [ConfigModule], providers: SHARED, exports: SHARED })
+export class PlatformModule {}

@@ -1,0 +1,57 @@
+import 'reflect-metadata';
+import { existsSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { NestFactory } from '@nestjs/core';
+import type { NestExpressApplication } from '@nestjs/platform-express';
+import type { INestApplicationContext } from '@nestjs/common';
+import cookieParser from 'cookie-parser';
+import express, { type NextFunction, type Request, type Response } from 'express';
+import helmet from 'helmet';
+import { Runner } from './checking/runner.service.js';
+import { readConfig } from './platform/config/config.js';
+import { WebModule } from './web.module.js';
+import { WorkerModule } from './worker.module.js';
+
+const PAGES = fileURLToPath(new URL('../../web/dist', import.meta.url));
+
+/** Everything about the application but its port: also what tests start. */
+export async function makeWeb(): Promise<NestExpressApplication> {
+  const app = await NestFactory.create<NestExpressApplication>(WebModule, { logger: ['error', 'warn'], abortOnError: false });
+  app.setGlobalPrefix('api/v1');
+  app.use(
+    helmet({
+      // The style library writes style elements; scripts come from this server alone.
+      contentSecurityPolicy: {
+        directives: { 'style-src': ["'self'", "'unsafe-inline'"], 'upgrade-insecure-requests': null },
+      },
+      strictTransportSecurity: false,
+    }),
+  );
+  app.use(cookieParser());
+  if (existsSync(PAGES)) servePages(app);
+  app.enableShutdownHooks();
+  return app;
+}
+
+/** The built pages; an address that is no file is a page of the application, which shows what is there. */
+function servePages(app: NestExpressApplication): void {
+  app.use(express.static(PAGES, { index: false, maxAge: '1h' }));
+  app.use((request: Request, response: Response, next: NextFunction) => {
+    if (request.method !== 'GET' || request.path.startsWith('/api/')) next();
+    else response.sendFile('index.html', { root: PAGES, headers: { 'cache-control': 'no-cache' } });
+  });
+}
+
+export async function startWeb(): Promise<INestApplicationContext> {
+  const { host, port } = readConfig();
+  const app = await makeWeb();
+  await app.listen(port, host);
+  return app;
+}
+
+export async function startWorker(): Promise<INestApplicationContext> {
+  const app = await NestFactory.createApplicationContext(WorkerModule, { logger: ['error', 'warn'], abortOnError: false });
+  app.enableShutdownHooks();
+  await app.get(Runner).start();
+  return app;
+}

@@ -1,0 +1,35 @@
+import type { Disclosed, Result } from '@modest-sieve/core';
+import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
+
+@Entity('submission')
+export class SubmissionRecord {
+  @PrimaryGeneratedColumn('uuid') id: string;
+  @Column('uuid', { name: 'exercise_id' }) exerciseId: string;
+  @Column('uuid', { name: 'person_id' }) personId: string;
+  @Column('int') number: number;
+  @Column('text', { name: 'file_name' }) fileName: string;
+  @Column('text', { name: 'file_sha256' }) fileSha256: string;
+  @Column('text', { name: 'idempotency_key' }) idempotencyKey: string;
+  @Column('timestamptz', { name: 'received_at' }) receivedAt: Date;
+}
+
+@Entity('receipt')
+export class ReceiptRecord {
+  @PrimaryColumn('uuid', { name: 'submission_id' }) submissionId: string;
+  @PrimaryColumn('text') stage: 'open' | 'returned';
+  @Column('text') outcome: 'checked' | 'refused' | 'failed';
+  @Column('jsonb', { nullable: true }) disclosed: Disclosed | null;
+  @Column('text', { nullable: true }) problem: string | null;
+}
+
+@Entity({ schema: 'vault', name: 'result' })
+export class ResultRecord {
+  @PrimaryGeneratedColumn('uuid') id: string;
+  @Column('uuid', { name: 'submission_id' }) submissionId: string;
+  @Column('int') revision: number;
+  @Column('uuid', { name: 'key_id' }) keyId: string;
+  @Column('int') checker: number;
+  @Column('text') method: string;
+  @Column('jsonb') result: Result;
+  @Column('timestamptz', { name: 'created_at', default: () => 'now()' }) createdAt: Date;
+}

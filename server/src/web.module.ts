@@ -1,0 +1,44 @@
+import { Module, ValidationPipe, type MiddlewareConsumer, type NestModule } from '@nestjs/common';
+import { APP_FILTER, APP_GUARD, APP_PIPE } from '@nestjs/core';
+import type { NextFunction, Response } from 'express';
+import { CoursesModule } from './courses/courses.module.js';
+import { DataSetsModule } from './datasets/datasets.module.js';
+import { ExercisesModule } from './exercises/exercises.module.js';
+import { GradebookModule } from './gradebook/gradebook.module.js';
+import { PeopleModule } from './people/people.module.js';
+import { AccessGuard } from './platform/access/access.guard.js';
+import type { RequestWithCaller } from './platform/access/access.js';
+import { ProblemFilter } from './platform/errors/problem.filter.js';
+import { PlatformModule } from './platform/platform.module.js';
+import { SplitsModule } from './splits/splits.module.js';
+import { HandInModule } from './submissions/hand-in.module.js';
+
+/** The web process: HTTP routes over all features. */
+@Module({
+  imports: [
+    PlatformModule,
+    PeopleModule,
+    CoursesModule,
+    DataSetsModule,
+    SplitsModule,
+    ExercisesModule,
+    HandInModule,
+    GradebookModule,
+  ],
+  providers: [
+    { provide: APP_GUARD, useClass: AccessGuard },
+    { provide: APP_FILTER, useClass: ProblemFilter },
+    { provide: APP_PIPE, useFactory: () => new ValidationPipe({ transform: true, whitelist: true, forbidNonWhitelisted: true }) },
+  ],
+})
+export class WebModule implements NestModule {
+  configure(consumer: MiddlewareConsumer): void {
+    // A deadline is judged by the start of the request, not by the end of its upload.
+    consumer
+      .apply((request: RequestWithCaller, _: Response, next: NextFunction) => {
+        request.receivedAt = new Date();
+        next();
+      })
+      .forRoutes('*path');
+  }
+}

@@ -1,0 +1,10 @@
+import { Module } from '@nestjs/common';
+import { CheckJob } from './checking/check.job.js';
+import { Runner } from './checking/runner.service.js';
+import { ImportJob } from './datasets/import.job.js';
+import { PackJob } from './exercises/pack.job.js';
+import { PlatformModule } from './platform/platform.module.js';
+
+/** The worker process: no routes, only jobs. */
+@Module({ imports: [PlatformModule], providers: [ImportJob, PackJob, CheckJob, Runner] })
+export class WorkerModule {}
