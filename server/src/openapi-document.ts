@@ -17,6 +17,7 @@ export async function openApiDocument(): Promise<OpenAPIObject> {
     .setTitle('Modest Sieve')
     .setDescription('Data sets, exercises and checked submissions.')
     .setVersion('1')
+    .setOpenAPIVersion('3.1.0')
     .addCookieAuth('sieve_session')
     .build();
   const document = SwaggerModule.createDocument(app, info);
@@ -27,14 +28,14 @@ export async function openApiDocument(): Promise<OpenAPIObject> {
 
 function schemas(): Schemas {
   const generator = createGenerator({
-    path: here('./api.ts'),
+    path: here('../src/api.ts'),
     tsconfig: here('../tsconfig.json'),
     type: '*',
+    encodeRefs: false,
     expose: 'export',
     skipTypeCheck: true,
-    topRef: false,
   });
-  const { definitions } = generator.createSchema('*');
+  const { definitions } = generator.createSchema();
   const text = JSON.stringify(definitions).replaceAll('#/definitions/', '#/components/schemas/');
   return JSON.parse(text) as Schemas;
 }

@@ -1,0 +1,39 @@
+/** A person at the public HTTP API: keeps the session's cookie and speaks JSON. */
+export class Visitor {
+  private cookie = '';
+
+  constructor(private readonly address: string) {}
+
+  async call<T = unknown>(method: string, path: string, body?: object | FormData, headers: Record<string, string> = {}): Promise<T> {
+    const json = body !== undefined && !(body instanceof FormData);
+    const response = await fetch(`${this.address}/api/v1${path}`, {
+      method,
+      headers: { cookie: this.cookie, ...(json ? { 'content-type': 'application/json' } : {}), ...headers },
+      ...(body === undefined ? {} : { body: json ? JSON.stringify(body) : body }),
+    });
+    const [cookie] = response.headers.getSetCookie();
+    if (cookie !== undefined) this.cookie = cookie.split(';')[0] ?? '';
+    const type = response.headers.get('content-type') ?? '';
+    const answer: unknown = type.includes('json')
+      ? await response.json().catch(() => null)
+      : new Uint8Array(await response.arrayBuffer());
+    if (!response.ok) throw new Error(`${method} ${path}: ${response.status} ${JSON.stringify(answer)}`);
+    return answer as T;
+  }
+
+  upload<T>(path: string, name: string, text: string, headers: Record<string, string> = {}): Promise<T> {
+    const form = new FormData();
+    form.set('file', new Blob([text]), name);
+    return this.call<T>('POST', path, form, headers);
+  }
+}
+
+/** Asks again until the answer is what is waited for. */
+export async function until<T>(ask: () => Promise<T>, done: (answer: T) => boolean, what: string): Promise<T> {
+  for (let i = 0; i < 300; i++) {
+    const answer = await ask();
+    if (done(answer)) return answer;
+    await new Promise((resolve) => setTimeout(resolve, 200));
+  }
+  throw new Error(`waited a minute for ${what}`);
+}

@@ -1,0 +1,72 @@
+import useSWR, { mutate, type SWRResponse } from 'swr';
+import type { components } from './schema.js';
+
+export type Schemas = components['schemas'];
+
+/** An error as the server tells it, or that the server could not be reached. */
+export class ApiProblem extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    message: string,
+    readonly field: string | null = null,
+  ) {
+    super(message);
+  }
+}
+
+async function request<T>(method: string, url: string, body?: object | FormData, headers: HeadersInit = {}): Promise<T> {
+  const json = body !== undefined && !(body instanceof FormData);
+  let response: Response;
+  try {
+    response = await fetch(url, {
+      method,
+      headers: { ...(json ? { 'content-type': 'application/json' } : {}), ...headers },
+      ...(body === undefined ? {} : { body: json ? JSON.stringify(body) : body }),
+    });
+  } catch {
+    throw new ApiProblem(0, 'unreachable', 'The server cannot be reached. Nothing was lost; try again in a moment.');
+  }
+  const text = await response.text();
+  if (response.ok) return (text === '' ? undefined : JSON.parse(text)) as T;
+  throw problemFrom(response.status, text);
+}
+
+function problemFrom(status: number, text: string): ApiProblem {
+  try {
+    const { code, title, place } = JSON.parse(text) as Schemas['ProblemDetails'];
+    return new ApiProblem(status, code, title, place.field ?? null);
+  } catch {
+    return new ApiProblem(status, 'unforeseen', 'The server answered in a way that was not expected. Try again.');
+  }
+}
+
+/** An answer of the API, kept fresh; null asks for nothing. */
+export function useAnswer<N extends keyof Schemas>(url: string | null): SWRResponse<Schemas[N], ApiProblem> {
+  return useSWR<Schemas[N], ApiProblem>(url, (key: string) => request<Schemas[N]>('GET', key));
+}
+
+/** A list of answers of the API. */
+export function useAnswers<N extends keyof Schemas>(url: string | null): SWRResponse<Schemas[N][], ApiProblem> {
+  return useSWR<Schemas[N][], ApiProblem>(url, (key: string) => request<Schemas[N][]>('GET', key));
+}
+
+/** Sends a change and asks anew for everything that is shown. */
+export async function send<T = void>(
+  method: 'POST' | 'PUT' | 'DELETE',
+  url: string,
+  body?: object | FormData,
+  headers?: HeadersInit,
+): Promise<T> {
+  const answer = await request<T>(method, url, body, headers);
+  await refresh();
+  return answer;
+}
+
+/** Asks a question whose answer depends on a body and changes nothing. */
+export const ask = <T>(url: string, body: object): Promise<T> => request<T>('POST', url, body);
+
+/** Asks anew for everything that is shown. */
+export const refresh = (): Promise<unknown> => mutate(() => true);
+
+export const api = (...parts: string[]): string => `/api/v1/${parts.map(encodeURIComponent).join('/')}`;

@@ -1,0 +1,28 @@
+import { check, LARGEST_PREDICTIONS, type PredictionRules } from '@modest-sieve/core';
+import { sizeText } from '../kit/format.js';
+import type { CheckAnswer, CheckRequest } from './check.worker.js';
+
+/** Checks a file before it is sent, off the page's thread, with the code that the server runs. */
+export function checkFile(file: File, rules: PredictionRules): Promise<CheckAnswer> {
+  if (file.size > LARGEST_PREDICTIONS) {
+    // Not even read: a file this large would only fill the browser's memory.
+    const measured = sizeText(file.size);
+    const expected = `at most ${sizeText(LARGEST_PREDICTIONS)}`;
+    const tooLarge = check('size', 'fails', `${file.name} is too large to be a file of predictions.`, { measured, expected });
+    return Promise.resolve({ checks: [tooLarge], rows: null, milliseconds: 0 });
+  }
+  return new Promise((resolve, reject) => {
+    const worker = new Worker(new URL('./check.worker.ts', import.meta.url), { type: 'module' });
+    worker.onmessage = (event: MessageEvent<CheckAnswer>) => {
+      worker.terminate();
+      resolve(event.data);
+    };
+    worker.onerror = () => {
+      worker.terminate();
+      const unread = check('readable', 'fails', `${file.name} could not be read from your disk. Choose it again.`);
+      resolve({ checks: [unread], rows: null, milliseconds: 0 });
+    };
+    worker.onmessageerror = () => reject(new Error('the check answered in an unknown form'));
+    worker.postMessage({ file, rules } satisfies CheckRequest);
+  });
+}

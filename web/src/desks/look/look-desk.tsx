@@ -1,0 +1,91 @@
+import { chakra } from '@chakra-ui/react';
+import { count, type ColumnProfile } from '@modest-sieve/core';
+import { useSearchParams } from 'react-router';
+import { Distribution } from '../../kit/distribution.js';
+import { Subtitle } from '../../kit/title.js';
+import { Cell, Ruled } from '../../kit/table.js';
+import { TwoSides } from '../../kit/two-sides.js';
+import { useDataSet } from '../data-set-page.js';
+import { ColumnSummary } from './column-summary.js';
+import { RolesSentence } from './roles-sentence.js';
+import { RowsTable } from './rows-table.js';
+
+/** What is in the table, column by column and row by row, and what the columns are for. */
+export function LookDesk() {
+  const { dataSet } = useDataSet();
+  const [search, setSearch] = useSearchParams();
+  const chosen = dataSet.profile.find((column) => column.name === search.get('column')) ?? dataSet.profile[0];
+  return (
+    <>
+      <TwoSides
+        left={
+          <Ruled
+            label="Columns"
+            headings={[{ text: 'column' }, { text: 'type' }, { text: 'missing', numeric: true }, { text: 'distinct', numeric: true }, { text: 'distribution' }]}
+          >
+            {dataSet.profile.map((column) => (
+              <ColumnLine
+                key={column.name}
+                column={column}
+                rows={dataSet.rows}
+                role={roleOf(column.name, dataSet.roles)}
+                chosen={column.name === chosen?.name}
+                onChoose={() => setSearch({ column: column.name }, { replace: true })}
+              />
+            ))}
+          </Ruled>
+        }
+        right={
+          <>
+            <Subtitle>What the columns are for</Subtitle>
+            <RolesSentence key={JSON.stringify(dataSet.roles)} />
+            {chosen ? <ColumnSummary column={chosen} rows={dataSet.rows} /> : null}
+          </>
+        }
+      />
+      <Subtitle>Rows</Subtitle>
+      <RowsTable />
+    </>
+  );
+}
+
+function roleOf(name: string, roles: ReturnType<typeof useDataSet>['dataSet']['roles']): string | null {
+  if (!roles) return null;
+  if (name === roles.target) return 'target';
+  if (name === roles.identifier) return 'identifier';
+  if (roles.withheld.includes(name)) return 'withheld';
+  return name === roles.group ? 'group' : null;
+}
+
+function ColumnLine({
+  column,
+  rows,
+  role,
+  chosen,
+  onChoose,
+}: {
+  column: ColumnProfile;
+  rows: number;
+  role: string | null;
+  chosen: boolean;
+  onChoose: () => void;
+}) {
+  return (
+    <chakra.tr bg={chosen ? 'sheet' : undefined} boxShadow={chosen ? 'inset 3px 0 0 var(--chakra-colors-accent)' : undefined}>
+      <Cell strong>
+        <chakra.button type="button" onClick={onChoose} aria-pressed={chosen} fontWeight={700} textAlign="left" pl={chosen ? 3 : 0} cursor="pointer" overflowWrap="anywhere">
+          {column.name}
+        </chakra.button>
+      </Cell>
+      <Cell quiet>{role ? `${column.kind}, ${role}` : column.kind}</Cell>
+      <Cell numeric>
+        {count(column.missing)}
+        {column.missing > 0 ? <chakra.span color="quiet"> {((100 * column.missing) / rows).toFixed(1)} %</chakra.span> : null}
+      </Cell>
+      <Cell numeric>{count(column.distinct)}</Cell>
+      <Cell quiet>
+        <Distribution column={column} />
+      </Cell>
+    </chakra.tr>
+  );
+}

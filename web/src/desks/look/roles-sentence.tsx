@@ -1,0 +1,105 @@
+import { Box, Flex, Text } from '@chakra-ui/react';
+import type { Roles } from '@modest-sieve/core';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { send, useAnswer } from '../../api/client.js';
+import { useCourseApi } from '../../api/course.js';
+import { Action } from '../../kit/action.js';
+import { PlanChoice, PlanSentence, PlanSeveral } from '../../kit/plan-sentence.js';
+import { Complaint } from '../../kit/states.js';
+import { useDoing } from '../../kit/use-doing.js';
+import { useDataSet } from '../data-set-page.js';
+
+const TASK_TEXTS: Record<Roles['task'], string> = {
+  binary: 'one of two classes',
+  multiclass: 'one of several classes',
+  regression: 'a number',
+};
+
+const NOBODY = { target: '', task: 'binary', positive: null, identifier: null, group: null, withheld: [] } as const satisfies Roles;
+
+/** The roles of the columns as a sentence. Choosing a target suggests its task; nothing counts until it is kept. */
+export function RolesSentence() {
+  const { dataSet } = useDataSet();
+  const address = useCourseApi();
+  const doing = useDoing();
+  const [roles, setRoles] = useState<Roles>(dataSet.roles ?? NOBODY);
+  const [chosenTask, setChosenTask] = useState(dataSet.roles !== null);
+  const names = dataSet.profile.map((column) => column.name);
+  const ask = roles.target === '' ? null : `${address('data-sets', dataSet.id, 'suggestion')}?target=${encodeURIComponent(roles.target)}`;
+  const suggestion = useAnswer<'TargetSuggestion'>(ask);
+  const labels = suggestion.data?.labels ?? [];
+  const task = chosenTask ? roles.task : (suggestion.data?.task ?? roles.task);
+  const positive = task !== 'binary' ? null : roles.positive !== null && labels.includes(roles.positive) ? roles.positive : (labels.at(-1) ?? null);
+  const complete: Roles = { ...roles, task, positive };
+  const kept = JSON.stringify(complete) === JSON.stringify(dataSet.roles);
+  const others = names.filter((name) => name !== roles.target);
+  const choices = (none: string) => [{ value: '', text: none }, ...others.map((value) => ({ value, text: value }))];
+
+  return (
+    <Box>
+      <PlanSentence label="What the columns are for">
+        Predict{' '}
+        <PlanChoice
+          label="target"
+          value={roles.target}
+          choices={[{ value: '', text: 'which column?' }, ...names.map((value) => ({ value, text: value }))]}
+          onChange={(target) => {
+            setChosenTask(false);
+            setRoles({
+              ...roles,
+              target,
+              positive: null,
+              identifier: roles.identifier === target ? null : roles.identifier,
+              group: roles.group === target ? null : roles.group,
+              withheld: roles.withheld.filter((name) => name !== target),
+            });
+          }}
+        />{' '}
+        as{' '}
+        <PlanChoice
+          label="task"
+          value={task}
+          choices={Object.entries(TASK_TEXTS).map(([value, text]) => ({ value, text }))}
+          onChange={(value) => {
+            setChosenTask(true);
+            setRoles({ ...roles, task: value as Roles['task'] });
+          }}
+        />
+        {task === 'binary' && positive !== null ? (
+          <>
+            , asking how likely <PlanChoice label="positive class" value={positive} choices={labels.map((value) => ({ value, text: value }))} onChange={(value) => setRoles({ ...roles, positive: value })} /> is
+          </>
+        ) : null}
+        . A row is named by{' '}
+        <PlanChoice label="identifier" value={roles.identifier ?? ''} choices={choices('a number of our own')} onChange={(value) => setRoles({ ...roles, identifier: value || null })} />
+        , rows of one{' '}
+        <PlanChoice label="group" value={roles.group ?? ''} choices={choices('column: none')} onChange={(value) => setRoles({ ...roles, group: value || null })} /> belong
+        together, and students never get{' '}
+        <PlanSeveral
+          label="withheld columns"
+          values={roles.withheld}
+          choices={others.filter((name) => name !== roles.identifier)}
+          none="any answer"
+          onChange={(withheld) => setRoles({ ...roles, withheld })}
+        />
+        .
+      </PlanSentence>
+      <Flex mt={3} gap={4} align="center">
+        <Action
+          disabled={kept || roles.target === ''}
+          busy={doing.busy}
+          onClick={() => doing.run(() => send('PUT', address('data-sets', dataSet.id, 'roles'), complete))}
+        >
+          Keep this
+        </Action>
+        {kept ? (
+          <Text fontSize="14px" color="quiet">
+            Kept. <Link to="../split">Split the rows</Link>
+          </Text>
+        ) : null}
+      </Flex>
+      <Complaint>{doing.problem?.message}</Complaint>
+    </Box>
+  );
+}

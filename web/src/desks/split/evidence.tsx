@@ -1,0 +1,82 @@
+import { Box, Flex, Text } from '@chakra-ui/react';
+import { count, type SplitConsequences } from '@modest-sieve/core';
+import { ShareInterval } from '../../kit/distribution.js';
+import { figureText, percent } from '../../kit/format.js';
+import { PARTS } from '../../kit/parts.js';
+import { Cell, Ruled } from '../../kit/table.js';
+import { Subtitle } from '../../kit/title.js';
+import { useDataSet } from '../data-set-page.js';
+
+const MOST_FEATURES = 6;
+
+/** Class shares by part with their intervals; for two classes those of the positive one. */
+export function ShareTable({ split }: { split: SplitConsequences }) {
+  const { dataSet } = useDataSet();
+  const { roles } = dataSet;
+  const shown = roles?.task === 'binary' && roles.positive !== null ? [roles.positive] : split.labels;
+  const lines = shown.flatMap((label) =>
+    split.parts.map((part) => ({ part, label, figures: part.classes.find((c) => c.label === label) })),
+  );
+  const from = Math.min(...lines.map((line) => line.figures?.low ?? 0));
+  const to = Math.max(...lines.map((line) => line.figures?.high ?? 1));
+  return (
+    <>
+      <Subtitle>{roles?.target}, by part</Subtitle>
+      <Ruled
+        label="Class shares by part"
+        headings={[{ text: 'part' }, { text: 'class' }, { text: 'of rows', numeric: true }, { text: 'share, 95 % interval' }]}
+      >
+        {lines.map(({ part, label, figures }) => (
+          <tr key={`${part.name} ${label}`}>
+            <Cell>
+              <Text as="b" color={PARTS[part.name].ink}>
+                {PARTS[part.name].letter}
+              </Text>{' '}
+              {PARTS[part.name].word}
+            </Cell>
+            <Cell>{label}</Cell>
+            <Cell numeric>
+              {count(figures?.rows ?? 0)} <Box as="span" color="quiet">of {count(part.rows)}</Box>
+            </Cell>
+            <Cell>
+              {figures ? (
+                <Flex align="center" gap={2}>
+                  <ShareInterval {...figures} from={from} to={to} colour={PARTS[part.name].colour} /> {percent(figures.share)}
+                </Flex>
+              ) : null}
+            </Cell>
+          </tr>
+        ))}
+      </Ruled>
+    </>
+  );
+}
+
+/** The features whose values differ most between training and held-out rows. */
+export function DriftTable({ split }: { split: SplitConsequences }) {
+  const largest = Math.max(0.25, ...split.drift.map((drift) => drift.value));
+  return (
+    <>
+      <Subtitle>Features that differ most</Subtitle>
+      <Ruled
+        label="Features that differ most"
+        headings={[{ text: 'feature' }, { text: 'T mean', numeric: true }, { text: 'H mean', numeric: true }, { text: 'difference' }]}
+      >
+        {split.drift.slice(0, MOST_FEATURES).map((drift) => (
+          <tr key={drift.column}>
+            <Cell>{drift.column}</Cell>
+            <Cell numeric>{drift.training === null ? '' : figureText(drift.training)}</Cell>
+            <Cell numeric>{drift.heldout === null ? '' : figureText(drift.heldout)}</Cell>
+            <Cell>
+              <Flex align="center" gap={2} title={drift.measure}>
+                <Box h="7px" w={`${(110 * drift.value) / largest}px`} bg={drift.value >= 0.25 ? 'unsure' : 'bar'} />
+                {drift.value.toFixed(2)}
+                {drift.measure === 'total variation' ? <Text color="quiet">of shares</Text> : null}
+              </Flex>
+            </Cell>
+          </tr>
+        ))}
+      </Ruled>
+    </>
+  );
+}

@@ -1,0 +1,78 @@
+import { Box, Text } from '@chakra-ui/react';
+import { Link } from 'react-router';
+import { useAnswers, type Schemas } from '../api/client.js';
+import { useCourse, useCourseApi } from '../api/course.js';
+import { deadlineText } from '../kit/format.js';
+import { Answer, Empty } from '../kit/states.js';
+import { Cell, Ruled } from '../kit/table.js';
+import { Title } from '../kit/title.js';
+
+const STATES: Record<Schemas['ExerciseState'], string> = {
+  draft: 'draft',
+  packing: 'being released',
+  released: 'open',
+  returned: 'returned',
+};
+
+/** All exercises of the course, in order of their deadlines. */
+export function ExercisesPage() {
+  const course = useCourse();
+  const address = useCourseApi();
+  const exercises = useAnswers<'ExerciseSummary'>(address('exercises'));
+  const staff = course.role === 'instructor';
+  return (
+    <>
+      <Title>Exercises</Title>
+      <Answer of={exercises} what="the exercises">
+        {(list) =>
+          list.length === 0 ? (
+            <Empty title="No exercise yet">
+              {staff ? (
+                <>
+                  An exercise begins with a split. <Link to={`/courses/${course.id}/data`}>Choose a data set</Link>, keep a split and set an exercise on it.
+                </>
+              ) : (
+                'Your instructor has not released an exercise. It will appear here by itself.'
+              )}
+            </Empty>
+          ) : (
+            <Box mt={4}>
+              <Ruled
+                label="Exercises"
+                headings={[
+                  { text: 'exercise' },
+                  { text: 'state' },
+                  { text: 'due' },
+                  { text: staff ? 'handed in' : 'your files', numeric: true },
+                  { text: 'marks', numeric: true },
+                ]}
+              >
+                {list.map((exercise) => (
+                  <tr key={exercise.id}>
+                    <Cell strong>
+                      <Link to={exercise.id}>{exercise.title}</Link>
+                    </Cell>
+                    <Cell>{STATES[exercise.state]}</Cell>
+                    <Cell>{deadlineText(exercise.deadline, course.timeZone)}</Cell>
+                    <Cell numeric>
+                      {staff ? (
+                        <Link to={`/courses/${course.id}/submissions/${exercise.id}`}>
+                          {exercise.people} students, {exercise.submissions} files
+                        </Link>
+                      ) : (
+                        exercise.submissions
+                      )}
+                    </Cell>
+                    <Cell numeric>
+                      {exercise.mark === null ? <Text as="span" color="quiet">of {exercise.marks}</Text> : `${exercise.mark} of ${exercise.marks}`}
+                    </Cell>
+                  </tr>
+                ))}
+              </Ruled>
+            </Box>
+          )
+        }
+      </Answer>
+    </>
+  );
+}

@@ -1,0 +1,48 @@
+import { metricNamed, type Figure, type Interval } from '@modest-sieve/core';
+import { DateTime } from 'luxon';
+
+/** A figure to three decimals, larger ones to three significant digits beyond the point as they need. */
+export function figureText(value: number | null | undefined): string {
+  if (value === null || value === undefined) return '–';
+  const size = Math.abs(value);
+  return size !== 0 && size < 0.001 ? value.toExponential(2) : value.toFixed(size >= 100 ? 1 : size >= 10 ? 2 : 3);
+}
+
+export const scoreText = (figure: Figure): string => (figure.value === null ? `undefined: ${figure.reason}` : figureText(figure.value));
+
+export const intervalText = (interval: Interval): string =>
+  interval.low === null ? `could not be judged: ${interval.reason}` : `${figureText(interval.low)} to ${figureText(interval.high)} (95 %, ${interval.method})`;
+
+export const percent = (share: number): string => `${(share * 100).toFixed(1)} %`;
+
+export const metricName = (key: string): string => metricNamed(key).name;
+
+/** "Friday 20 November, 18:00 (Europe/London)". */
+export function deadlineText(iso: string, zone: string): string {
+  return `${DateTime.fromISO(iso, { zone, locale: 'en-GB' }).toFormat('cccc d LLLL, HH:mm')} (${zone})`;
+}
+
+export const momentText = (iso: string, zone: string): string =>
+  DateTime.fromISO(iso, { zone, locale: 'en-GB' }).toFormat('d LLL, HH:mm');
+
+/** "in 2 days 3 hours", "5 minutes ago"; `now` is the server's clock. */
+export function fromNow(iso: string, now: string): string {
+  const minutes = Math.round(DateTime.fromISO(iso).diff(DateTime.fromISO(now), 'minutes').minutes);
+  const size = Math.abs(minutes);
+  const of = (n: number, unit: string) => `${n} ${unit}${n === 1 ? '' : 's'}`;
+  const parts =
+    size >= 1440
+      ? [of(Math.floor(size / 1440), 'day'), of(Math.floor((size % 1440) / 60), 'hour')]
+      : size >= 60
+        ? [of(Math.floor(size / 60), 'hour'), of(size % 60, 'minute')]
+        : [of(size, 'minute')];
+  const span = parts.filter((part) => !part.startsWith('0 ')).join(' ') || 'less than a minute';
+  return minutes < 0 ? `${span} ago` : `in ${span}`;
+}
+
+export const sizeText = (bytes: number): string =>
+  bytes < 1024 * 1024 ? `${Math.max(1, Math.round(bytes / 1024))} kB` : `${(bytes / 1024 / 1024).toFixed(1)} MB`;
+
+const ORDINALS = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth', 'ninth', 'tenth'];
+/** "second", "11th". */
+export const ordinal = (n: number): string => ORDINALS[n - 1] ?? `${n}${['th', 'st', 'nd', 'rd'][n % 10 > 3 || Math.floor((n % 100) / 10) === 1 ? 0 : n % 10]}`;

@@ -1,0 +1,17 @@
+import { Box } from '@chakra-ui/react';
+import ReactMarkdown from 'react-markdown';
+
+/** A brief as it reads. Raw markup within it is shown as text, never run; links leave no trace. */
+export function Brief({ text }: { text: string }) {
+  return (
+    <Box
+      fontFamily="heading"
+      fontSize="16.5px"
+      lineHeight={1.6}
+      maxW="68ch"
+      css={{ '& p + p': { marginTop: '0.7em' }, '& ul, & ol': { paddingLeft: '1.4em', listStyle: 'revert' }, '& h1, & h2, & h3': { fontWeight: 650 } }}
+    >
+      <ReactMarkdown>{text}</ReactMarkdown>
+    </Box>
+  );
+}

@@ -1,0 +1,45 @@
+import { Box, chakra } from '@chakra-ui/react';
+import type { ReactNode } from 'react';
+
+interface Heading {
+  readonly text: string;
+  readonly numeric?: boolean;
+}
+
+/** A table with ruled lines: headings above a dark rule, figures to the right in tabular numerals. */
+export function Ruled({ label, headings, children }: { label: string; headings: readonly Heading[]; children: ReactNode }) {
+  return (
+    <Box overflowX="auto" tabIndex={0} role="region" aria-label={label}>
+      <chakra.table w="100%" fontSize="13.5px" aria-label={label} css={{ borderCollapse: 'collapse' }}>
+        <thead>
+          <tr>
+            {headings.map(({ text, numeric }) => (
+              <chakra.th key={text} scope="col" textAlign={numeric ? 'right' : 'left'} py="6px" pr={4} fontSize="12.5px" fontWeight={600} color="quiet" borderBottom="1px solid" borderColor="ink" whiteSpace="nowrap">
+                {text}
+              </chakra.th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>{children}</tbody>
+      </chakra.table>
+    </Box>
+  );
+}
+
+export function Cell({ children, numeric = false, strong = false, quiet = false, mono = false }: { children?: ReactNode; numeric?: boolean; strong?: boolean; quiet?: boolean; mono?: boolean }) {
+  return (
+    <chakra.td
+      py="6px"
+      pr={4}
+      textAlign={numeric ? 'right' : 'left'}
+      fontWeight={strong ? 700 : 400}
+      color={quiet ? 'quiet' : undefined}
+      fontFamily={mono ? 'mono' : undefined}
+      borderBottom="1px solid"
+      borderColor="rule"
+      whiteSpace={mono || numeric ? 'nowrap' : undefined}
+    >
+      {children}
+    </chakra.td>
+  );
+}

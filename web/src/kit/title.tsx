@@ -1,0 +1,26 @@
+import { Flex, Heading, Text } from '@chakra-ui/react';
+import type { ReactNode } from 'react';
+
+/** The title of a page with what is to be known of it beside. */
+export function Title({ children, aside }: { children: ReactNode; aside?: ReactNode }) {
+  return (
+    <Flex align="baseline" gap={4} wrap="wrap" pt={4}>
+      <Heading as="h1" fontFamily="heading" fontSize="29px" fontWeight={650} lineHeight={1.2} overflowWrap="anywhere">
+        {children}
+      </Heading>
+      {aside ? (
+        <Text fontSize="13.5px" color="quiet">
+          {aside}
+        </Text>
+      ) : null}
+    </Flex>
+  );
+}
+
+export function Subtitle({ children }: { children: ReactNode }) {
+  return (
+    <Heading as="h2" fontFamily="heading" fontSize="18px" fontWeight={650} mt={5} mb={1}>
+      {children}
+    </Heading>
+  );
+}

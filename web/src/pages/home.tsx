@@ -1,0 +1,103 @@
+import { Box, Flex, Text } from '@chakra-ui/react';
+import { useForm } from 'react-hook-form';
+import { Link, useNavigate } from 'react-router';
+import { api, send, type Schemas } from '../api/client.js';
+import { Action } from '../kit/action.js';
+import { Field } from '../kit/field.js';
+import { Frame } from '../kit/frame.js';
+import { Complaint, Empty } from '../kit/states.js';
+import { Cell, Ruled } from '../kit/table.js';
+import { Subtitle, Title } from '../kit/title.js';
+import { useDoing } from '../kit/use-doing.js';
+import { useSession } from './session.js';
+
+/** A person's courses, and the two ways to get one: make it, or join it with a code. */
+export function Home() {
+  const session = useSession();
+  return (
+    <Frame session={session}>
+      <Title>Your courses</Title>
+      {session.courses.length === 0 ? (
+        <Empty title="You are in no course yet">Join one with the code that your instructor gave you, or make one of your own.</Empty>
+      ) : (
+        <Box maxW="820px" mt={3}>
+          <Ruled label="Your courses" headings={[{ text: 'course' }, { text: 'you are' }, { text: 'time zone' }]}>
+            {session.courses.map((course) => (
+              <tr key={course.id}>
+                <Cell strong>
+                  <Link to={`/courses/${course.id}/${course.role === 'instructor' ? 'data' : 'exercises'}`}>{course.name}</Link>
+                </Cell>
+                <Cell>{course.role}</Cell>
+                <Cell quiet>{course.timeZone}</Cell>
+              </tr>
+            ))}
+          </Ruled>
+        </Box>
+      )}
+      <Flex gap={16} wrap="wrap" mt={4}>
+        <JoinCourse />
+        <NewCourse />
+      </Flex>
+    </Frame>
+  );
+}
+
+function JoinCourse() {
+  const doing = useDoing();
+  const navigate = useNavigate();
+  const { register, handleSubmit, formState } = useForm<Schemas['JoinCourse']>();
+  const submit = handleSubmit((body) =>
+    doing.run(async () => {
+      const { id } = await send<Schemas['Created']>('POST', api('courses', 'join'), body);
+      await navigate(`/courses/${id}`);
+    }),
+  );
+  return (
+    <Box w="340px">
+      <Subtitle>Join a course</Subtitle>
+      <form onSubmit={(event) => void submit(event)} noValidate>
+        <Field label="Code" placeholder="such as 7KQ2M-X4HPA" problem={formState.errors.code?.message} {...register('code', { required: 'Give the code.' })} />
+        <Complaint>{doing.problem?.message}</Complaint>
+        <Box mt={4}>
+          <Action type="submit" plain busy={doing.busy}>
+            Join
+          </Action>
+        </Box>
+      </form>
+    </Box>
+  );
+}
+
+function NewCourse() {
+  const doing = useDoing();
+  const navigate = useNavigate();
+  const here = Intl.DateTimeFormat().resolvedOptions().timeZone;
+  const { register, handleSubmit, formState } = useForm<Schemas['NewCourse']>({ defaultValues: { name: '', timeZone: here } });
+  const submit = handleSubmit((body) =>
+    doing.run(async () => {
+      const { id } = await send<Schemas['Created']>('POST', api('courses'), body);
+      await navigate(`/courses/${id}/data`);
+    }),
+  );
+  return (
+    <Box w="340px">
+      <Subtitle>Make a course</Subtitle>
+      <form onSubmit={(event) => void submit(event)} noValidate>
+        <Field label="Name of the course" problem={formState.errors.name?.message} {...register('name', { required: 'Give the course a name.' })} />
+        <Field label="Time zone of its deadlines" list="zones" {...register('timeZone')} />
+        <datalist id="zones">
+          {Intl.supportedValuesOf('timeZone').map((zone) => (
+            <option key={zone} value={zone} />
+          ))}
+        </datalist>
+        <Complaint>{doing.problem?.message}</Complaint>
+        <Box mt={4}>
+          <Action type="submit" plain busy={doing.busy}>
+            Make the course
+          </Action>
+        </Box>
+      </form>
+      <Text srOnly>You become its instructor.</Text>
+    </Box>
+  );
+}

@@ -1,0 +1,14 @@
+import { Box } from '@chakra-ui/react';
+import { Link } from 'react-router';
+import { Empty } from '../kit/states.js';
+
+/** Shown where an address leads nowhere, and where a page could not be drawn. */
+export function Lost() {
+  return (
+    <Box px={6}>
+      <Empty title="There is nothing here for you">
+        The address may be mistyped, or what it named is not yours to see. <Link to="/">To your courses</Link>
+      </Empty>
+    </Box>
+  );
+}

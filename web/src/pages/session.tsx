@@ -1,0 +1,30 @@
+import { createContext, useContext } from 'react';
+import { Outlet } from 'react-router';
+import { api, useAnswer, type Schemas } from '../api/client.js';
+import { Frame } from '../kit/frame.js';
+import { Answer } from '../kit/states.js';
+import { SignInPage } from './sign-in.js';
+
+const SessionContext = createContext<Schemas['SessionInfo']>({ person: null, courses: [] });
+
+export const useSession = (): Schemas['SessionInfo'] => useContext(SessionContext);
+
+/** Asks who is signed in before any page is shown; nobody gets the sign-in page at every address. */
+export function Session() {
+  const session = useAnswer<'SessionInfo'>(api('session'));
+  return (
+    <Answer of={session} what="your session">
+      {(data) =>
+        data.person ? (
+          <SessionContext value={data}>
+            <Outlet />
+          </SessionContext>
+        ) : (
+          <Frame session={data}>
+            <SignInPage />
+          </Frame>
+        )
+      }
+    </Answer>
+  );
+}

@@ -1,0 +1,56 @@
+import { createBrowserRouter, Navigate } from 'react-router';
+import { DataPage } from './data/data-page.js';
+import { DataSetPage } from './desks/data-set-page.js';
+import { LookDesk } from './desks/look/look-desk.js';
+import { ReleaseDesk } from './desks/release/release-desk.js';
+import { SplitDesk } from './desks/split/split-desk.js';
+import { Composer } from './exercises/composer.js';
+import { ExercisesPage } from './exercises/exercises-page.js';
+import { ExercisePage } from './exercises/exercise-page.js';
+import { GradebookPage } from './gradebook/gradebook-page.js';
+import { MarksPage } from './gradebook/marks-page.js';
+import { CoursePage } from './pages/course-page.js';
+import { Home } from './pages/home.js';
+import { Lost } from './pages/lost.js';
+import { Session } from './pages/session.js';
+import { PeoplePage } from './people/people-page.js';
+import { ClassPage } from './submissions/class-page.js';
+import { SubmissionsPage } from './submissions/submissions-page.js';
+
+export const router = createBrowserRouter([
+  {
+    element: <Session />,
+    errorElement: <Lost />,
+    children: [
+      { path: '/', element: <Home /> },
+      {
+        path: '/courses/:course',
+        element: <CoursePage />,
+        children: [
+          { index: true, element: <Navigate to="exercises" replace /> },
+          { path: 'data', element: <DataPage /> },
+          {
+            path: 'data/:dataSet',
+            element: <DataSetPage />,
+            children: [
+              { index: true, element: <Navigate to="look" replace /> },
+              { path: 'look', element: <LookDesk /> },
+              { path: 'split', element: <SplitDesk /> },
+              { path: 'release', element: <ReleaseDesk /> },
+            ],
+          },
+          { path: 'exercises', element: <ExercisesPage /> },
+          { path: 'exercises/new', element: <Composer /> },
+          { path: 'exercises/:exercise', element: <ExercisePage /> },
+          { path: 'submissions', element: <SubmissionsPage /> },
+          { path: 'submissions/:exercise', element: <ClassPage /> },
+          { path: 'submissions/:exercise/:submission', element: <ClassPage /> },
+          { path: 'gradebook', element: <GradebookPage /> },
+          { path: 'marks', element: <MarksPage /> },
+          { path: 'people', element: <PeoplePage /> },
+        ],
+      },
+      { path: '*', element: <Lost /> },
+    ],
+  },
+]);

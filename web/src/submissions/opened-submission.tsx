@@ -1,0 +1,101 @@
+import { Box, Flex, Grid, Heading, Text } from '@chakra-ui/react';
+import { counted, type Result, type ScoredRows } from '@modest-sieve/core';
+import { Fragment } from 'react';
+import { useAnswer, type Schemas } from '../api/client.js';
+import { useCourse, useCourseApi } from '../api/course.js';
+import { AnswerGrid } from '../kit/answer-grid.js';
+import { CheckList } from '../kit/checks.js';
+import { intervalText, metricName, momentText, ordinal, scoreText } from '../kit/format.js';
+import { ResidualPlot } from '../kit/plots.js';
+import { Answer } from '../kit/states.js';
+import { Subtitle } from '../kit/title.js';
+
+/** Everything that is known of one submission, for staff. */
+export function OpenedSubmission({ exercise, id, place }: { exercise: Schemas['ExerciseDetail']; id: string; place: string }) {
+  const address = useCourseApi();
+  const { timeZone } = useCourse();
+  const submission = useAnswer<'SubmissionInfo'>(address('exercises', exercise.id, 'submissions', id));
+  return (
+    <Answer of={submission} what="the submission">
+      {(data) => (
+        <Box data-submission={data.outcome}>
+          <Flex justify="space-between" align="baseline" gap={3} mt={5}>
+            <Heading as="h2" fontFamily="heading" fontSize="19px" fontWeight={650}>
+              {data.person.name}
+            </Heading>
+            <Text fontSize="13px" color="quiet" whiteSpace="nowrap">
+              {place}
+            </Text>
+          </Flex>
+          <Text fontSize="13.5px" color="quiet" overflowWrap="anywhere">
+            {ordinal(data.number)} file · {momentText(data.receivedAt, timeZone)} ·{' '}
+            <a href={address('exercises', exercise.id, 'submissions', id, 'file')}>{data.fileName}</a> ·{' '}
+            <Text as="span" fontFamily="mono">
+              {data.sha256.slice(0, 4)}…{data.sha256.slice(-4)}
+            </Text>
+          </Text>
+          {data.result ? <ResultView result={data.result} target={exercise.target} /> : <Text mt={3}>{data.problem ?? 'Waiting to be checked.'}</Text>}
+        </Box>
+      )}
+    </Answer>
+  );
+}
+
+function ResultView({ result, target }: { result: Result; target: string }) {
+  const { final, feedback } = result;
+  return (
+    <>
+      <CheckList label="Checks" checks={result.checks} />
+      {final ? (
+        <>
+          <Subtitle>
+            {metricName(result.metric)} {scoreText(final.score)}
+            {result.marks === null ? '' : `, ${result.marks} of ${result.outOf} marks`}
+          </Subtitle>
+          <Text fontSize="13.5px" color="quiet">
+            on {counted(final.rows, 'final row')}; interval {intervalText(final.interval)}
+            {feedback ? `. On ${counted(feedback.rows, 'feedback row')}: ${scoreText(feedback.score)}` : ''}
+          </Text>
+          <Evidence rows={final} target={target} derived={result.derivedLabels} />
+          <Others rows={final} />
+        </>
+      ) : null}
+    </>
+  );
+}
+
+function Evidence({ rows, target, derived }: { rows: ScoredRows; target: string; derived: boolean }) {
+  if (rows.grid) {
+    return (
+      <>
+        <Subtitle>Answer grid{derived ? ', labels from probabilities' : ''}</Subtitle>
+        <AnswerGrid labels={rows.grid.labels} counts={rows.grid.counts} />
+      </>
+    );
+  }
+  if (!rows.residuals) return null;
+  return (
+    <>
+      <Subtitle>Residuals</Subtitle>
+      <ResidualPlot predicted={rows.residuals.predicted} residual={rows.residuals.residual} unit={target} />
+    </>
+  );
+}
+
+function Others({ rows }: { rows: ScoredRows }) {
+  return (
+    <>
+      <Subtitle>Other figures</Subtitle>
+      <Grid templateColumns="1fr auto" columnGap={4} fontSize="13.5px">
+        {Object.entries(rows.others).map(([key, figure]) => (
+          <Fragment key={key}>
+            <Text color="quiet">{metricName(key)}</Text>
+            <Text className="figures" textAlign="right">
+              {scoreText(figure)}
+            </Text>
+          </Fragment>
+        ))}
+      </Grid>
+    </>
+  );
+}

@@ -1,0 +1,48 @@
+import { createSystem, defaultConfig, defineConfig } from '@chakra-ui/react';
+
+/** One colour in the light and in the dark theme; text colours keep 4.5:1 on paper and sheet in both. */
+const pair = (light: string, dark: string) => ({ value: { _light: light, _dark: dark } });
+
+const SANS = "'Atkinson Hyperlegible Next Variable', sans-serif";
+
+const config = defineConfig({
+  globalCss: {
+    'html, body': { bg: 'paper', color: 'ink', fontFamily: 'body', fontSize: '15px', lineHeight: 1.5 },
+    '*:focus-visible': { outline: '2px solid', outlineColor: 'accent', outlineOffset: '2px' },
+    'td, th, .figures': { fontVariantNumeric: 'tabular-nums' },
+    a: { color: 'accent' },
+  },
+  theme: {
+    tokens: {
+      fonts: {
+        heading: { value: "'Source Serif 4 Variable', serif" },
+        body: { value: SANS },
+        mono: { value: "'Atkinson Hyperlegible Mono Variable', monospace" },
+      },
+    },
+    semanticTokens: {
+      colors: {
+        paper: pair('#FAF7F0', '#1B1D1F'),
+        sheet: pair('#FFFFFF', '#25282B'),
+        ink: pair('#23272B', '#EAE6DD'),
+        quiet: pair('#5B626A', '#AEB3B8'),
+        rule: pair('#DDD6C8', '#43474B'),
+        accent: pair('#17565B', '#7CC6C6'),
+        onAccent: pair('#FFFFFF', '#12292B'),
+        bar: pair('#D2C9B6', '#57534A'),
+        figure: pair('#4A4A4A', '#C9C4B8'),
+        training: pair('#C08A1E', '#D9A441'),
+        trainingInk: pair('#875C06', '#E2B259'),
+        validation: pair('#5673A8', '#8FA9DC'),
+        validationInk: pair('#43608F', '#A2B8E4'),
+        heldout: pair('#6B2D5C', '#C98BB8'),
+        heldoutInk: pair('#6B2D5C', '#D7A3C9'),
+        holds: pair('#3B7438', '#86C280'),
+        fails: pair('#A53A2B', '#EC9384'),
+        unsure: pair('#8A6A12', '#DDBB5C'),
+      },
+    },
+  },
+});
+
+export const system = createSystem(defaultConfig, config);

@@ -1,0 +1,10 @@
+import react from '@vitejs/plugin-react';
+import { defaultClientConditions, defineConfig } from 'vite';
+
+export default defineConfig({
+  plugins: [react()],
+  resolve: { conditions: ['sieve-sources', ...defaultClientConditions] },
+  worker: { format: 'es' },
+  build: { target: 'es2022', chunkSizeWarningLimit: 1500 },
+  server: { proxy: { '/api': 'http://127.0.0.1:4180' } },
+});
