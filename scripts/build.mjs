@@ -7,7 +7,9 @@ import { ROOT, run, say } from './machine.mjs';
 function hashOf(folders) {
   const hash = createHash('sha256');
   const visit = (path) => {
-    for (const entry of readdirSync(path, { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1))) {
+    for (const entry of readdirSync(path, { withFileTypes: true }).sort((a, b) =>
+      a.name < b.name ? -1 : 1,
+    )) {
       const full = join(path, entry.name);
       if (entry.isDirectory()) {
         if (!['node_modules', 'dist', 'test'].includes(entry.name)) visit(full);

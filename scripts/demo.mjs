@@ -2,7 +2,16 @@
 import { spawn } from 'node:child_process';
 import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { keptSecret, needModules, needPackages, portTaken, ROOT, say, SetupError, startPostgres } from './machine.mjs';
+import {
+  keptSecret,
+  needModules,
+  needPackages,
+  portTaken,
+  ROOT,
+  say,
+  SetupError,
+  startPostgres,
+} from './machine.mjs';
 
 const FOLDER = join(ROOT, '.data');
 const PORT = Number(process.env.SIEVE_PORT ?? 4180);
@@ -23,7 +32,8 @@ async function waitFor(url) {
 let database;
 try {
   const fresh = process.argv.includes('--fresh');
-  if (await portTaken(PORT)) throw new SetupError(`Port ${PORT} is taken by another program. Set SIEVE_PORT to a free one.`);
+  if (await portTaken(PORT))
+    throw new SetupError(`Port ${PORT} is taken by another program. Set SIEVE_PORT to a free one.`);
   needPackages(['postgresql']);
   needModules();
   const { build } = await import('./build.mjs');
@@ -39,7 +49,13 @@ try {
     secret = keptSecret(FOLDER);
     database = await startPostgres({ folder: FOLDER, port: PG_PORT, secret });
   }
-  const env = { ...process.env, NODE_ENV: 'production', SIEVE_PORT: String(PORT), SIEVE_DATABASE_URL: database.url, SIEVE_SECRET: secret };
+  const env = {
+    ...process.env,
+    NODE_ENV: 'production',
+    SIEVE_PORT: String(PORT),
+    SIEVE_DATABASE_URL: database.url,
+    SIEVE_SECRET: secret,
+  };
   const server = spawn(process.execPath, [join(ROOT, 'server/dist/main.js')], { env, stdio: 'inherit' });
   const stop = () => {
     server.kill('SIGTERM');

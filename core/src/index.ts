@@ -7,7 +7,13 @@ export { makePack, type Pack, type PackFile } from './exercise/pack.js';
 export { decodeColumn, encodeColumn } from './formats/chunk.js';
 export { readCsv } from './formats/csv/read.js';
 export { writeCsv, writeRecords, writeSpreadsheetCsv } from './formats/csv/write.js';
-export { disclose, FEEDBACK_POLICIES, feedbackShare, type Disclosed, type FeedbackPolicy } from './marking/disclose.js';
+export {
+  disclose,
+  FEEDBACK_POLICIES,
+  feedbackShare,
+  type Disclosed,
+  type FeedbackPolicy,
+} from './marking/disclose.js';
 export { CHECKER_VERSION, markSubmission, type Result, type ScoredRows } from './marking/result.js';
 export { checkScheme, marksFor, type MarkScheme } from './marking/scheme.js';
 export type { Interval } from './metrics/interval.js';
@@ -17,7 +23,14 @@ export { count, counted } from './numbers.js';
 export { profileTable, type ColumnProfile } from './profile/profile.js';
 export { seededRandom, shuffle, type Random } from './random/random.js';
 export { splitConsequences, type SplitConsequences } from './split/consequences.js';
-export { checkPlan, LARGEST_SEED, methodOf, PART_NAMES, type PartName, type SplitPlan } from './split/plan.js';
+export {
+  checkPlan,
+  LARGEST_SEED,
+  methodOf,
+  PART_NAMES,
+  type PartName,
+  type SplitPlan,
+} from './split/plan.js';
 export { rowsOfPart, splitRows } from './split/split.js';
 export { usableRows } from './split/usable.js';
 export { labelsOf } from './table/labels.js';

@@ -4,7 +4,12 @@ export class Visitor {
 
   constructor(private readonly address: string) {}
 
-  async call<T = unknown>(method: string, path: string, body?: object | FormData, headers: Record<string, string> = {}): Promise<T> {
+  async call<T = unknown>(
+    method: string,
+    path: string,
+    body?: object | FormData,
+    headers: Record<string, string> = {},
+  ): Promise<T> {
     const json = body !== undefined && !(body instanceof FormData);
     const response = await fetch(`${this.address}/api/v1${path}`, {
       method,
@@ -29,7 +34,11 @@ export class Visitor {
 }
 
 /** Asks again until the answer is what is waited for. */
-export async function until<T>(ask: () => Promise<T>, done: (answer: T) => boolean, what: string): Promise<T> {
+export async function until<T>(
+  ask: () => Promise<T>,
+  done: (answer: T) => boolean,
+  what: string,
+): Promise<T> {
   for (let i = 0; i < 300; i++) {
     const answer = await ask();
     if (done(answer)) return answer;

@@ -41,11 +41,15 @@ export async function loadDemo(address: string): Promise<string> {
   for (const [i, student] of STUDENTS.entries()) {
     const visitor = await signUp(address, student);
     await visitor.call('POST', '/courses/join', { code: joinCode });
-    const pack = unzipSync(await visitor.call<Uint8Array>('GET', `/courses/${course}/exercises/${exercise}/pack`));
+    const pack = unzipSync(
+      await visitor.call<Uint8Array>('GET', `/courses/${course}/exercises/${exercise}/pack`),
+    );
     for (const [attempt, make] of (files[i] ?? []).entries()) {
       const text = make(pack['held-out.csv'] ?? new Uint8Array());
       const path = `/courses/${course}/exercises/${exercise}/submissions`;
-      await visitor.upload(path, `survival_v${attempt + 1}.csv`, text, { 'idempotency-key': `demo-${attempt}` });
+      await visitor.upload(path, `survival_v${attempt + 1}.csv`, text, {
+        'idempotency-key': `demo-${attempt}`,
+      });
       await until(
         () => visitor.call<{ outcome: string }[]>('GET', `/courses/${course}/exercises/${exercise}/receipts`),
         (receipts) => receipts.every((receipt) => receipt.outcome !== 'waiting'),
@@ -54,7 +58,8 @@ export async function loadDemo(address: string): Promise<string> {
     }
   }
   const lines = [INSTRUCTOR, ...STUDENTS].map(
-    ({ name, email }, i) => `  ${(i === 0 ? 'instructor' : 'student').padEnd(10)}  ${email.padEnd(30)}  ${PASSWORD}  (${name})`,
+    ({ name, email }, i) =>
+      `  ${(i === 0 ? 'instructor' : 'student').padEnd(10)}  ${email.padEnd(30)}  ${PASSWORD}  (${name})`,
   );
   return `${lines.join('\n')}\n`;
 }
@@ -62,7 +67,8 @@ export async function loadDemo(address: string): Promise<string> {
 async function prepareExercise(ines: Visitor, course: string): Promise<string> {
   await ines.upload(`/courses/${course}/data-sets`, 'overwintering.csv', overwinteringCsv());
   const [dataSet] = await until(
-    async () => (await ines.call<{ dataSets: { id: string }[] }>('GET', `/courses/${course}/data-sets`)).dataSets,
+    async () =>
+      (await ines.call<{ dataSets: { id: string }[] }>('GET', `/courses/${course}/data-sets`)).dataSets,
     (dataSets) => dataSets.length > 0,
     'the import',
   );
@@ -76,7 +82,7 @@ async function prepareExercise(ines: Visitor, course: string): Promise<string> {
     withheld: ['spring_frames'],
   });
   const { id: splitId } = await ines.call<{ id: string }>('POST', `${path}/splits`, {
-    shares: { training: 70, validation: 15, heldout: 15 },
+    shares: { training: 60, validation: 15, heldout: 25 },
     stratify: 'survived',
     group: 'apiary',
     seed: 2718,

@@ -12,7 +12,10 @@ function predictions(heldout: Uint8Array, probability: (table: Table, row: numbe
   const colony = columnNamed(table, 'colony');
   return writeRecords(
     ['colony', 'probability'],
-    Array.from({ length: table.rowCount }, (_, row) => [cellText(colony, row), probability(table, row).toFixed(4)]),
+    Array.from({ length: table.rowCount }, (_, row) => [
+      cellText(colony, row),
+      probability(table, row).toFixed(4),
+    ]),
   );
 }
 

@@ -231,7 +231,12 @@ export interface ReceiptLine {
 }
 
 export interface Gradebook {
-  readonly exercises: readonly { readonly id: string; readonly title: string; readonly marks: number; readonly state: ExerciseState }[];
+  readonly exercises: readonly {
+    readonly id: string;
+    readonly title: string;
+    readonly marks: number;
+    readonly state: ExerciseState;
+  }[];
   readonly students: readonly {
     readonly id: string;
     readonly name: string;

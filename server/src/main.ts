@@ -30,7 +30,8 @@ try {
   if (config.role === 'all') {
     await migrate(config);
     const stops = [keepAlive('web'), keepAlive('worker')];
-    for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => stops.forEach((stop) => stop()));
+    for (const signal of ['SIGINT', 'SIGTERM'] as const)
+      process.once(signal, () => stops.forEach((stop) => stop()));
   } else {
     // Under the role “all” the parent has migrated already; migrating again changes nothing.
     await migrate(config);

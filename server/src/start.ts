@@ -16,7 +16,10 @@ const PAGES = fileURLToPath(new URL('../../web/dist', import.meta.url));
 
 /** Everything about the application but its port: also what tests start. */
 export async function makeWeb(): Promise<NestExpressApplication> {
-  const app = await NestFactory.create<NestExpressApplication>(WebModule, { logger: ['error', 'warn'], abortOnError: false });
+  const app = await NestFactory.create<NestExpressApplication>(WebModule, {
+    logger: ['error', 'warn'],
+    abortOnError: false,
+  });
   app.setGlobalPrefix('api/v1');
   app.use(
     helmet({
@@ -50,7 +53,10 @@ export async function startWeb(): Promise<INestApplicationContext> {
 }
 
 export async function startWorker(): Promise<INestApplicationContext> {
-  const app = await NestFactory.createApplicationContext(WorkerModule, { logger: ['error', 'warn'], abortOnError: false });
+  const app = await NestFactory.createApplicationContext(WorkerModule, {
+    logger: ['error', 'warn'],
+    abortOnError: false,
+  });
   app.enableShutdownHooks();
   await app.get(Runner).start();
   return app;

@@ -28,7 +28,10 @@ import { HandInModule } from './submissions/hand-in.module.js';
   providers: [
     { provide: APP_GUARD, useClass: AccessGuard },
     { provide: APP_FILTER, useClass: ProblemFilter },
-    { provide: APP_PIPE, useFactory: () => new ValidationPipe({ transform: true, whitelist: true, forbidNonWhitelisted: true }) },
+    {
+      provide: APP_PIPE,
+      useFactory: () => new ValidationPipe({ transform: true, whitelist: true, forbidNonWhitelisted: true }),
+    },
   ],
 })
 export class WebModule implements NestModule {

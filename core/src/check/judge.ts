@@ -28,7 +28,14 @@ export function judgeAgainst(key: AnswerKey, predictions: Predictions, rows: Int
   if (predictions.kind === 'labels' && key.classes) {
     const positive = key.positive === null ? null : key.labels.indexOf(key.positive);
     const { predicted, probabilities } = predictions;
-    const data = { labels: key.labels, truth: key.classes, predicted, probabilities, positive, weights: null };
+    const data = {
+      labels: key.labels,
+      truth: key.classes,
+      predicted,
+      probabilities,
+      positive,
+      weights: null,
+    };
     return resampled({ kind: 'labels', data }, rows);
   }
   throw new TypeError('predictions and key are of different kinds');

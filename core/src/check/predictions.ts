@@ -62,11 +62,20 @@ class Offences {
  * @param bytes the file as it came
  * @param file its name, for messages
  */
-export function checkPredictions(bytes: Uint8Array, file: string, rules: PredictionRules): CheckedPredictions {
+export function checkPredictions(
+  bytes: Uint8Array,
+  file: string,
+  rules: PredictionRules,
+): CheckedPredictions {
   if (bytes.length > LARGEST_PREDICTIONS) {
     const size = `${(bytes.length / 1024 / 1024).toFixed(1)} MB`;
     const limit = `at most ${LARGEST_PREDICTIONS / 1024 / 1024} MB`;
-    return unread(check('size', 'fails', `${file} is too large to be a file of predictions.`, { measured: size, expected: limit }));
+    return unread(
+      check('size', 'fails', `${file} is too large to be a file of predictions.`, {
+        measured: size,
+        expected: limit,
+      }),
+    );
   }
   try {
     const source = openDelimited(bytes, file);
@@ -84,13 +93,21 @@ export function checkPredictions(bytes: Uint8Array, file: string, rules: Predict
     if (!(error instanceof SieveError)) throw error;
     const { line, column } = error.place;
     const examples = line === undefined ? [] : [{ line, column: column ?? null, text: error.message }];
-    return unread(check('readable', 'fails', error.message, { examples, expected: `CSV with the columns ${exampleHeader(rules).join(', ')}` }));
+    return unread(
+      check('readable', 'fails', error.message, {
+        examples,
+        expected: `CSV with the columns ${exampleHeader(rules).join(', ')}`,
+      }),
+    );
   }
 }
 
 const unread = (failed: Check): CheckedPredictions => ({ checks: [failed], rows: null, predictions: null });
 
-function layoutOf(header: readonly string[], rules: PredictionRules): { layout: Layout; held: Check } | { failed: Check } {
+function layoutOf(
+  header: readonly string[],
+  rules: PredictionRules,
+): { layout: Layout; held: Check } | { failed: Check } {
   const expected = exampleHeader(rules).join(', ');
   const measured = header.join(', ');
   const fail = (message: string) => ({ failed: check('header', 'fails', message, { measured, expected }) });
@@ -99,14 +116,20 @@ function layoutOf(header: readonly string[], rules: PredictionRules): { layout: 
     return at < 0 ? null : at;
   };
   const identifier = position(rules.identifier);
-  if (identifier === null) return fail(`Line 1: there is no column “${rules.identifier}”${nearest(rules.identifier, header)}.`);
+  if (identifier === null)
+    return fail(`Line 1: there is no column “${rules.identifier}”${nearest(rules.identifier, header)}.`);
   const label = position(LABEL_COLUMN);
   const probabilities = rules.task === 'regression' ? null : probabilityPositions(rules, position);
   if (rules.needs === 'probabilities' && !probabilities) {
-    const lacking = exampleHeader(rules).slice(1).filter((name) => position(name) === null);
-    return fail(`Line 1: probabilities are asked for, and there is no column ${lacking.map((n) => `“${n}”`).join(', ')}.`);
+    const lacking = exampleHeader(rules)
+      .slice(1)
+      .filter((name) => position(name) === null);
+    return fail(
+      `Line 1: probabilities are asked for, and there is no column ${lacking.map((n) => `“${n}”`).join(', ')}.`,
+    );
   }
-  if (label === null && !probabilities) return fail(`Line 1: there is no column “${LABEL_COLUMN}”${nearest(LABEL_COLUMN, header)}.`);
+  if (label === null && !probabilities)
+    return fail(`Line 1: there is no column “${LABEL_COLUMN}”${nearest(LABEL_COLUMN, header)}.`);
   const used = new Set([identifier, label, ...(probabilities ?? [])]);
   const ignored = header.filter((_, i) => !used.has(i));
   const held = check('header', 'holds', `Header: ${header.filter((_, i) => used.has(i)).join(', ')}`, {
@@ -115,7 +138,10 @@ function layoutOf(header: readonly string[], rules: PredictionRules): { layout: 
   return { layout: { identifier, label, probabilities }, held };
 }
 
-function probabilityPositions(rules: PredictionRules, position: (name: string) => number | null): (number | null)[] | null {
+function probabilityPositions(
+  rules: PredictionRules,
+  position: (name: string) => number | null,
+): (number | null)[] | null {
   const named = rules.labels.map((label) => position(probabilityColumn(label)));
   if (named.every((p) => p !== null)) return named;
   if (rules.task !== 'binary') return null;
@@ -125,7 +151,11 @@ function probabilityPositions(rules: PredictionRules, position: (name: string) =
 
 function nearest(wanted: string, header: readonly string[]): string {
   const same = header.find((name) => name.toLowerCase() === wanted.toLowerCase());
-  return same !== undefined ? ` (“${same}” is written otherwise)` : header.length > 0 ? `; the nearest is “${closest(wanted, [...header])}”` : '';
+  return same !== undefined
+    ? ` (“${same}” is written otherwise)`
+    : header.length > 0
+      ? `; the nearest is “${closest(wanted, [...header])}”`
+      : '';
 }
 
 /** Reads the records of one file and remembers what is wrong with them. */
@@ -164,12 +194,20 @@ class PredictionReader {
     const id = fields[layout.identifier] ?? '';
     const index = this.indexOf.get(id) ?? this.indexOf.get(id.trim());
     if (index === undefined) {
-      this.unknown.add(line, layout.identifier + 1, `line ${line}: ${rules.identifier} “${id}” is not one of the rows to predict`);
+      this.unknown.add(
+        line,
+        layout.identifier + 1,
+        `line ${line}: ${rules.identifier} “${id}” is not one of the rows to predict`,
+      );
       return;
     }
     const first = this.firstLine[index] ?? 0;
     if (first > 0) {
-      this.repeated.add(line, layout.identifier + 1, `${rules.identifier} ${id} stands on lines ${first} and ${line}`);
+      this.repeated.add(
+        line,
+        layout.identifier + 1,
+        `${rules.identifier} ${id} stands on lines ${first} and ${line}`,
+      );
       return;
     }
     this.firstLine[index] = line;
@@ -182,14 +220,25 @@ class PredictionReader {
     if (layout.probabilities) this.takeProbabilities(fields, layout.probabilities, index, line, id);
   }
 
-  private takeLabel(fields: readonly string[], column: number, index: number, line: number, id: string): void {
+  private takeLabel(
+    fields: readonly string[],
+    column: number,
+    index: number,
+    line: number,
+    id: string,
+  ): void {
     const text = fields[column] ?? '';
     const code = this.codeOf.get(text) ?? this.codeOf.get(text.trim());
     if (code !== undefined) this.labels[index] = code;
-    else if (MISSING_MARKERS.includes(text.trim())) this.blank.add(line, column + 1, `line ${line}: no prediction for ${id}`);
+    else if (MISSING_MARKERS.includes(text.trim()))
+      this.blank.add(line, column + 1, `line ${line}: no prediction for ${id}`);
     else {
       const hint = closest(text, [...this.rules.labels]);
-      this.foreign.add(line, column + 1, `line ${line}: “${text}” for ${id} is no label; the nearest is “${hint}”`);
+      this.foreign.add(
+        line,
+        column + 1,
+        `line ${line}: “${text}” for ${id} is no label; the nearest is “${hint}”`,
+      );
     }
   }
 
@@ -214,7 +263,8 @@ class PredictionReader {
     }
     const lone = columns.findIndex((column) => column === null);
     if (lone >= 0) this.set(lone, index, 1 - sum);
-    else if (Math.abs(sum - 1) > SUM_TOLERANCE) this.sums.add(line, null, `line ${line}: the probabilities of ${id} sum to ${Number(sum.toFixed(6))}`);
+    else if (Math.abs(sum - 1) > SUM_TOLERANCE)
+      this.sums.add(line, null, `line ${line}: the probabilities of ${id} sum to ${Number(sum.toFixed(6))}`);
   }
 
   private set(column: number, index: number, value: number): void {
@@ -250,15 +300,21 @@ class PredictionReader {
       this.unknown.total > 0 ? `${count(this.unknown.total)} not asked for` : null,
       this.repeated.total > 0 ? `${count(this.repeated.total)} repeated` : null,
     ].filter((fault) => fault !== null);
-    if (faults.length === 0) return check('rows', 'holds', `${counted(n, 'row')}, every ${this.rules.identifier} once`);
+    if (faults.length === 0)
+      return check('rows', 'holds', `${counted(n, 'row')}, every ${this.rules.identifier} once`);
     // At least one example of each fault, whichever is most frequent.
     const kinds = [missing, this.unknown, this.repeated].filter((o) => o.total > 0);
     const examples = kinds.flatMap((o) => o.examples.slice(0, Math.max(1, MOST_EXAMPLES - kinds.length + 1)));
-    return check('rows', 'fails', `Not every ${this.rules.identifier} stands exactly once: ${faults.join(', ')}.`, {
-      measured: `${count(n - missing.total)} of ${count(n)} found in ${counted(this.rows, 'row')}`,
-      expected: `${counted(n, 'row')}, each ${this.rules.identifier} of the held-out file once`,
-      examples,
-    });
+    return check(
+      'rows',
+      'fails',
+      `Not every ${this.rules.identifier} stands exactly once: ${faults.join(', ')}.`,
+      {
+        measured: `${count(n - missing.total)} of ${count(n)} found in ${counted(this.rows, 'row')}`,
+        expected: `${counted(n, 'row')}, each ${this.rules.identifier} of the held-out file once`,
+        examples,
+      },
+    );
   }
 
   private valueChecks(): Check[] {
@@ -267,20 +323,56 @@ class PredictionReader {
     const checks: Check[] = [];
     const judge = (id: string, offences: Offences, holds: string | null, fails: string, expected: string) => {
       if (offences.total > 0) {
-        checks.push(check(id, 'fails', fails, { measured: counted(offences.total, 'row'), expected, examples: offences.examples }));
+        checks.push(
+          check(id, 'fails', fails, {
+            measured: counted(offences.total, 'row'),
+            expected,
+            examples: offences.examples,
+          }),
+        );
       } else if (holds !== null) checks.push(check(id, 'holds', holds));
     };
-    judge('complete', this.blank, `Every row has a ${what}`, 'Some rows have no prediction.', 'a prediction in every row');
+    judge(
+      'complete',
+      this.blank,
+      `Every row has a ${what}`,
+      'Some rows have no prediction.',
+      'a prediction in every row',
+    );
     if (layout.label !== null && rules.task !== 'regression') {
       const set = rules.labels.map((label) => `“${label}”`).join(', ');
-      judge('labels', this.foreign, `Only the labels ${set}`, 'Some labels are not among those asked for.', set);
+      judge(
+        'labels',
+        this.foreign,
+        `Only the labels ${set}`,
+        'Some labels are not among those asked for.',
+        set,
+      );
     }
     if (rules.task === 'regression' || layout.probabilities) {
-      judge('numbers', this.malformed, rules.task === 'regression' ? 'Every prediction is a number' : null, 'Some cells are not numbers.', 'numbers such as 0.25 or 1e-3');
+      judge(
+        'numbers',
+        this.malformed,
+        rules.task === 'regression' ? 'Every prediction is a number' : null,
+        'Some cells are not numbers.',
+        'numbers such as 0.25 or 1e-3',
+      );
     }
     if (layout.probabilities) {
-      judge('range', this.outside, 'Probabilities between 0 and 1', 'Some probabilities lie outside 0 to 1.', 'between 0 and 1');
-      judge('sums', this.sums, layout.probabilities.includes(null) ? null : 'Probabilities of a row sum to 1', 'Probabilities of some rows do not sum to 1.', `1, give or take ${SUM_TOLERANCE}`);
+      judge(
+        'range',
+        this.outside,
+        'Probabilities between 0 and 1',
+        'Some probabilities lie outside 0 to 1.',
+        'between 0 and 1',
+      );
+      judge(
+        'sums',
+        this.sums,
+        layout.probabilities.includes(null) ? null : 'Probabilities of a row sum to 1',
+        'Probabilities of some rows do not sum to 1.',
+        `1, give or take ${SUM_TOLERANCE}`,
+      );
     }
     return checks;
   }
@@ -290,7 +382,12 @@ class PredictionReader {
     if (this.rules.task === 'regression' && first) return { kind: 'numbers', predicted: first };
     const probabilities = this.layout.probabilities ? this.numbers : null;
     const derived = this.layout.label === null;
-    return { kind: 'labels', predicted: derived ? this.derivedLabels() : this.labels, probabilities, derived };
+    return {
+      kind: 'labels',
+      predicted: derived ? this.derivedLabels() : this.labels,
+      probabilities,
+      derived,
+    };
   }
 
   /** Binary: the positive label from 0.5 up. More classes: the most probable one, the first in label order on ties. */

@@ -79,8 +79,14 @@ export function makePack(request: PackRequest): Pack {
     labels: rules.labels,
     positive: roles.positive,
     classes: classes ? heldout.map((row) => at(classes.codes, row)) : null,
-    values: !classes && target.kind === 'number' ? Float64Array.from(heldout, (row) => at(target.values, row)) : null,
-    groups: request.plan.group === null ? null : heldout.map((row) => at(labelsOf(columnNamed(table, request.plan.group ?? '')).codes, row)),
+    values:
+      !classes && target.kind === 'number'
+        ? Float64Array.from(heldout, (row) => at(target.values, row))
+        : null,
+    groups:
+      request.plan.group === null
+        ? null
+        : heldout.map((row) => at(labelsOf(columnNamed(table, request.plan.group ?? '')).codes, row)),
     feedback: feedbackRows(request, heldout),
   };
 
@@ -92,21 +98,35 @@ export function makePack(request: PackRequest): Pack {
     rowCount: heldout.length,
     columns: [identifierColumn(identifier, identifiers), ...selectRows(table, heldout, features).columns],
   };
-  const tables: [string, Table][] = [['training.csv', withId(rowsOfPart(parts, 0), [...features, roles.target])]];
+  const tables: [string, Table][] = [
+    ['training.csv', withId(rowsOfPart(parts, 0), [...features, roles.target])],
+  ];
   const validation = rowsOfPart(parts, 1);
   if (validation.length > 0) tables.push(['validation.csv', withId(validation, [...features, roles.target])]);
   tables.push(['held-out.csv', heldoutTable]);
 
   const audit = auditPack(heldoutTable, roles, key);
   const refused = audit.find((c) => c.outcome === 'fails');
-  if (refused && !allHold(audit)) throw new SieveError('pack-audit', `The pack is not released: ${refused.message}.`);
+  if (refused && !allHold(audit))
+    throw new SieveError('pack-audit', `The pack is not released: ${refused.message}.`);
 
   const contents: { name: string; text: string; shape: [number, number] | null }[] = [
-    ...tables.map(([name, t]) => ({ name, text: writeCsv(t), shape: [t.rowCount, t.columns.length] as [number, number] })),
-    { name: 'example.csv', text: exampleFile(rules, table, roles, parts), shape: [identifiers.length, exampleHeader(rules).length] },
+    ...tables.map(([name, t]) => ({
+      name,
+      text: writeCsv(t),
+      shape: [t.rowCount, t.columns.length] as [number, number],
+    })),
+    {
+      name: 'example.csv',
+      text: exampleFile(rules, table, roles, parts),
+      shape: [identifiers.length, exampleHeader(rules).length],
+    },
     { name: 'brief.md', text: `${request.brief.trimEnd()}\n`, shape: null },
   ];
-  const entries = contents.map(({ name, text }): [string, ZippableFile] => [name, [strToU8(text), { mtime: ENTRY_TIME }]]);
+  const entries = contents.map(({ name, text }): [string, ZippableFile] => [
+    name,
+    [strToU8(text), { mtime: ENTRY_TIME }],
+  ]);
   return {
     zip: zipSync(Object.fromEntries(entries)),
     files: contents.map(({ name, text, shape }) => ({ name, bytes: strToU8(text).length, shape })),
@@ -172,7 +192,11 @@ export function auditPack(heldout: Table, roles: Roles, key: AnswerKey): Check[]
   checks.push(
     copies.length === 0
       ? check('no-copy', 'holds', 'No feature gives the target of every row')
-      : check('no-copy', 'fails', `${copies.map((c) => c.name).join(', ')} gives the target of every held-out row; withhold it at Look`),
+      : check(
+          'no-copy',
+          'fails',
+          `${copies.map((c) => c.name).join(', ')} gives the target of every held-out row; withhold it at Look`,
+        ),
   );
   const position = Float64Array.from({ length: heldout.rowCount }, (_, i) => i);
   checks.push(orderCheck('order', 'The order of the held-out rows', position, key));
@@ -211,7 +235,8 @@ function orderCheck(id: string, what: string, order: Float64Array, key: AnswerKe
   const { classes, values } = key;
   const sorted = values?.slice().sort();
   const middle = sorted ? at(sorted, Math.floor(sorted.length / 2)) : 0;
-  const isOf = (code: number) => (i: number) => (classes ? classes[i] === code : at(values ?? order, i) >= middle);
+  const isOf = (code: number) => (i: number) =>
+    classes ? classes[i] === code : at(values ?? order, i) >= middle;
   let worst = { steps: 0, area: 0.5 };
   for (let code = 0; code < Math.max(1, key.labels.length); code++) {
     const area = areaOf(tieBlocks(order, isOf(code), null));

@@ -16,14 +16,22 @@ export function encodeColumn(column: Column): Uint8Array[] {
   const chunks: Uint8Array[] = [];
   for (let start = 0; start < rowCount; start += CHUNK_ROWS) {
     const length = Math.min(CHUNK_ROWS, rowCount - start);
-    chunks.push(encodeChunk(takeRows(column, Int32Array.from({ length }, (_, i) => start + i))));
+    chunks.push(
+      encodeChunk(
+        takeRows(
+          column,
+          Int32Array.from({ length }, (_, i) => start + i),
+        ),
+      ),
+    );
   }
   return chunks;
 }
 
 function encodeChunk(column: Column): Uint8Array {
   if (!isCoded(column)) {
-    const head = column.kind === 'time' ? { kind: column.kind, format: column.format } : { kind: column.kind };
+    const head =
+      column.kind === 'time' ? { kind: column.kind, format: column.format } : { kind: column.kind };
     const cells = new DataView(new ArrayBuffer(column.values.length * 8));
     column.values.forEach((value, i) => cells.setFloat64(i * 8, value, true));
     return join(head, cells);
@@ -56,14 +64,19 @@ export function decodeColumn(name: string, chunks: readonly Uint8Array[]): Colum
     const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
     const length = view.getUint32(0, true);
     const head = JSON.parse(new TextDecoder().decode(bytes.subarray(4, 4 + length))) as Head;
-    return { head, cells: new DataView(bytes.buffer, bytes.byteOffset + 4 + length, bytes.byteLength - 4 - length) };
+    return {
+      head,
+      cells: new DataView(bytes.buffer, bytes.byteOffset + 4 + length, bytes.byteLength - 4 - length),
+    };
   });
   const kind = opened[0]?.head.kind ?? 'number';
-  if (opened.some(({ head }) => head.kind !== kind)) throw new SieveError('chunk', `The chunks of ${name} are of different kinds.`, { field: name });
+  if (opened.some(({ head }) => head.kind !== kind))
+    throw new SieveError('chunk', `The chunks of ${name} are of different kinds.`, { field: name });
   if (kind === 'number' || kind === 'time') {
     const values = new Float64Array(opened.reduce((n, { cells }) => n + cells.byteLength / 8, 0));
     let row = 0;
-    for (const { cells } of opened) for (let i = 0; i < cells.byteLength; i += 8) values[row++] = cells.getFloat64(i, true);
+    for (const { cells } of opened)
+      for (let i = 0; i < cells.byteLength; i += 8) values[row++] = cells.getFloat64(i, true);
     if (kind === 'number') return { kind, name, values };
     const format = { separator: null, seconds: false, zulu: false, ...opened[0]?.head.format };
     return { kind, name, values, format };

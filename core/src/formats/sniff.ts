@@ -18,7 +18,9 @@ export function refuseForeign(bytes: Uint8Array, file: string): void {
   if (bytes.length === 0) throw new SieveError('empty-file', `${file} is empty.`, { file });
   const known = SIGNATURES.find((s) => s.bytes.every((byte, i) => bytes[i] === byte));
   if (known) {
-    throw new SieveError('not-text', `${file} is ${known.what}. Save it as CSV and bring that file.`, { file });
+    throw new SieveError('not-text', `${file} is ${known.what}. Save it as CSV and bring that file.`, {
+      file,
+    });
   }
   const wide = (bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0xfe && bytes[1] === 0xff);
   const nul = wide ? -1 : bytes.indexOf(0);
@@ -46,7 +48,11 @@ export type Encoding = 'utf-8' | 'utf-16le' | 'utf-16be' | 'windows-1252';
 /** Decodes a text: by its byte order mark, else as UTF-8 if it is valid UTF-8, else as Windows-1252. The mark is dropped. */
 export function decodeText(bytes: Uint8Array): { text: string; encoding: Encoding } {
   const marked: Encoding | null =
-    bytes[0] === 0xff && bytes[1] === 0xfe ? 'utf-16le' : bytes[0] === 0xfe && bytes[1] === 0xff ? 'utf-16be' : null;
+    bytes[0] === 0xff && bytes[1] === 0xfe
+      ? 'utf-16le'
+      : bytes[0] === 0xfe && bytes[1] === 0xff
+        ? 'utf-16be'
+        : null;
   if (marked) return { text: new TextDecoder(marked).decode(bytes), encoding: marked };
   try {
     return { text: new TextDecoder('utf-8', { fatal: true }).decode(bytes), encoding: 'utf-8' };

@@ -15,7 +15,11 @@ export interface Disclosed {
   readonly holds: boolean;
   readonly metric: string;
   /** Null where nothing is shown; `rounded` says that it was. */
-  readonly feedback: { readonly rows: number; readonly score: number | null; readonly rounded: boolean } | null;
+  readonly feedback: {
+    readonly rows: number;
+    readonly score: number | null;
+    readonly rounded: boolean;
+  } | null;
   /** Only once the exercise is returned. */
   readonly final: {
     readonly rows: number;

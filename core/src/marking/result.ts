@@ -36,7 +36,10 @@ export interface ScoredRows {
   readonly interval: Interval;
   /** All other metrics of the task, by key. */
   readonly others: Readonly<Record<string, Figure>>;
-  readonly grid: { readonly labels: readonly string[]; readonly counts: readonly (readonly number[])[] } | null;
+  readonly grid: {
+    readonly labels: readonly string[];
+    readonly counts: readonly (readonly number[])[];
+  } | null;
   readonly residuals: { readonly predicted: readonly number[]; readonly residual: readonly number[] } | null;
 }
 

@@ -28,9 +28,13 @@ export function checkScheme(scheme: MarkScheme, metric: Pick<Metric, 'better' | 
   }
   const way = metric.better === 'higher' ? 1 : -1;
   if (way * (scheme.most - scheme.nothing) <= 0 || way * (scheme.all - scheme.most) <= 0) {
-    fail('most', `The points must get ${way > 0 ? 'higher' : 'lower'} from nothing to most to all: for ${metric.name}, ${metric.better} is better.`);
+    fail(
+      'most',
+      `The points must get ${way > 0 ? 'higher' : 'lower'} from nothing to most to all: for ${metric.name}, ${metric.better} is better.`,
+    );
   }
-  if (!(scheme.marks > 0 && scheme.marks <= 1000)) fail('marks', 'All marks are a number above 0, up to 1,000.');
+  if (!(scheme.marks > 0 && scheme.marks <= 1000))
+    fail('marks', 'All marks are a number above 0, up to 1,000.');
   if (!(scheme.mostMarks > 0 && scheme.mostMarks < scheme.marks)) {
     fail('mostMarks', `The marks for most lie between 0 and ${scheme.marks}.`);
   }

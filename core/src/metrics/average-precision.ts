@@ -5,7 +5,8 @@ import { tieBlocks } from './ranking.js';
 export const averagePrecision: LabelMetric = {
   key: 'average_precision',
   name: 'average precision',
-  definition: 'precision at each step down the ranking, weighted by the recall gained there; tied scores are one step',
+  definition:
+    'precision at each step down the ranking, weighted by the recall gained there; tied scores are one step',
   source: 'scikit-learn, average_precision_score',
   better: 'higher',
   range: [0, 1],
@@ -17,7 +18,11 @@ export const averagePrecision: LabelMetric = {
     let found = 0;
     let seen = 0;
     let total = 0;
-    for (const block of tieBlocks(at(data.probabilities, positive), (i) => data.truth[i] === positive, data.weights)) {
+    for (const block of tieBlocks(
+      at(data.probabilities, positive),
+      (i) => data.truth[i] === positive,
+      data.weights,
+    )) {
       found += block.positive;
       seen += block.positive + block.negative;
       if (seen > 0) total += block.positive * (found / seen);

@@ -16,7 +16,11 @@ const AVERAGES = {
   macro: {
     definition: 'the plain mean over the classes',
     of: (labels: readonly LabelCounts[], figure: FigureName): Figure =>
-      ratio(labels.reduce((total, c) => total + FIGURES[figure](c), 0), labels.length, 'there are no rows'),
+      ratio(
+        labels.reduce((total, c) => total + FIGURES[figure](c), 0),
+        labels.length,
+        'there are no rows',
+      ),
   },
   micro: {
     definition: 'from the counts of all classes added up; with one label for each row it equals accuracy',

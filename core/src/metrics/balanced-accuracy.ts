@@ -5,7 +5,8 @@ import { undefinedBecause, type LabelMetric } from './metric.js';
 export const balancedAccuracy: LabelMetric = {
   key: 'balanced_accuracy',
   name: 'balanced accuracy',
-  definition: 'the mean over classes of the share of the class that was found; classes without a row do not count',
+  definition:
+    'the mean over classes of the share of the class that was found; classes without a row do not count',
   source: 'scikit-learn, balanced_accuracy_score',
   better: 'higher',
   range: [0, 1],

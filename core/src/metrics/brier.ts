@@ -4,7 +4,8 @@ import { undefinedBecause, type LabelMetric } from './metric.js';
 export const brier: LabelMetric = {
   key: 'brier',
   name: 'Brier score',
-  definition: 'the mean squared difference between the probability of the positive class and what came true (0 or 1)',
+  definition:
+    'the mean squared difference between the probability of the positive class and what came true (0 or 1)',
   source: 'Brier, Monthly Weather Review 78 (1950); scikit-learn, brier_score_loss',
   better: 'lower',
   range: [0, 1],

@@ -6,7 +6,11 @@ import { wilson } from './wilson.js';
 
 /** A 95 % interval and how it was found, or the reason why there is none. */
 export type Interval =
-  | { readonly low: number; readonly high: number; readonly method: 'Wilson' | 'DeLong' | 'bootstrap' | 'bootstrap of groups' }
+  | {
+      readonly low: number;
+      readonly high: number;
+      readonly method: 'Wilson' | 'DeLong' | 'bootstrap' | 'bootstrap of groups';
+    }
   | { readonly low: null; readonly high: null; readonly reason: string };
 
 const FEWEST_GROUPS = 10;
@@ -25,9 +29,13 @@ export type Judged =
 /** The figure of a metric on judged rows. */
 export function figureOf(metric: Metric, judged: Judged): Figure {
   if (metric.needs === 'numbers') {
-    return judged.kind === 'numbers' ? metric.compute(judged.data) : { value: null, reason: 'it judges numbers, not classes' };
+    return judged.kind === 'numbers'
+      ? metric.compute(judged.data)
+      : { value: null, reason: 'it judges numbers, not classes' };
   }
-  return judged.kind === 'labels' ? metric.compute(judged.data) : { value: null, reason: 'it judges classes, not numbers' };
+  return judged.kind === 'labels'
+    ? metric.compute(judged.data)
+    : { value: null, reason: 'it judges classes, not numbers' };
 }
 
 /**
@@ -38,7 +46,12 @@ export function figureOf(metric: Metric, judged: Judged): Figure {
  * @param groups the group of each row, or null where rows are independent
  * @param seed of the bootstrap
  */
-export function intervalOf(metric: Metric, judged: Judged, groups: Int32Array | null, seed: number): Interval {
+export function intervalOf(
+  metric: Metric,
+  judged: Judged,
+  groups: Int32Array | null,
+  seed: number,
+): Interval {
   const { data } = judged;
   if (data.weights) return none('an interval under row weights is not defined here');
   if (figureOf(metric, judged).value === null) return none('the figure itself is undefined');
@@ -58,12 +71,16 @@ export function intervalOf(metric: Metric, judged: Judged, groups: Int32Array | 
     }
     if (metric.key === 'roc_auc' && judged.data.probabilities) {
       const positive = judged.data.positive ?? judged.data.labels.length - 1;
-      const estimate = delong(at(judged.data.probabilities, positive), (i) => judged.data.truth[i] === positive);
+      const estimate = delong(
+        at(judged.data.probabilities, positive),
+        (i) => judged.data.truth[i] === positive,
+      );
       if (!estimate) return none('it takes two rows of each class');
       return { low: estimate.low, high: estimate.high, method: 'DeLong' };
     }
   }
-  const strata = judged.kind === 'labels' ? membersOf(judged.data.truth) : [Array.from(indices(data.truth.length))];
+  const strata =
+    judged.kind === 'labels' ? membersOf(judged.data.truth) : [Array.from(indices(data.truth.length))];
   return bootstrap(metric, judged, 'bootstrap', seed, (random) =>
     Int32Array.from(strata.flatMap((rows) => rows.map(() => at(rows, random.below(rows.length))))),
   );

@@ -5,7 +5,8 @@ import { ratio, type LabelMetric } from './metric.js';
 export const kappa: LabelMetric = {
   key: 'kappa',
   name: 'Cohen’s kappa',
-  definition: 'agreement beyond what the two sets of class shares give by chance: (observed − expected) / (1 − expected)',
+  definition:
+    'agreement beyond what the two sets of class shares give by chance: (observed − expected) / (1 − expected)',
   source: 'Cohen, Educational and Psychological Measurement 20 (1960); scikit-learn, cohen_kappa_score',
   better: 'higher',
   range: [-1, 1],

@@ -14,6 +14,10 @@ export const r2: NumberMetric = {
     if (data.truth.length < 2) return undefinedBecause('it takes at least two rows');
     const mean = meanOver(data, (truth) => truth);
     const about = meanOver(data, (truth) => (truth - mean) ** 2);
-    return ratio(about - meanOver(data, (truth, predicted) => (truth - predicted) ** 2), about, 'the truth does not vary');
+    return ratio(
+      about - meanOver(data, (truth, predicted) => (truth - predicted) ** 2),
+      about,
+      'the truth does not vary',
+    );
   },
 };

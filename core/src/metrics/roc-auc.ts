@@ -10,7 +10,8 @@ export function areaOfLabel(data: LabelData, probabilities: readonly Float64Arra
 export const rocAuc: LabelMetric = {
   key: 'roc_auc',
   name: 'area under the ROC curve',
-  definition: 'the chance that a positive row gets a higher probability than a negative one; a tie counts half',
+  definition:
+    'the chance that a positive row gets a higher probability than a negative one; a tie counts half',
   source: 'Hanley and McNeil, Radiology 143 (1982); scikit-learn, roc_auc_score',
   better: 'higher',
   range: [0, 1],

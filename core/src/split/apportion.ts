@@ -39,7 +39,9 @@ export function apportionClasses(classSizes: readonly number[], weights: readonl
     classSizes.reduce((a, b) => a + b, 0),
     weights,
   );
-  const room = partSizes.map((size, part) => size - counts.reduce((filled, shares) => filled + at(shares, part), 0));
+  const room = partSizes.map(
+    (size, part) => size - counts.reduce((filled, shares) => filled + at(shares, part), 0),
+  );
   const extra = counts.map(() => new Set<number>());
   const allowed = (c: number, part: number) =>
     at(at(exact, c), part) - at(at(counts, c), part) > 1e-9 && !at(extra, c).has(part);

@@ -24,7 +24,9 @@ export function assignGroups(
 ): Int8Array {
   const classCount = counts[0]?.length ?? 0;
   const totalShare = shares.reduce((a, b) => a + b, 0);
-  const classTotals = Array.from({ length: classCount }, (_, c) => counts.reduce((n, group) => n + at(group, c), 0));
+  const classTotals = Array.from({ length: classCount }, (_, c) =>
+    counts.reduce((n, group) => n + at(group, c), 0),
+  );
   const target = shares.map((share) => classTotals.map((total) => (total * share) / totalShare));
   const filled = shares.map(() => new Array<number>(classCount).fill(0));
   const used = indices(shares.length).filter((part) => at(shares, part) > 0);
@@ -75,7 +77,14 @@ export function assignGroups(
     for (let g = 0; g < counts.length; g++) {
       for (const part of used) {
         const from = at(parts, g);
-        if (part !== from && improves(() => put(g, part), () => put(g, from))) better = true;
+        if (
+          part !== from &&
+          improves(
+            () => put(g, part),
+            () => put(g, from),
+          )
+        )
+          better = true;
       }
     }
     for (let a = 0; counts.length <= MOST_GROUPS_FOR_EXCHANGES && a < counts.length; a++) {

@@ -42,7 +42,8 @@ export function checkPlan(plan: SplitPlan): void {
   const total = shares.reduce((a, b) => a + b, 0);
   if (total !== 100) fail('shares', `The shares make ${total} %, not 100 %.`);
   if (plan.shares.training === 0) fail('shares', 'Training needs a share of the rows.');
-  if (plan.shares.heldout === 0) fail('shares', 'Nothing is held out: without held-out rows nothing can be checked.');
+  if (plan.shares.heldout === 0)
+    fail('shares', 'Nothing is held out: without held-out rows nothing can be checked.');
   if (!Number.isInteger(plan.seed) || plan.seed < 0 || plan.seed > LARGEST_SEED) {
     fail('seed', `A seed is a whole number from 0 to ${LARGEST_SEED}.`);
   }

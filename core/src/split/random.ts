@@ -9,7 +9,12 @@ import { apportion, apportionClasses } from './apportion.js';
  * @param shares weight of each part
  * @param parts receives the part of each row in `rows`
  */
-export function splitAtRandom(rows: Int32Array, shares: readonly number[], random: Random, parts: Int8Array): void {
+export function splitAtRandom(
+  rows: Int32Array,
+  shares: readonly number[],
+  random: Random,
+  parts: Int8Array,
+): void {
   deal(shuffle(rows.slice(), random), apportion(rows.length, shares), parts);
 }
 

@@ -20,7 +20,9 @@ const QUANTILE_BINS = 5;
  */
 export function splitRows(table: Table, plan: SplitPlan, usable?: Uint8Array): Int8Array {
   checkPlan(plan);
-  const rows = Int32Array.from({ length: table.rowCount }, (_, row) => row).filter((row) => usable?.[row] !== 0);
+  const rows = Int32Array.from({ length: table.rowCount }, (_, row) => row).filter(
+    (row) => usable?.[row] !== 0,
+  );
   const shares = PART_NAMES.map((part) => plan.shares[part]);
   const wanted = shares.filter((share) => share > 0).length;
   if (rows.length < wanted) {
@@ -67,9 +69,13 @@ function splitByGroup(
   for (const row of rows) {
     const group = counts[at(groups.codes, row)];
     if (!group) {
-      throw new SieveError('missing-group', `Row ${row + 1} has no ${column.name}, so it belongs to no group.`, {
-        field: column.name,
-      });
+      throw new SieveError(
+        'missing-group',
+        `Row ${row + 1} has no ${column.name}, so it belongs to no group.`,
+        {
+          field: column.name,
+        },
+      );
     }
     const stratum = strata ? at(strata.codes, row) : 0;
     const c = stratum < 0 ? classCount - 1 : stratum;

@@ -47,7 +47,9 @@ function checkIdentifier(table: Table, name: string, usable: Uint8Array): void {
     if (usable[row] === 0) continue;
     const id = cellText(column, row);
     if (id === null) {
-      throw new SieveError('identifier-missing', `Row ${row + 1} has no ${name}, so it cannot be named.`, { field: name });
+      throw new SieveError('identifier-missing', `Row ${row + 1} has no ${name}, so it cannot be named.`, {
+        field: name,
+      });
     }
     const earlier = rowOf.get(id);
     if (earlier !== undefined) {

@@ -60,7 +60,9 @@ function parseTime(text: string): { value: number; format: TimeFormat } | null {
   };
   // Date.UTC carries the 30th of February over into March; such a cell is no date.
   const back = new Date(value).toISOString();
-  const same = back.slice(0, 10) === text.slice(0, 10) && (hour === undefined || back.slice(11, 16) === `${hour}:${minute}`);
+  const same =
+    back.slice(0, 10) === text.slice(0, 10) &&
+    (hour === undefined || back.slice(11, 16) === `${hour}:${minute}`);
   return same ? { value, format } : null;
 }
 
@@ -103,7 +105,11 @@ function spread(raw: RawColumn, present: readonly boolean[], read: (text: string
   return Float64Array.from(raw.codes, (code) => valueOf[code] ?? NaN);
 }
 
-function codedColumn(raw: RawColumn, present: readonly boolean[], kind: 'category' | 'boolean' | 'text'): Column {
+function codedColumn(
+  raw: RawColumn,
+  present: readonly boolean[],
+  kind: 'category' | 'boolean' | 'text',
+): Column {
   const levels = raw.texts.filter((_, i) => present[i]).sort(byCodeUnit);
   const codeOf = new Map(levels.map((level, code) => [level, code]));
   const codes = Int32Array.from(raw.codes, (code) => codeOf.get(raw.texts[code] ?? '') ?? -1);
@@ -130,7 +136,8 @@ function notNumericNote(
       if (first < 0) first = i;
     }
   });
-  if (codes > 0 && other === 0) return `kept as text: ${counted(codes, 'cell')} would lose digits as a number`;
+  if (codes > 0 && other === 0)
+    return `kept as text: ${counted(codes, 'cell')} would lose digits as a number`;
   if (numbers === 0 || numbers < presentCells * 0.8 || first < 0) return null;
   return `${count(other)} of ${count(presentCells)} cells are not numbers, the first “${raw.texts[first]}” on line ${raw.firstLines[first]}`;
 }

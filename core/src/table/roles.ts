@@ -51,14 +51,18 @@ export function checkRoles(table: Table, roles: Roles): void {
     fail('withheld', `${roles.identifier} names the rows, so students need it.`);
   }
   if (roles.task === 'regression') {
-    if (target.kind !== 'number') fail('task', `${roles.target} is not a column of numbers: it cannot be predicted as a number.`);
+    if (target.kind !== 'number')
+      fail('task', `${roles.target} is not a column of numbers: it cannot be predicted as a number.`);
     if (roles.positive !== null) fail('positive', 'A number has no positive class.');
     return;
   }
   const { labels } = labelsOf(target);
   if (labels.length < 2) fail('target', `${roles.target} has fewer than two classes.`);
   if (labels.length > MOST_CLASSES) {
-    fail('task', `${roles.target} has ${labels.length} distinct values; a target has at most ${MOST_CLASSES} classes.`);
+    fail(
+      'task',
+      `${roles.target} has ${labels.length} distinct values; a target has at most ${MOST_CLASSES} classes.`,
+    );
   }
   if (roles.task === 'binary') {
     if (labels.length !== 2) fail('task', `${roles.target} has ${labels.length} classes, not two.`);

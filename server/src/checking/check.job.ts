@@ -24,7 +24,10 @@ export class CheckJob {
     if (!submission || (await db.existsBy(ReceiptRecord, { submissionId }))) return;
     const exercise = await db.findOneByOrFail(ExerciseRecord, { id: submission.exerciseId });
     const { rules } = await db.findOneByOrFail(PackRecord, { exerciseId: exercise.id });
-    const key = await db.findOneByOrFail(AnswerKeyRecord, { exerciseId: exercise.id, revision: exercise.revision });
+    const key = await db.findOneByOrFail(AnswerKeyRecord, {
+      exerciseId: exercise.id,
+      revision: exercise.revision,
+    });
     const split = await db.findOneByOrFail(SplitRecord, { id: exercise.splitId });
     const result = await this.compute.run(
       'mark',

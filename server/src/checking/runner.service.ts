@@ -53,7 +53,9 @@ export class Runner implements OnApplicationShutdown {
         try {
           await this.handlers[kind].run(job.data);
         } catch (error) {
-          this.log.error(`${kind} ${job.id}: ${error instanceof Error ? (error.stack ?? error.message) : String(error)}`);
+          this.log.error(
+            `${kind} ${job.id}: ${error instanceof Error ? (error.stack ?? error.message) : String(error)}`,
+          );
           if (job.retryCount < job.retryLimit) throw error;
           await this.handlers[kind].giveUp(job.data, JOBS[kind].lastWord);
         }

@@ -41,7 +41,12 @@ export class Courses {
   async join(person: Person, code: string): Promise<{ id: string }> {
     const db = await this.databases.of('identity');
     const course = await db.findOneBy(CourseRecord, { joinCode: code.trim().toUpperCase() });
-    if (!course) throw new Problem(404, 'no-such-code', 'No course has this code. Compare it with what your instructor gave you.');
+    if (!course)
+      throw new Problem(
+        404,
+        'no-such-code',
+        'No course has this code. Compare it with what your instructor gave you.',
+      );
     await db.transaction(async (manager) => {
       await manager.query(
         `INSERT INTO membership (course_id, person_id, role) VALUES ($1, $2, 'student') ON CONFLICT DO NOTHING`,

@@ -65,7 +65,10 @@ export class DataSetsController {
 
   @Get(':dataSet')
   @Route('instructor', { answers: 'DataSetDetail' })
-  detail(@Calling() caller: Caller, @Param('dataSet', ParseUUIDPipe) dataSet: string): Promise<DataSetDetail> {
+  detail(
+    @Calling() caller: Caller,
+    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+  ): Promise<DataSetDetail> {
     return this.dataSets.detail(caller, dataSet);
   }
 

@@ -49,7 +49,12 @@ export class DataSets {
   import(caller: Caller, fileName: string, bytes: Buffer): Promise<{ id: string }> {
     return caller.db.transaction(async (manager) => {
       const fileSha256 = await keepFile(manager, 'vault', bytes);
-      const { id } = await manager.save(ImportRecord, { courseId: caller.courseId, fileName, fileSha256, state: 'waiting' as const });
+      const { id } = await manager.save(ImportRecord, {
+        courseId: caller.courseId,
+        fileName,
+        fileSha256,
+        state: 'waiting' as const,
+      });
       await this.jobs.enqueue(manager, 'import', { importId: id });
       await announce(manager, { courseId: caller.courseId, personId: null });
       return { id };
@@ -60,17 +65,28 @@ export class DataSets {
     await caller.db.delete(ImportRecord, { id: importId, courseId: caller.courseId, state: 'failed' });
   }
 
-  async version(caller: Caller, dataSetId: string): Promise<{ dataSet: DataSetRecord; version: VersionRecord; roles: RolesRecord | null }> {
+  async version(
+    caller: Caller,
+    dataSetId: string,
+  ): Promise<{ dataSet: DataSetRecord; version: VersionRecord; roles: RolesRecord | null }> {
     const dataSet = await caller.db.findOneBy(DataSetRecord, { id: dataSetId, courseId: caller.courseId });
-    const version = dataSet && (await caller.db.findOne(VersionRecord, { where: { dataSetId }, order: { number: 'DESC' } }));
+    const version =
+      dataSet &&
+      (await caller.db.findOne(VersionRecord, { where: { dataSetId }, order: { number: 'DESC' } }));
     if (!version) throw notFound();
-    const roles = await caller.db.findOne(RolesRecord, { where: { versionId: version.id }, order: { revision: 'DESC' } });
+    const roles = await caller.db.findOne(RolesRecord, {
+      where: { versionId: version.id },
+      order: { revision: 'DESC' },
+    });
     return { dataSet, version, roles };
   }
 
   async detail(caller: Caller, dataSetId: string): Promise<DataSetDetail> {
     const { dataSet, version, roles } = await this.version(caller, dataSetId);
-    const splits = await caller.db.find(SplitRecord, { where: { versionId: version.id }, order: { createdAt: 'DESC' } });
+    const splits = await caller.db.find(SplitRecord, {
+      where: { versionId: version.id },
+      order: { createdAt: 'DESC' },
+    });
     const exercises: DataSetDetail['exercises'] = await caller.db.query(
       `SELECT e.id, e.title, e.split_id AS "splitId", e.state FROM exercise e JOIN split s ON s.id = e.split_id
         WHERE s.version_id = $1 ORDER BY e.created_at`,
@@ -130,7 +146,8 @@ export class DataSets {
     const table = this.atHand.get(version.id) ?? (await fetchTable(caller.db, version));
     this.atHand.delete(version.id);
     this.atHand.set(version.id, table);
-    for (const oldest of this.atHand.keys()) if (this.atHand.size > TABLES_AT_HAND) this.atHand.delete(oldest);
+    for (const oldest of this.atHand.keys())
+      if (this.atHand.size > TABLES_AT_HAND) this.atHand.delete(oldest);
     return table;
   }
 }

@@ -24,10 +24,21 @@ export class ImportJob {
     try {
       const read = await this.compute.run('importCsv', { bytes, file: record.fileName }, JOBS.import.seconds);
       await db.transaction(async (manager) => {
-        const taken = await manager.update(ImportRecord, { id: importId, state: 'waiting' }, { state: 'done' });
+        const taken = await manager.update(
+          ImportRecord,
+          { id: importId, state: 'waiting' },
+          { state: 'done' },
+        );
         if (taken.affected !== 1) return;
-        const name = record.fileName.replace(/\.[^.]*$/, '').replace(/[_-]+/g, ' ').trim() || record.fileName;
-        const dataSet = await manager.save(DataSetRecord, { courseId: record.courseId, name: name[0]?.toUpperCase() + name.slice(1) });
+        const name =
+          record.fileName
+            .replace(/\.[^.]*$/, '')
+            .replace(/[_-]+/g, ' ')
+            .trim() || record.fileName;
+        const dataSet = await manager.save(DataSetRecord, {
+          courseId: record.courseId,
+          name: name[0]?.toUpperCase() + name.slice(1),
+        });
         const version = await manager.save(VersionRecord, {
           dataSetId: dataSet.id,
           number: 1,
@@ -50,7 +61,11 @@ export class ImportJob {
     const db = await this.databases.of('worker');
     const record = await db.findOneByOrFail(ImportRecord, { id: importId });
     await db.transaction(async (manager) => {
-      await manager.update(ImportRecord, { id: importId, state: 'waiting' }, { state: 'failed', problem: { code, message } });
+      await manager.update(
+        ImportRecord,
+        { id: importId, state: 'waiting' },
+        { state: 'failed', problem: { code, message } },
+      );
       await announce(manager, { courseId: record.courseId, personId: null });
     });
   }

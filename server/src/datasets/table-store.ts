@@ -10,12 +10,19 @@ const compress = promisify(deflate);
 const expand = promisify(inflate);
 
 /** Keeps columns as compressed chunks under the hash of their contents; what versions share is kept once. */
-export async function keepColumns(manager: EntityManager, versionId: string, columns: readonly StoredColumn[]): Promise<void> {
+export async function keepColumns(
+  manager: EntityManager,
+  versionId: string,
+  columns: readonly StoredColumn[],
+): Promise<void> {
   for (const [columnNumber, column] of columns.entries()) {
     for (const [chunkNumber, chunk] of column.chunks.entries()) {
       const hash = createHash('sha256').update(chunk).digest('hex');
       const bytes = await compress(chunk);
-      await manager.query('INSERT INTO vault.chunk (hash, bytes) VALUES ($1, $2) ON CONFLICT DO NOTHING', [hash, bytes]);
+      await manager.query('INSERT INTO vault.chunk (hash, bytes) VALUES ($1, $2) ON CONFLICT DO NOTHING', [
+        hash,
+        bytes,
+      ]);
       await manager.query(
         'INSERT INTO vault.version_chunk (version_id, column_number, chunk_number, hash) VALUES ($1, $2, $3, $4)',
         [versionId, columnNumber, chunkNumber, hash],

@@ -1,7 +1,29 @@
 import { FEEDBACK_POLICIES, type FeedbackPolicy, type MarkScheme } from '@modest-sieve/core';
-import { Body, Controller, Delete, Get, Param, ParseUUIDPipe, Post, Put, StreamableFile } from '@nestjs/common';
+import {
+  Body,
+  Controller,
+  Delete,
+  Get,
+  Param,
+  ParseUUIDPipe,
+  Post,
+  Put,
+  StreamableFile,
+} from '@nestjs/common';
 import { Type } from 'class-transformer';
-import { IsIn, IsInt, IsISO8601, IsNumber, IsString, IsUUID, Max, MaxLength, Min, MinLength, ValidateNested } from 'class-validator';
+import {
+  IsIn,
+  IsInt,
+  IsISO8601,
+  IsNumber,
+  IsString,
+  IsUUID,
+  Max,
+  MaxLength,
+  Min,
+  MinLength,
+  ValidateNested,
+} from 'class-validator';
 import type { Created, ExerciseDetail, ExerciseSettings, ExerciseSummary } from '../api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
@@ -79,9 +101,19 @@ export class ExercisesController {
 
   @Get(':exercise/pack')
   @Route('member')
-  async pack(@Calling() caller: Caller, @Param('exercise', ParseUUIDPipe) id: string): Promise<StreamableFile> {
+  async pack(
+    @Calling() caller: Caller,
+    @Param('exercise', ParseUUIDPipe) id: string,
+  ): Promise<StreamableFile> {
     const { zip, title } = await this.exercises.pack(caller, id);
-    const name = title.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'pack';
-    return new StreamableFile(zip, { type: 'application/zip', disposition: `attachment; filename="${name}.zip"` });
+    const name =
+      title
+        .toLowerCase()
+        .replace(/[^a-z0-9]+/g, '-')
+        .replace(/^-|-$/g, '') || 'pack';
+    return new StreamableFile(zip, {
+      type: 'application/zip',
+      disposition: `attachment; filename="${name}.zip"`,
+    });
   }
 }

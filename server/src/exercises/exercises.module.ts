@@ -3,5 +3,10 @@ import { SubmissionsModule } from '../submissions/submissions.module.js';
 import { ExercisesController } from './exercises.controller.js';
 import { Exercises } from './exercises.service.js';
 
-@Module({ imports: [SubmissionsModule], controllers: [ExercisesController], providers: [Exercises], exports: [Exercises] })
+@Module({
+  imports: [SubmissionsModule],
+  controllers: [ExercisesController],
+  providers: [Exercises],
+  exports: [Exercises],
+})
 export class ExercisesModule {}

@@ -31,12 +31,20 @@ export class Exercises {
       [caller.courseId, staff ? null : caller.person.id],
     );
     const marks = staff ? new Map<string, number>() : await this.submissions.marksOf(caller);
-    return rows.map((row) => ({ ...row, deadline: row.deadline.toISOString(), mark: marks.get(row.id) ?? null }));
+    return rows.map((row) => ({
+      ...row,
+      deadline: row.deadline.toISOString(),
+      mark: marks.get(row.id) ?? null,
+    }));
   }
 
   async make(caller: Caller, settings: ExerciseSettings): Promise<{ id: string }> {
     await this.checkSettings(caller, settings);
-    const { id } = await caller.db.save(ExerciseRecord, { courseId: caller.courseId, ...settings, deadline: new Date(settings.deadline) });
+    const { id } = await caller.db.save(ExerciseRecord, {
+      courseId: caller.courseId,
+      ...settings,
+      deadline: new Date(settings.deadline),
+    });
     return { id };
   }
 
@@ -66,8 +74,13 @@ export class Exercises {
     return caller.db.transaction(async (manager) => {
       const exercise = await this.find({ ...caller, db: manager }, id);
       if (exercise.state !== 'draft') throw conflict('released', 'The exercise is released already.');
-      if (exercise.deadline <= caller.at) throw new Problem(422, 'deadline', 'The deadline is in the past. Set a later one.');
-      const taken = await manager.update(ExerciseRecord, { id, state: 'draft' }, { state: 'packing', problem: null });
+      if (exercise.deadline <= caller.at)
+        throw new Problem(422, 'deadline', 'The deadline is in the past. Set a later one.');
+      const taken = await manager.update(
+        ExerciseRecord,
+        { id, state: 'draft' },
+        { state: 'packing', problem: null },
+      );
       if (taken.affected !== 1) throw conflict('released', 'The exercise is being released already.');
       await this.jobs.enqueue(manager, 'pack', { exerciseId: id });
       await announce(manager, { courseId: caller.courseId, personId: null });
@@ -78,7 +91,11 @@ export class Exercises {
   return(caller: Caller, id: string): Promise<void> {
     return caller.db.transaction(async (manager) => {
       const exercise = await this.find({ ...caller, db: manager }, id);
-      const taken = await manager.update(ExerciseRecord, { id, state: 'released' }, { state: 'returned', returnedAt: caller.at });
+      const taken = await manager.update(
+        ExerciseRecord,
+        { id, state: 'released' },
+        { state: 'returned', returnedAt: caller.at },
+      );
       if (taken.affected !== 1) throw conflict('not-open', 'Only a released exercise can be returned.');
       await this.submissions.discloseAll(manager, exercise);
       await announce(manager, { courseId: caller.courseId, personId: null });
@@ -117,7 +134,9 @@ export class Exercises {
       dataSet: staff?.dataSet ?? null,
       audit: staff?.audit ?? null,
       problem: staff ? exercise.problem : null,
-      pack: pack ? { files: pack.files, bytes: pack.files.reduce((total, file) => total + file.bytes, 0) } : null,
+      pack: pack
+        ? { files: pack.files, bytes: pack.files.reduce((total, file) => total + file.bytes, 0) }
+        : null,
       rules: pack?.rules ?? null,
       used: caller.role === 'student' ? await this.submissions.used(caller.db, id, caller.person.id) : 0,
       now: caller.at.toISOString(),
@@ -129,13 +148,24 @@ export class Exercises {
     const version = await caller.db.findOneByOrFail(VersionRecord, { id: split.versionId });
     const dataSet = await caller.db.findOneByOrFail(DataSetRecord, { id: version.dataSetId });
     const { roles } = await caller.db.findOneByOrFail(RolesRecord, { id: split.rolesId });
-    const key = await caller.db.findOneBy(AnswerKeyRecord, { exerciseId: exercise.id, revision: exercise.revision });
-    return { task: roles.task, target: roles.target, dataSet: { id: dataSet.id, name: dataSet.name }, audit: key?.audit ?? null };
+    const key = await caller.db.findOneBy(AnswerKeyRecord, {
+      exerciseId: exercise.id,
+      revision: exercise.revision,
+    });
+    return {
+      task: roles.task,
+      target: roles.target,
+      dataSet: { id: dataSet.id, name: dataSet.name },
+      audit: key?.audit ?? null,
+    };
   }
 
   async pack(caller: Caller, id: string): Promise<{ zip: Buffer; title: string }> {
     const exercise = await this.find(caller, id);
-    const pack = await caller.db.findOne(PackRecord, { where: { exerciseId: id }, select: { exerciseId: true, zip: true } });
+    const pack = await caller.db.findOne(PackRecord, {
+      where: { exerciseId: id },
+      select: { exerciseId: true, zip: true },
+    });
     if (!pack) throw notFound();
     return { zip: pack.zip, title: exercise.title };
   }
@@ -148,7 +178,10 @@ export class Exercises {
         WHERE s.id = $1 AND d.course_id = $2`,
       [settings.splitId, caller.courseId],
     );
-    if (!split) throw new Problem(422, 'no-such-split', 'Choose a split that was kept in this course.', { field: 'splitId' });
+    if (!split)
+      throw new Problem(422, 'no-such-split', 'Choose a split that was kept in this course.', {
+        field: 'splitId',
+      });
     if (!metric.tasks.includes(split.roles.task)) {
       throw new Problem(422, 'metric', `${metric.name} does not judge this task.`, { field: 'metric' });
     }

@@ -79,7 +79,11 @@ export class PackJob {
     const db = await this.databases.of('worker');
     const exercise = await db.findOneByOrFail(ExerciseRecord, { id: exerciseId });
     await db.transaction(async (manager) => {
-      await manager.update(ExerciseRecord, { id: exerciseId, state: 'packing' }, { state: 'draft', problem: { code, message } });
+      await manager.update(
+        ExerciseRecord,
+        { id: exerciseId, state: 'packing' },
+        { state: 'draft', problem: { code, message } },
+      );
       await announce(manager, { courseId: exercise.courseId, personId: null });
     });
   }

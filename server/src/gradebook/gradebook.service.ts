@@ -24,7 +24,10 @@ export class Gradebooks {
     const marks = await Promise.all(exercises.map((exercise) => this.marksIn(caller, exercise)));
     return {
       exercises: exercises.map((e) => ({ id: e.id, title: e.title, marks: e.scheme.marks, state: e.state })),
-      students: students.map((student) => ({ ...student, marks: marks.map((m) => m.get(student.id) ?? null) })),
+      students: students.map((student) => ({
+        ...student,
+        marks: marks.map((m) => m.get(student.id) ?? null),
+      })),
     };
   }
 
@@ -32,7 +35,10 @@ export class Gradebooks {
     const submissions = await this.submissions.forStaff(caller, exercise.id);
     const marks = new Map<string, number>();
     for (const id of new Set(submissions.map((s) => s.person.id))) {
-      const counting = countingOf(submissions.filter((s) => s.person.id === id), exercise.counts);
+      const counting = countingOf(
+        submissions.filter((s) => s.person.id === id),
+        exercise.counts,
+      );
       if (counting) marks.set(id, counting.marks ?? 0);
     }
     return marks;

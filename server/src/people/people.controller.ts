@@ -14,7 +14,10 @@ export class SignInBody implements SignIn {
 export class SignUpBody implements SignUp {
   @IsEmail({}, { message: 'This is not an address that mail could reach.' }) @MaxLength(200) email: string;
   @IsString() @MinLength(1, { message: 'Give your name.' }) @MaxLength(100) name: string;
-  @IsString() @MinLength(10, { message: 'A password has at least 10 characters.' }) @MaxLength(200) password: string;
+  @IsString()
+  @MinLength(10, { message: 'A password has at least 10 characters.' })
+  @MaxLength(200)
+  password: string;
 }
 
 @Controller()

@@ -4,5 +4,10 @@ import { PeopleController } from './people.controller.js';
 import { Sessions } from './sessions.service.js';
 
 @Global()
-@Module({ imports: [CoursesModule], controllers: [PeopleController], providers: [Sessions], exports: [Sessions] })
+@Module({
+  imports: [CoursesModule],
+  controllers: [PeopleController],
+  providers: [Sessions],
+  exports: [Sessions],
+})
 export class PeopleModule {}

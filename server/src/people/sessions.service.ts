@@ -30,9 +30,17 @@ export class Sessions {
     const db = await this.databases.of('identity');
     const address = email.trim().toLowerCase();
     if (await db.existsBy(PersonRecord, { email: address })) {
-      throw new Problem(409, 'address-taken', 'There is an account with this address already. Sign in instead.');
+      throw new Problem(
+        409,
+        'address-taken',
+        'There is an account with this address already. Sign in instead.',
+      );
     }
-    const person = await db.save(PersonRecord, { email: address, name: name.trim(), passwordHash: await hash(password) });
+    const person = await db.save(PersonRecord, {
+      email: address,
+      name: name.trim(),
+      passwordHash: await hash(password),
+    });
     return { id: person.id, name: person.name, email: person.email };
   }
 
@@ -43,7 +51,8 @@ export class Sessions {
       select: { id: true, name: true, email: true, passwordHash: true },
     });
     const right = await verify(person?.passwordHash ?? (await this.decoy), password);
-    if (!person || !right) throw new Problem(401, 'wrong-sign-in', 'Address and password do not fit together.');
+    if (!person || !right)
+      throw new Problem(401, 'wrong-sign-in', 'Address and password do not fit together.');
     return { id: person.id, name: person.name, email: person.email };
   }
 
@@ -63,7 +72,8 @@ export class Sessions {
 
   async close(request: Request, response: Response): Promise<void> {
     const token = tokenOf(request);
-    if (token !== null) await (await this.databases.of('identity')).delete(SessionRecord, { tokenHash: hashOf(token) });
+    if (token !== null)
+      await (await this.databases.of('identity')).delete(SessionRecord, { tokenHash: hashOf(token) });
     response.clearCookie(COOKIE, { path: '/' });
   }
 
@@ -71,7 +81,10 @@ export class Sessions {
     const token = tokenOf(request);
     if (token === null) return null;
     const db = await this.databases.of('identity');
-    const session = await db.findOneBy(SessionRecord, { tokenHash: hashOf(token), expiresAt: MoreThan(new Date()) });
+    const session = await db.findOneBy(SessionRecord, {
+      tokenHash: hashOf(token),
+      expiresAt: MoreThan(new Date()),
+    });
     const person = session ? await db.findOneBy(PersonRecord, { id: session.personId }) : null;
     return person ? { id: person.id, name: person.name, email: person.email } : null;
   }

@@ -26,7 +26,14 @@ export class Splits {
     const { drawn, versionId, rolesId } = await this.draw(caller, dataSetId, plan);
     return caller.db.transaction(async (manager) => {
       const { method, consequences } = drawn;
-      const split = await manager.save(SplitRecord, { versionId, rolesId, method, plan, consequences, madeBy: caller.person.id });
+      const split = await manager.save(SplitRecord, {
+        versionId,
+        rolesId,
+        method,
+        plan,
+        consequences,
+        madeBy: caller.person.id,
+      });
       await manager.insert(SplitAssignment, { splitId: split.id, parts: Buffer.from(drawn.parts.buffer) });
       await announce(manager, { courseId: caller.courseId, personId: null });
       return { id: split.id };

@@ -50,7 +50,10 @@ export class SubmissionsController {
 
   @Get('receipts')
   @Route('student', { answers: 'ReceiptInfo', list: true })
-  async receipts(@Calling() caller: Caller, @Param('exercise', ParseUUIDPipe) id: string): Promise<ReceiptInfo[]> {
+  async receipts(
+    @Calling() caller: Caller,
+    @Param('exercise', ParseUUIDPipe) id: string,
+  ): Promise<ReceiptInfo[]> {
     await this.exercises.find(caller, id);
     return this.submissions.receipts(caller, id);
   }

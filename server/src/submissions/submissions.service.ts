@@ -46,18 +46,26 @@ export class Submissions {
    * Takes a file: stores it and enqueues its check in one transaction, so that what is acknowledged is never lost.
    * The same idempotency key answers with the same submission, however often it is sent.
    */
-  handIn(caller: Caller, exercise: ExerciseRecord, { fileName, bytes, idempotencyKey }: HandIn): Promise<{ id: string }> {
+  handIn(
+    caller: Caller,
+    exercise: ExerciseRecord,
+    { fileName, bytes, idempotencyKey }: HandIn,
+  ): Promise<{ id: string }> {
     const mine = { exerciseId: exercise.id, personId: caller.person.id };
     return caller.db.transaction(async (manager) => {
       // One hand-in of a student for an exercise at a time; the lock ends with the transaction.
-      await manager.query('SELECT pg_advisory_xact_lock(hashtextextended($1, 0))', [`${mine.exerciseId} ${mine.personId}`]);
+      await manager.query('SELECT pg_advisory_xact_lock(hashtextextended($1, 0))', [
+        `${mine.exerciseId} ${mine.personId}`,
+      ]);
       const earlier = await manager.findOneBy(SubmissionRecord, { ...mine, idempotencyKey });
       if (earlier) return { id: earlier.id };
-      if (exercise.state !== 'released') throw conflict('returned', 'The exercise has been returned and takes no more files.');
+      if (exercise.state !== 'released')
+        throw conflict('returned', 'The exercise has been returned and takes no more files.');
       if (caller.at > exercise.deadline) {
         throw conflict('deadline-passed', 'The deadline has passed. Your file was not taken.');
       }
-      if (bytes.length > LARGEST_PREDICTIONS) throw new Problem(413, 'too-large', 'The file is larger than the limit.');
+      if (bytes.length > LARGEST_PREDICTIONS)
+        throw new Problem(413, 'too-large', 'The file is larger than the limit.');
       if ((await this.used(manager, exercise.id, caller.person.id)) >= exercise.attempts) {
         throw conflict('no-attempts', `All ${exercise.attempts} attempts are used.`);
       }
@@ -123,7 +131,11 @@ export class Submissions {
       `SELECT 1 FROM submission s WHERE s.exercise_id = $1 AND NOT EXISTS (SELECT 1 FROM receipt r WHERE r.submission_id = s.id) LIMIT 1`,
       [exercise.id],
     );
-    if (waiting.length > 0) throw conflict('checks-waiting', 'Some submissions are still being checked. Return the exercise when they are done.');
+    if (waiting.length > 0)
+      throw conflict(
+        'checks-waiting',
+        'Some submissions are still being checked. Return the exercise when they are done.',
+      );
     const rows: { id: string; result: Result }[] = await manager.query(
       `SELECT DISTINCT ON (s.id) s.id, v.result FROM submission s JOIN vault.result v ON v.submission_id = s.id
         WHERE s.exercise_id = $1 ORDER BY s.id, v.created_at DESC`,
@@ -141,12 +153,20 @@ export class Submissions {
 
   /** The student's marks by exercise, for those that are returned. */
   async marksOf(caller: Caller): Promise<Map<string, number>> {
-    const exercises = await caller.db.findBy(ExerciseRecord, { courseId: caller.courseId, state: 'returned' });
+    const exercises = await caller.db.findBy(ExerciseRecord, {
+      courseId: caller.courseId,
+      state: 'returned',
+    });
     const marks = new Map<string, number>();
     for (const exercise of exercises) {
       const receipts = await this.receipts(caller, exercise.id);
       const counting = countingSubmission(
-        receipts.map((r) => ({ id: r.id, number: r.number, outcome: r.outcome, marks: r.disclosed?.final?.marks ?? null })),
+        receipts.map((r) => ({
+          id: r.id,
+          number: r.number,
+          outcome: r.outcome,
+          marks: r.disclosed?.final?.marks ?? null,
+        })),
         exercise.counts,
       );
       if (counting) marks.set(exercise.id, counting.marks ?? 0);

@@ -15,7 +15,12 @@ export class ApiProblem extends Error {
   }
 }
 
-async function request<T>(method: string, url: string, body?: object | FormData, headers: HeadersInit = {}): Promise<T> {
+async function request<T>(
+  method: string,
+  url: string,
+  body?: object | FormData,
+  headers: HeadersInit = {},
+): Promise<T> {
   const json = body !== undefined && !(body instanceof FormData);
   let response: Response;
   try {
@@ -25,7 +30,11 @@ async function request<T>(method: string, url: string, body?: object | FormData,
       ...(body === undefined ? {} : { body: json ? JSON.stringify(body) : body }),
     });
   } catch {
-    throw new ApiProblem(0, 'unreachable', 'The server cannot be reached. Nothing was lost; try again in a moment.');
+    throw new ApiProblem(
+      0,
+      'unreachable',
+      'The server cannot be reached. Nothing was lost; try again in a moment.',
+    );
   }
   const text = await response.text();
   if (response.ok) return (text === '' ? undefined : JSON.parse(text)) as T;
@@ -37,7 +46,11 @@ function problemFrom(status: number, text: string): ApiProblem {
     const { code, title, place } = JSON.parse(text) as Schemas['ProblemDetails'];
     return new ApiProblem(status, code, title, place.field ?? null);
   } catch {
-    return new ApiProblem(status, 'unforeseen', 'The server answered in a way that was not expected. Try again.');
+    return new ApiProblem(
+      status,
+      'unforeseen',
+      'The server answered in a way that was not expected. Try again.',
+    );
   }
 }
 
@@ -47,7 +60,9 @@ export function useAnswer<N extends keyof Schemas>(url: string | null): SWRRespo
 }
 
 /** A list of answers of the API. */
-export function useAnswers<N extends keyof Schemas>(url: string | null): SWRResponse<Schemas[N][], ApiProblem> {
+export function useAnswers<N extends keyof Schemas>(
+  url: string | null,
+): SWRResponse<Schemas[N][], ApiProblem> {
   return useSWR<Schemas[N][], ApiProblem>(url, (key: string) => request<Schemas[N][]>('GET', key));
 }
 

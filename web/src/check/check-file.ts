@@ -8,7 +8,10 @@ export function checkFile(file: File, rules: PredictionRules): Promise<CheckAnsw
     // Not even read: a file this large would only fill the browser's memory.
     const measured = sizeText(file.size);
     const expected = `at most ${sizeText(LARGEST_PREDICTIONS)}`;
-    const tooLarge = check('size', 'fails', `${file.name} is too large to be a file of predictions.`, { measured, expected });
+    const tooLarge = check('size', 'fails', `${file.name} is too large to be a file of predictions.`, {
+      measured,
+      expected,
+    });
     return Promise.resolve({ checks: [tooLarge], rows: null, milliseconds: 0 });
   }
   return new Promise((resolve, reject) => {
@@ -19,7 +22,11 @@ export function checkFile(file: File, rules: PredictionRules): Promise<CheckAnsw
     };
     worker.onerror = () => {
       worker.terminate();
-      const unread = check('readable', 'fails', `${file.name} could not be read from your disk. Choose it again.`);
+      const unread = check(
+        'readable',
+        'fails',
+        `${file.name} could not be read from your disk. Choose it again.`,
+      );
       resolve({ checks: [unread], rows: null, milliseconds: 0 });
     };
     worker.onmessageerror = () => reject(new Error('the check answered in an unknown form'));

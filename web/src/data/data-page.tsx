@@ -27,7 +27,9 @@ export function DataPage() {
       <Title>Data</Title>
       <Box mt={4} maxW="820px">
         <DropArea label="Bring a table" onFile={bring} disabled={doing.busy}>
-          {doing.busy ? 'Sending …' : 'Drop a table here, or press to choose one: CSV, with a header in its first line, up to 200 MB.'}
+          {doing.busy
+            ? 'Sending …'
+            : 'Drop a table here, or press to choose one: CSV, with a header in its first line, up to 200 MB.'}
         </DropArea>
         <Complaint>{doing.problem?.message}</Complaint>
       </Box>
@@ -37,7 +39,11 @@ export function DataPage() {
             {imports.map((item) => (
               <ImportLine key={item.id} item={item} />
             ))}
-            {dataSets.length > 0 ? <DataSets dataSets={dataSets} /> : imports.length === 0 ? <NoData /> : null}
+            {dataSets.length > 0 ? (
+              <DataSets dataSets={dataSets} />
+            ) : imports.length === 0 ? (
+              <NoData />
+            ) : null}
           </>
         )}
       </Answer>
@@ -48,8 +54,8 @@ export function DataPage() {
 function NoData() {
   return (
     <Empty title="No table yet">
-      A data set begins with a table: one row for each case, one column for each feature, one for what is to be predicted. Drop its CSV
-      file above. Rows that you hold out later never leave the server.
+      A data set begins with a table: one row for each case, one column for each feature, one for what is to
+      be predicted. Drop its CSV file above. Rows that you hold out later never leave the server.
     </Empty>
   );
 }
@@ -64,7 +70,10 @@ function ImportLine({ item }: { item: Schemas['ImportInfo'] }) {
             <span aria-hidden>✕ </span>
             {item.problem?.message}
           </Text>
-          <TextAction onClick={() => void send('DELETE', address('data-sets', 'imports', item.id)).then(refresh)} label={`Put aside the message about ${item.fileName}`}>
+          <TextAction
+            onClick={() => void send('DELETE', address('data-sets', 'imports', item.id)).then(refresh)}
+            label={`Put aside the message about ${item.fileName}`}
+          >
             Put aside
           </TextAction>
         </>
@@ -81,7 +90,14 @@ function DataSets({ dataSets }: { dataSets: Schemas['DataSetSummary'][] }) {
     <Box mt={5}>
       <Ruled
         label="Data sets"
-        headings={[{ text: 'data set' }, { text: 'rows', numeric: true }, { text: 'columns', numeric: true }, { text: 'target' }, { text: 'splits kept', numeric: true }, { text: 'brought' }]}
+        headings={[
+          { text: 'data set' },
+          { text: 'rows', numeric: true },
+          { text: 'columns', numeric: true },
+          { text: 'target' },
+          { text: 'splits kept', numeric: true },
+          { text: 'brought' },
+        ]}
       >
         {dataSets.map((dataSet) => (
           <tr key={dataSet.id}>

@@ -33,7 +33,11 @@ export function DataSetPage() {
         <DataSetContext value={{ dataSet: data, draw }}>
           <Title aside={aside(data)}>{data.name}</Title>
           <Strip
-            strip={{ rows: data.rows, columns: data.profile.length, split: drawn ?? data.splits[0]?.consequences ?? null }}
+            strip={{
+              rows: data.rows,
+              columns: data.profile.length,
+              split: drawn ?? data.splits[0]?.consequences ?? null,
+            }}
             stages={[
               { to: 'look', text: 'Look' },
               { to: 'split', text: 'Split' },

@@ -23,7 +23,8 @@ export function Composer() {
   if (dataSetId === null) {
     return (
       <Empty title="An exercise begins with a split">
-        <Link to={`/courses/${id}/data`}>Choose a data set</Link>, keep a split at its Split desk, and set an exercise on it at Release.
+        <Link to={`/courses/${id}/data`}>Choose a data set</Link>, keep a split at its Split desk, and set an
+        exercise on it at Release.
       </Empty>
     );
   }
@@ -31,10 +32,19 @@ export function Composer() {
     <Answer of={dataSet} what="the data set">
       {(data) => {
         const split = data.splits.find((s) => s.id === search.get('split'));
-        if (!split || !data.roles) return <Empty title="This split is not known">It may belong to another data set.</Empty>;
+        if (!split || !data.roles)
+          return <Empty title="This split is not known">It may belong to another data set.</Empty>;
         const { target, task } = data.roles;
         const sd = data.profile.find((column) => column.name === target)?.summary?.sd ?? 1;
-        return <Sheet start={firstSettings(split.id, task, target, sd, timeZone)} task={task} target={target} sd={sd} about={data.name} />;
+        return (
+          <Sheet
+            start={firstSettings(split.id, task, target, sd, timeZone)}
+            task={task}
+            target={target}
+            sd={sd}
+            about={data.name}
+          />
+        );
       }}
     </Answer>
   );
@@ -43,11 +53,33 @@ export function Composer() {
 /** A draft that was saved. */
 export function DraftComposer({ exercise }: { exercise: Schemas['ExerciseDetail'] }) {
   const address = useCourseApi();
-  const dataSet = useAnswer<'DataSetDetail'>(exercise.dataSet ? address('data-sets', exercise.dataSet.id) : null);
+  const dataSet = useAnswer<'DataSetDetail'>(
+    exercise.dataSet ? address('data-sets', exercise.dataSet.id) : null,
+  );
   const { splitId, title, brief, metric, scheme, attempts, counts, deadline, feedback } = exercise;
-  const [start] = useState<Settings>({ splitId, title, brief, metric, scheme, attempts, counts, deadline, feedback });
+  const [start] = useState<Settings>({
+    splitId,
+    title,
+    brief,
+    metric,
+    scheme,
+    attempts,
+    counts,
+    deadline,
+    feedback,
+  });
   const sd = dataSet.data?.profile.find((column) => column.name === exercise.target)?.summary?.sd ?? 1;
-  return <Sheet key={exercise.id} start={start} task={exercise.task} target={exercise.target} sd={sd} about={exercise.dataSet?.name ?? ''} exercise={exercise} />;
+  return (
+    <Sheet
+      key={exercise.id}
+      start={start}
+      task={exercise.task}
+      target={exercise.target}
+      sd={sd}
+      about={exercise.dataSet?.name ?? ''}
+      exercise={exercise}
+    />
+  );
 }
 
 interface SheetProps {
@@ -89,7 +121,9 @@ function Sheet({ start, task, target, sd, about, exercise }: SheetProps) {
     <TwoSides
       left={
         <>
-          <Title aside={`${packing ? 'being released' : exercise ? 'draft' : 'new'} · ${about}`}>{settings.title || 'Without a title'}</Title>
+          <Title aside={`${packing ? 'being released' : exercise ? 'draft' : 'new'} · ${about}`}>
+            {settings.title || 'Without a title'}
+          </Title>
           <SheetText settings={settings} onChange={setSettings} />
           <Box mt={5} bg="sheet" borderLeft="3px solid" borderColor="accent" px={5} py={3}>
             <Text fontFamily="heading" fontSize="17px" fontWeight={650}>
@@ -99,14 +133,19 @@ function Sheet({ start, task, target, sd, about, exercise }: SheetProps) {
               </Text>
             </Text>
             <Text fontSize="13.5px" color="quiet">
-              A file that names each held-out row and gives its {target}. Checked: every row once, {task === 'regression' ? 'numbers' : 'labels and probabilities as asked'}.
+              A file that names each held-out row and gives its {target}. Checked: every row once,{' '}
+              {task === 'regression' ? 'numbers' : 'labels and probabilities as asked'}.
             </Text>
           </Box>
           <Flex mt={6} gap={3} align="center" wrap="wrap">
             <Action busy={doing.busy || packing} onClick={() => doing.run(release)}>
               Release
             </Action>
-            <Action plain busy={doing.busy || packing} onClick={() => doing.run(async () => open(await save()))}>
+            <Action
+              plain
+              busy={doing.busy || packing}
+              onClick={() => doing.run(async () => open(await save()))}
+            >
               Save the draft
             </Action>
             {packing ? (
@@ -138,14 +177,36 @@ function Sheet({ start, task, target, sd, about, exercise }: SheetProps) {
 }
 
 function SheetText({ settings, onChange }: { settings: Settings; onChange: (settings: Settings) => void }) {
-  const line = { w: '100%', maxW: '72ch', bg: 'sheet', border: '1px solid', borderColor: 'rule', borderRadius: '4px', px: 3, py: '7px' } as const;
+  const line = {
+    w: '100%',
+    maxW: '72ch',
+    bg: 'sheet',
+    border: '1px solid',
+    borderColor: 'rule',
+    borderRadius: '4px',
+    px: 3,
+    py: '7px',
+  } as const;
   return (
     <>
-      <chakra.input {...line} mt={3} aria-label="Title" value={settings.title} maxLength={200} onChange={(event) => onChange({ ...settings, title: event.target.value })} />
-      <chakra.textarea {...line} mt={3} rows={6} aria-label="Brief, in Markdown" value={settings.brief} onChange={(event) => onChange({ ...settings, brief: event.target.value })} />
+      <chakra.input
+        {...line}
+        mt={3}
+        aria-label="Title"
+        value={settings.title}
+        maxLength={200}
+        onChange={(event) => onChange({ ...settings, title: event.target.value })}
+      />
+      <chakra.textarea
+        {...line}
+        mt={3}
+        rows={6}
+        aria-label="Brief, in Markdown"
+        value={settings.brief}
+        onChange={(event) => onChange({ ...settings, brief: event.target.value })}
+      />
       <Subtitle>As students read it</Subtitle>
       <Brief text={settings.brief} />
     </>
   );
 }
-

@@ -29,7 +29,9 @@ export function ExercisesPage() {
             <Empty title="No exercise yet">
               {staff ? (
                 <>
-                  An exercise begins with a split. <Link to={`/courses/${course.id}/data`}>Choose a data set</Link>, keep a split and set an exercise on it.
+                  An exercise begins with a split.{' '}
+                  <Link to={`/courses/${course.id}/data`}>Choose a data set</Link>, keep a split and set an
+                  exercise on it.
                 </>
               ) : (
                 'Your instructor has not released an exercise. It will appear here by itself.'
@@ -64,7 +66,13 @@ export function ExercisesPage() {
                       )}
                     </Cell>
                     <Cell numeric>
-                      {exercise.mark === null ? <Text as="span" color="quiet">of {exercise.marks}</Text> : `${exercise.mark} of ${exercise.marks}`}
+                      {exercise.mark === null ? (
+                        <Text as="span" color="quiet">
+                          of {exercise.marks}
+                        </Text>
+                      ) : (
+                        `${exercise.mark} of ${exercise.marks}`
+                      )}
                     </Cell>
                   </tr>
                 ))}

@@ -21,15 +21,27 @@ interface Dropped {
 }
 
 /** Where a student drops a file: it is checked here first, and sent only when every check holds. */
-export function HandIn({ exercise, rules, left }: { exercise: Schemas['ExerciseDetail']; rules: Schemas['PredictionRules']; left: number }) {
+export function HandIn({
+  exercise,
+  rules,
+  left,
+}: {
+  exercise: Schemas['ExerciseDetail'];
+  rules: Schemas['PredictionRules'];
+  left: number;
+}) {
   const address = useCourseApi();
   const doing = useDoing();
   const [dropped, setDropped] = useState<Dropped | null>(null);
   const take = (file: File) => {
     doing.clear();
-    const key = Array.from(crypto.getRandomValues(new Uint8Array(16)), (byte) => byte.toString(16).padStart(2, '0')).join('');
+    const key = Array.from(crypto.getRandomValues(new Uint8Array(16)), (byte) =>
+      byte.toString(16).padStart(2, '0'),
+    ).join('');
     setDropped({ file, found: null, key });
-    void checkFile(file, rules).then((found) => setDropped((now) => (now?.key === key ? { ...now, found } : now)));
+    void checkFile(file, rules).then((found) =>
+      setDropped((now) => (now?.key === key ? { ...now, found } : now)),
+    );
   };
   const handIn = ({ file, key }: Dropped) =>
     doing.run(async () => {
@@ -42,22 +54,36 @@ export function HandIn({ exercise, rules, left }: { exercise: Schemas['ExerciseD
   if (!dropped) {
     return (
       <DropArea label="Hand in a file" onFile={take}>
-        Drop your file here, or press to choose one: CSV with the columns <Text as="span" fontFamily="mono">{exampleHeader(rules).join(', ')}</Text>,{' '}
-        {counted(rules.identifiers.length, 'row')}, up to {sizeText(LARGEST_PREDICTIONS)}. It is checked before anything is sent.
+        Drop your file here, or press to choose one: CSV with the columns{' '}
+        <Text as="span" fontFamily="mono">
+          {exampleHeader(rules).join(', ')}
+        </Text>
+        , {counted(rules.identifiers.length, 'row')}, up to {sizeText(LARGEST_PREDICTIONS)}. It is checked
+        before anything is sent.
       </DropArea>
     );
   }
   const { file, found } = dropped;
   const holds = found !== null && allHold(found.checks);
   return (
-    <Box border="1px dashed" borderColor="quiet" bg="sheet" borderRadius="4px" px={5} py={4} data-precheck={found ? (holds ? 'holds' : 'fails') : 'running'}>
+    <Box
+      border="1px dashed"
+      borderColor="quiet"
+      bg="sheet"
+      borderRadius="4px"
+      px={5}
+      py={4}
+      data-precheck={found ? (holds ? 'holds' : 'fails') : 'running'}
+    >
       <Flex justify="space-between" gap={4} align="baseline">
         <Text overflowWrap="anywhere">
           <Text as="b" fontFamily="mono">
             {file.name}
           </Text>{' '}
           <Text as="span" fontSize="13.5px" color="quiet">
-            {found ? `${found.rows === null ? sizeText(file.size) : counted(found.rows, 'row')}, read in ${Math.ceil(found.milliseconds)} ms, nothing sent yet` : 'is being checked …'}
+            {found
+              ? `${found.rows === null ? sizeText(file.size) : counted(found.rows, 'row')}, read in ${Math.ceil(found.milliseconds)} ms, nothing sent yet`
+              : 'is being checked …'}
           </Text>
         </Text>
         <TextAction onClick={() => setDropped(null)}>Choose another</TextAction>

@@ -15,11 +15,22 @@ const FEEDBACK: Record<FeedbackPolicy, string> = {
 };
 
 /** How the question is marked and what students see, as two sentences. */
-export function MarkingSentences({ settings, task, sd, onChange }: { settings: Settings; task: Schemas['Task']; sd: number; onChange: (settings: Settings) => void }) {
+export function MarkingSentences({
+  settings,
+  task,
+  sd,
+  onChange,
+}: {
+  settings: Settings;
+  task: Schemas['Task'];
+  sd: number;
+  onChange: (settings: Settings) => void;
+}) {
   const { timeZone } = useCourse();
   const { scheme } = settings;
   const metric = metricNamed(settings.metric);
-  const setScheme = (change: Partial<Settings['scheme']>) => onChange({ ...settings, scheme: { ...scheme, ...change } });
+  const setScheme = (change: Partial<Settings['scheme']>) =>
+    onChange({ ...settings, scheme: { ...scheme, ...change } });
   const deadline = DateTime.fromISO(settings.deadline, { zone: timeZone });
   return (
     <>
@@ -32,20 +43,50 @@ export function MarkingSentences({ settings, task, sd, onChange }: { settings: S
           choices={markingMetrics(task).map(({ key, name }) => ({ value: key, text: name }))}
           onChange={(key) => onChange({ ...settings, metric: key, scheme: firstScheme(key, sd) })}
         />
-        : no marks {metric.better === 'higher' ? 'up to' : 'from'} <PlanNumber label="score for nothing" value={scheme.nothing} onChange={(nothing) => setScheme({ nothing })} />,{' '}
-        <PlanNumber label="marks for most" value={scheme.mostMarks} onChange={(mostMarks) => setScheme({ mostMarks })} step={0.5} min={0.5} /> marks at{' '}
-        <PlanNumber label="score for most" value={scheme.most} onChange={(most) => setScheme({ most })} />, all{' '}
-        <PlanNumber label="all marks" value={scheme.marks} onChange={(marks) => setScheme({ marks })} step={1} min={1} max={1000} /> {metric.better === 'higher' ? 'from' : 'down to'}{' '}
+        : no marks {metric.better === 'higher' ? 'up to' : 'from'}{' '}
+        <PlanNumber
+          label="score for nothing"
+          value={scheme.nothing}
+          onChange={(nothing) => setScheme({ nothing })}
+        />
+        ,{' '}
+        <PlanNumber
+          label="marks for most"
+          value={scheme.mostMarks}
+          onChange={(mostMarks) => setScheme({ mostMarks })}
+          step={0.5}
+          min={0.5}
+        />{' '}
+        marks at{' '}
+        <PlanNumber label="score for most" value={scheme.most} onChange={(most) => setScheme({ most })} />,
+        all{' '}
+        <PlanNumber
+          label="all marks"
+          value={scheme.marks}
+          onChange={(marks) => setScheme({ marks })}
+          step={1}
+          min={1}
+          max={1000}
+        />{' '}
+        {metric.better === 'higher' ? 'from' : 'down to'}{' '}
         <PlanNumber label="score for all" value={scheme.all} onChange={(all) => setScheme({ all })} />.
       </PlanSentence>
       <Text mt={1} fontSize="13px" color="quiet">
         {metric.name}: {metric.definition}.
       </Text>
       <Complaint>{schemeProblem(settings)}</Complaint>
-      {schemeProblem(settings) === null ? <MarkLine scheme={scheme} metric={metric.name} /> : null}
+      {schemeProblem(settings) === null ? <MarkLine scheme={scheme} metricKey={metric.key} /> : null}
       <Subtitle>Attempts and feedback</Subtitle>
       <PlanSentence label="Attempts and feedback">
-        <PlanNumber label="attempts" value={settings.attempts} onChange={(attempts) => onChange({ ...settings, attempts })} step={1} min={1} max={1000} /> attempts, of which the{' '}
+        <PlanNumber
+          label="attempts"
+          value={settings.attempts}
+          onChange={(attempts) => onChange({ ...settings, attempts })}
+          step={1}
+          min={1}
+          max={1000}
+        />{' '}
+        attempts, of which the{' '}
         <PlanChoice
           label="submission that counts"
           value={settings.counts}
@@ -59,7 +100,12 @@ export function MarkingSentences({ settings, task, sd, onChange }: { settings: S
         <PlanMoment
           label="deadline"
           value={deadline.isValid ? deadline.toFormat("yyyy-MM-dd'T'HH:mm") : ''}
-          onChange={(value) => onChange({ ...settings, deadline: DateTime.fromISO(value, { zone: timeZone }).toISO() ?? settings.deadline })}
+          onChange={(value) =>
+            onChange({
+              ...settings,
+              deadline: DateTime.fromISO(value, { zone: timeZone }).toISO() ?? settings.deadline,
+            })
+          }
         />{' '}
         ({timeZone}). Until the exercise is returned, show students{' '}
         <PlanChoice

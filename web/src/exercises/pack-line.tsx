@@ -14,8 +14,12 @@ export function PackLine({ exercise }: { exercise: Schemas['ExerciseDetail'] }) 
         Fetch the pack
       </a>
       <Text fontSize="13.5px" color="quiet">
-        {exercise.pack.files.map((file) => (file.shape ? `${file.name} ${count(file.shape[0] ?? 0)} × ${file.shape[1] ?? 0}` : file.name)).join(' · ')} ·{' '}
-        {sizeText(exercise.pack.bytes)}
+        {exercise.pack.files
+          .map((file) =>
+            file.shape ? `${file.name} ${count(file.shape[0] ?? 0)} × ${file.shape[1] ?? 0}` : file.name,
+          )
+          .join(' · ')}{' '}
+        · {sizeText(exercise.pack.bytes)}
       </Text>
     </Flex>
   );

@@ -3,7 +3,7 @@ import { counted, type Disclosed, type MarkScheme } from '@modest-sieve/core';
 import type { Schemas } from '../api/client.js';
 import { AnswerGrid } from '../kit/answer-grid.js';
 import { CheckList } from '../kit/checks.js';
-import { figureText, intervalText, metricName } from '../kit/format.js';
+import { figureText, intervalText, metricTitle } from '../kit/format.js';
 import { MarkLine } from '../kit/plots.js';
 import { Subtitle } from '../kit/title.js';
 
@@ -14,7 +14,8 @@ export function Receipt({ receipt, scheme }: { receipt: Schemas['ReceiptInfo']; 
     <Box data-receipt={receipt.outcome}>
       {receipt.outcome === 'waiting' ? (
         <Text role="status" mt={2} color="quiet">
-          Your file is received and kept. It is waiting to be checked; this page will show the receipt by itself.
+          Your file is received and kept. It is waiting to be checked; this page will show the receipt by
+          itself.
         </Text>
       ) : null}
       {receipt.outcome === 'failed' ? (
@@ -31,7 +32,9 @@ export function Receipt({ receipt, scheme }: { receipt: Schemas['ReceiptInfo']; 
         <>
           <CheckList label="Checks" checks={disclosed.checks} />
           <Feedback disclosed={disclosed} />
-          {disclosed.final ? <Final final={disclosed.final} metric={disclosed.metric} scheme={scheme} /> : null}
+          {disclosed.final ? (
+            <Final final={disclosed.final} metric={disclosed.metric} scheme={scheme} />
+          ) : null}
         </>
       ) : null}
     </Box>
@@ -51,25 +54,35 @@ function Feedback({ disclosed }: { disclosed: Disclosed }) {
     <>
       <Subtitle>On the feedback rows</Subtitle>
       <Text>
-        {metricName(disclosed.metric)} {feedback.rounded ? 'about ' : ''}
+        {metricTitle(disclosed.metric)} {feedback.rounded ? 'about ' : ''}
         <Text as="b" className="figures">
           {feedback.rounded ? feedback.score : figureText(feedback.score)}
         </Text>{' '}
         <Text as="span" color="quiet" fontSize="14px">
           on {counted(feedback.rows, 'row')}
-          {feedback.rounded ? ', rounded. Marks are decided on other rows, when the exercise is returned.' : '.'}
+          {feedback.rounded
+            ? ', rounded. Marks are decided on other rows, when the exercise is returned.'
+            : '.'}
         </Text>
       </Text>
     </>
   );
 }
 
-function Final({ final, metric, scheme }: { final: NonNullable<Disclosed['final']>; metric: string; scheme: MarkScheme }) {
+function Final({
+  final,
+  metric,
+  scheme,
+}: {
+  final: NonNullable<Disclosed['final']>;
+  metric: string;
+  scheme: MarkScheme;
+}) {
   return (
     <>
       <Subtitle>On the final rows</Subtitle>
       <Text>
-        {metricName(metric)}{' '}
+        {metricTitle(metric)}{' '}
         <Text as="b" className="figures">
           {figureText(final.score)}
         </Text>
@@ -78,7 +91,7 @@ function Final({ final, metric, scheme }: { final: NonNullable<Disclosed['final'
       <Text fontSize="13.5px" color="quiet">
         {counted(final.rows, 'row')}; interval {intervalText(final.interval)}
       </Text>
-      <MarkLine scheme={scheme} metric={metricName(metric)} />
+      <MarkLine scheme={scheme} metricKey={metric} />
       {final.grid ? <AnswerGrid labels={final.grid.labels} counts={final.grid.counts} /> : null}
     </>
   );

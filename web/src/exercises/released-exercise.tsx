@@ -3,7 +3,7 @@ import { Link } from 'react-router';
 import type { Schemas } from '../api/client.js';
 import { useCourse } from '../api/course.js';
 import { CheckList } from '../kit/checks.js';
-import { deadlineText, metricName } from '../kit/format.js';
+import { deadlineText } from '../kit/format.js';
 import { Brief } from '../kit/markdown.js';
 import { MarkLine } from '../kit/plots.js';
 import { Subtitle, Title } from '../kit/title.js';
@@ -17,7 +17,11 @@ export function ReleasedExercise({ exercise }: { exercise: Schemas['ExerciseDeta
     <TwoSides
       left={
         <>
-          <Title aside={`${exercise.state === 'returned' ? 'returned' : 'open'} · due ${deadlineText(exercise.deadline, timeZone)}`}>{exercise.title}</Title>
+          <Title
+            aside={`${exercise.state === 'returned' ? 'returned' : 'open'} · due ${deadlineText(exercise.deadline, timeZone)}`}
+          >
+            {exercise.title}
+          </Title>
           <Box mt={3}>
             <Brief text={exercise.brief} />
           </Box>
@@ -35,7 +39,7 @@ export function ReleasedExercise({ exercise }: { exercise: Schemas['ExerciseDeta
       right={
         <>
           <Subtitle>Question 1: marks</Subtitle>
-          <MarkLine scheme={exercise.scheme} metric={metricName(exercise.metric)} />
+          <MarkLine scheme={exercise.scheme} metricKey={exercise.metric} />
           <Text fontSize="14px" color="quiet">
             {exercise.attempts} attempts; the {exercise.counts} counts. While it is open students see{' '}
             {exercise.feedback === 'rounded' ? 'a rounded score on half of the held-out rows' : 'no score'}.

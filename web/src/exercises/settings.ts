@@ -20,13 +20,22 @@ export function firstScheme(key: string, sd: number): MarkScheme {
   }
   if (metric.better === 'lower') return { nothing: 0.5, most: 0.25, all: 0.15, ...marks };
   const fromZero = ['kappa', 'mcc', 'r2', 'explained_variance'].includes(key);
-  return fromZero ? { nothing: 0, most: 0.5, all: 0.7, ...marks } : { nothing: 0.5, most: 0.75, all: 0.85, ...marks };
+  return fromZero
+    ? { nothing: 0, most: 0.5, all: 0.7, ...marks }
+    : { nothing: 0.5, most: 0.75, all: 0.85, ...marks };
 }
 
 /** Metrics that can mark predictions: those that say how good, not in which direction. */
-export const markingMetrics = (task: Roles['task']) => metricsFor(task).filter((metric) => metric.key !== 'mean_error');
+export const markingMetrics = (task: Roles['task']) =>
+  metricsFor(task).filter((metric) => metric.key !== 'mean_error');
 
-export function firstSettings(splitId: string, task: Roles['task'], target: string, sd: number, zone: string): Settings {
+export function firstSettings(
+  splitId: string,
+  task: Roles['task'],
+  target: string,
+  sd: number,
+  zone: string,
+): Settings {
   const [metric] = markingMetrics(task);
   const key = task === 'multiclass' ? 'accuracy' : (metric?.key ?? 'accuracy');
   return {
@@ -37,7 +46,12 @@ export function firstSettings(splitId: string, task: Roles['task'], target: stri
     scheme: firstScheme(key, sd),
     attempts: 5,
     counts: 'best',
-    deadline: DateTime.now().setZone(zone).plus({ days: WEEK }).set({ hour: 18, minute: 0, second: 0, millisecond: 0 }).toISO() ?? '',
+    deadline:
+      DateTime.now()
+        .setZone(zone)
+        .plus({ days: WEEK })
+        .set({ hour: 18, minute: 0, second: 0, millisecond: 0 })
+        .toISO() ?? '',
     feedback: 'after-return',
   };
 }

@@ -32,7 +32,8 @@ export function StudentSheet({ exercise }: { exercise: Schemas['ExerciseDetail']
             <Text as="b" color="ink">
               {deadlineText(exercise.deadline, timeZone)}
             </Text>
-            , {fromNow(exercise.deadline, exercise.now)} · {exercise.used} of {counted(exercise.attempts, 'attempt')} used, the {exercise.counts} counts
+            , {fromNow(exercise.deadline, exercise.now)} · {exercise.used} of{' '}
+            {counted(exercise.attempts, 'attempt')} used, the {exercise.counts} counts
           </Text>
           <Box mt={4}>
             <Brief text={exercise.brief} />
@@ -48,9 +49,13 @@ export function StudentSheet({ exercise }: { exercise: Schemas['ExerciseDetail']
             {exercise.state === 'returned' ? (
               <Closed>The exercise has been returned and takes no more files.</Closed>
             ) : over ? (
-              <Closed>The deadline has passed. Marks appear here when your instructor returns the exercise.</Closed>
+              <Closed>
+                The deadline has passed. Marks appear here when your instructor returns the exercise.
+              </Closed>
             ) : left <= 0 ? (
-              <Closed>All attempts are used. Marks appear here when your instructor returns the exercise.</Closed>
+              <Closed>
+                All attempts are used. Marks appear here when your instructor returns the exercise.
+              </Closed>
             ) : exercise.rules ? (
               <HandIn exercise={exercise} rules={exercise.rules} left={left} />
             ) : null}
@@ -74,7 +79,13 @@ function Closed({ children }: { children: string }) {
   );
 }
 
-function Receipts({ receipts, exercise }: { receipts: readonly Schemas['ReceiptInfo'][]; exercise: Schemas['ExerciseDetail'] }) {
+function Receipts({
+  receipts,
+  exercise,
+}: {
+  receipts: readonly Schemas['ReceiptInfo'][];
+  exercise: Schemas['ExerciseDetail'];
+}) {
   const { timeZone } = useCourse();
   const [search, setSearch] = useSearchParams();
   const chosen = receipts.find((receipt) => receipt.id === search.get('receipt')) ?? receipts[0];
@@ -83,7 +94,8 @@ function Receipts({ receipts, exercise }: { receipts: readonly Schemas['ReceiptI
       <>
         <Subtitle>Your receipts</Subtitle>
         <Text color="quiet">
-          Nothing handed in yet. A receipt says when your file arrived, which checks hold, and what may be told of its score.
+          Nothing handed in yet. A receipt says when your file arrived, which checks hold, and what may be
+          told of its score.
         </Text>
       </>
     );
@@ -92,18 +104,33 @@ function Receipts({ receipts, exercise }: { receipts: readonly Schemas['ReceiptI
     <>
       <Subtitle>Receipt of your {ordinal(chosen.number)} file</Subtitle>
       <Text fontSize="13.5px" color="quiet" overflowWrap="anywhere">
-        {momentText(chosen.receivedAt, timeZone)} · <Text as="span" fontFamily="mono">{chosen.fileName}</Text> ·{' '}
+        {momentText(chosen.receivedAt, timeZone)} ·{' '}
+        <Text as="span" fontFamily="mono">
+          {chosen.fileName}
+        </Text>{' '}
+        ·{' '}
         <Text as="span" fontFamily="mono" title={`SHA-256 ${chosen.sha256}`}>
           {chosen.sha256.slice(0, 4)}…{chosen.sha256.slice(-4)}
         </Text>
       </Text>
       <Receipt receipt={chosen} scheme={exercise.scheme} />
       <Box mt={5}>
-        <Ruled label="Your files" headings={[{ text: 'file' }, { text: 'handed in' }, { text: 'checks' }, { text: 'score', numeric: true }, { text: 'marks', numeric: true }]}>
+        <Ruled
+          label="Your files"
+          headings={[
+            { text: 'file' },
+            { text: 'handed in' },
+            { text: 'checks' },
+            { text: 'score', numeric: true },
+            { text: 'marks', numeric: true },
+          ]}
+        >
           {receipts.map((receipt) => (
             <tr key={receipt.id}>
               <Cell strong={receipt.id === chosen.id}>
-                <TextAction onClick={() => setSearch({ receipt: receipt.id }, { replace: true })}>{ordinal(receipt.number)}</TextAction>
+                <TextAction onClick={() => setSearch({ receipt: receipt.id }, { replace: true })}>
+                  {ordinal(receipt.number)}
+                </TextAction>
               </Cell>
               <Cell>{momentText(receipt.receivedAt, timeZone)}</Cell>
               <Cell>{receipt.disclosed ? holdText(receipt.disclosed.checks) : receipt.outcome}</Cell>

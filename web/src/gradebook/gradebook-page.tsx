@@ -17,12 +17,21 @@ export function GradebookPage() {
       <Answer of={gradebook} what="the gradebook">
         {({ exercises, students }) =>
           students.length === 0 ? (
-            <Empty title="No student has joined">They join with the code {joinCode}. Marks appear here as files are checked.</Empty>
+            <Empty title="No student has joined">
+              They join with the code {joinCode}. Marks appear here as files are checked.
+            </Empty>
           ) : (
             <Box mt={4}>
               <Ruled
                 label="Gradebook"
-                headings={[{ text: 'student' }, { text: 'address' }, ...exercises.map((e) => ({ text: `${e.title}, of ${e.marks}${e.state === 'returned' ? '' : ' (open)'}`, numeric: true }))]}
+                headings={[
+                  { text: 'student' },
+                  { text: 'address' },
+                  ...exercises.map((e) => ({
+                    text: `${e.title}, of ${e.marks}${e.state === 'returned' ? '' : ' (open)'}`,
+                    numeric: true,
+                  })),
+                ]}
               >
                 {students.map((student) => (
                   <tr key={student.id}>
@@ -30,7 +39,11 @@ export function GradebookPage() {
                     <Cell quiet>{student.email}</Cell>
                     {student.marks.map((mark, i) => (
                       <Cell key={exercises[i]?.id} numeric>
-                        {mark === null ? '–' : <Link to={`/courses/${id}/submissions/${exercises[i]?.id ?? ''}`}>{mark}</Link>}
+                        {mark === null ? (
+                          '–'
+                        ) : (
+                          <Link to={`/courses/${id}/submissions/${exercises[i]?.id ?? ''}`}>{mark}</Link>
+                        )}
                       </Cell>
                     ))}
                   </tr>

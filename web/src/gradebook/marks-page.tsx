@@ -18,10 +18,19 @@ export function MarksPage() {
         {(list) => {
           const returned = list.filter((exercise) => exercise.state === 'returned');
           return returned.length === 0 ? (
-            <Empty title="Nothing is returned yet">Marks appear here when your instructor returns an exercise.</Empty>
+            <Empty title="Nothing is returned yet">
+              Marks appear here when your instructor returns an exercise.
+            </Empty>
           ) : (
             <Box mt={4} maxW="820px">
-              <Ruled label="Marks" headings={[{ text: 'exercise' }, { text: 'marks', numeric: true }, { text: 'of', numeric: true }]}>
+              <Ruled
+                label="Marks"
+                headings={[
+                  { text: 'exercise' },
+                  { text: 'marks', numeric: true },
+                  { text: 'of', numeric: true },
+                ]}
+              >
                 {returned.map((exercise) => (
                   <tr key={exercise.id}>
                     <Cell strong>

@@ -11,7 +11,14 @@ interface ActionProps {
 }
 
 /** A button: filled for the one thing to do next, outlined (`plain`) for the others. */
-export function Action({ children, onClick, type = 'button', plain = false, disabled = false, busy = false }: ActionProps) {
+export function Action({
+  children,
+  onClick,
+  type = 'button',
+  plain = false,
+  disabled = false,
+  busy = false,
+}: ActionProps) {
   return (
     <Button
       type={type}
@@ -36,7 +43,15 @@ export function Action({ children, onClick, type = 'button', plain = false, disa
 }
 
 /** A button that reads like a link within text. */
-export function TextAction({ children, onClick, label }: { children: ReactNode; onClick: () => void; label?: string }) {
+export function TextAction({
+  children,
+  onClick,
+  label,
+}: {
+  children: ReactNode;
+  onClick: () => void;
+  label?: string;
+}) {
   return (
     <Button
       variant="plain"

@@ -10,7 +10,13 @@ const TOP = 24;
  * A confusion matrix: truth down, prediction across; each cell a square whose area is its count, the figure and the
  * share of its row beside it, the diagonal framed.
  */
-export function AnswerGrid({ labels, counts }: { labels: readonly string[]; counts: readonly (readonly number[])[] }) {
+export function AnswerGrid({
+  labels,
+  counts,
+}: {
+  labels: readonly string[];
+  counts: readonly (readonly number[])[];
+}) {
   const largest = Math.max(1, ...counts.flat());
   const width = LEFT + labels.length * (CELL + GAP);
   const height = TOP + labels.length * (CELL + 12);
@@ -24,7 +30,13 @@ export function AnswerGrid({ labels, counts }: { labels: readonly string[]; coun
         aria-label={`Answer grid: ${labels.map((truth, t) => labels.map((p, i) => `${counts[t]?.[i] ?? 0} of ${truth} predicted ${p}`).join(', ')).join('; ')}`}
       >
         {labels.map((label, p) => (
-          <text key={label} x={LEFT + p * (CELL + GAP)} y={13} fontSize="12" fill="var(--chakra-colors-quiet)">
+          <text
+            key={label}
+            x={LEFT + p * (CELL + GAP)}
+            y={13}
+            style={{ fontSize: 12 }}
+            fill="var(--chakra-colors-quiet)"
+          >
             predicted {short(label)}
           </text>
         ))}
@@ -33,10 +45,10 @@ export function AnswerGrid({ labels, counts }: { labels: readonly string[]; coun
           const y = TOP + t * (CELL + 12);
           return (
             <g key={labels[t]}>
-              <text x={0} y={y + CELL / 2 - 3} fontSize="12.5" fill="var(--chakra-colors-ink)">
+              <text x={0} y={y + CELL / 2 - 3} style={{ fontSize: 12.5 }} fill="var(--chakra-colors-ink)">
                 {short(labels[t] ?? '')}
               </text>
-              <text x={0} y={y + CELL / 2 + 13} fontSize="12" fill="var(--chakra-colors-quiet)">
+              <text x={0} y={y + CELL / 2 + 13} style={{ fontSize: 12 }} fill="var(--chakra-colors-quiet)">
                 {count(total)} rows
               </text>
               {row.map((n, p) => {
@@ -44,7 +56,16 @@ export function AnswerGrid({ labels, counts }: { labels: readonly string[]; coun
                 const x = LEFT + p * (CELL + GAP);
                 return (
                   <g key={labels[p]}>
-                    {t === p ? <rect x={x} y={y} width={CELL} height={CELL} fill="none" stroke="var(--chakra-colors-ink)" /> : null}
+                    {t === p ? (
+                      <rect
+                        x={x}
+                        y={y}
+                        width={CELL}
+                        height={CELL}
+                        fill="none"
+                        stroke="var(--chakra-colors-ink)"
+                      />
+                    ) : null}
                     <rect
                       x={x + (CELL - side) / 2}
                       y={y + (CELL - side) / 2}
@@ -52,10 +73,20 @@ export function AnswerGrid({ labels, counts }: { labels: readonly string[]; coun
                       height={side}
                       fill={t === p ? 'var(--chakra-colors-accent)' : 'var(--chakra-colors-bar)'}
                     />
-                    <text x={x + CELL + 6} y={y + CELL / 2 - 2} fontSize="13" fontWeight="700" fill="var(--chakra-colors-ink)">
+                    <text
+                      x={x + CELL + 6}
+                      y={y + CELL / 2 - 2}
+                      style={{ fontSize: 13, fontWeight: 700 }}
+                      fill="var(--chakra-colors-ink)"
+                    >
                       {count(n)}
                     </text>
-                    <text x={x + CELL + 6} y={y + CELL / 2 + 14} fontSize="12" fill="var(--chakra-colors-quiet)">
+                    <text
+                      x={x + CELL + 6}
+                      y={y + CELL / 2 + 14}
+                      style={{ fontSize: 12 }}
+                      fill="var(--chakra-colors-quiet)"
+                    >
                       {total > 0 ? `${Math.round((100 * n) / total)} %` : '–'}
                     </text>
                   </g>

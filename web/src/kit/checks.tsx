@@ -20,11 +20,22 @@ export function CheckList({ checks, label }: { checks: readonly Check[]; label: 
 
 function CheckLine({ check }: { check: Check }) {
   const { mark, word, colour } = MARKS[check.outcome];
-  const detail = [check.measured, check.outcome === 'holds' || !check.expected ? null : `expected ${check.expected}`]
+  const detail = [
+    check.measured,
+    check.outcome === 'holds' || !check.expected ? null : `expected ${check.expected}`,
+  ]
     .filter((part) => part !== null)
     .join('; ');
   return (
-    <Flex as="li" gap={3} py={2} borderBottom="1px solid" borderColor="rule" data-check={check.id} data-outcome={check.outcome}>
+    <Flex
+      as="li"
+      gap={3}
+      py={2}
+      borderBottom="1px solid"
+      borderColor="rule"
+      data-check={check.id}
+      data-outcome={check.outcome}
+    >
       <Text as="span" color={colour} fontWeight={700} w="14px" flexShrink={0}>
         <span aria-hidden>{mark}</span>
         <Box as="span" srOnly>

@@ -1,29 +1,54 @@
 import type { ColumnProfile } from '@modest-sieve/core';
 
 const WIDTH = 160;
+const INTERVAL = 110;
 const HEIGHT = 22;
 
 /** A column's distribution in a line: bins of a number, most frequent values of a category. */
 export function Distribution({ column }: { column: ColumnProfile }) {
   const bars = column.histogram ? column.histogram.counts : column.top.map((level) => level.count);
-  if (column.kind === 'text' || bars.length === 0) return <>{column.missing === 0 && column.distinct > 0 ? 'nearly all different' : 'text'}</>;
+  if (column.kind === 'text' || bars.length === 0)
+    return <>{column.missing === 0 && column.distinct > 0 ? 'nearly all different' : 'text'}</>;
   const highest = Math.max(...bars);
   const step = WIDTH / bars.length;
   return (
     <svg width={WIDTH} height={HEIGHT} aria-hidden style={{ display: 'block' }}>
       {bars.map((n, i) => {
         const height = n === 0 ? 0 : Math.max(1, (n / highest) * HEIGHT);
-        return <rect key={i} x={i * step} y={HEIGHT - height} width={Math.max(1, step - 1)} height={height} fill="var(--chakra-colors-figure)" />;
+        return (
+          <rect
+            key={i}
+            x={i * step}
+            y={HEIGHT - height}
+            width={Math.max(1, step - 1)}
+            height={height}
+            fill="var(--chakra-colors-figure)"
+          />
+        );
       })}
     </svg>
   );
 }
 
 /** A share with its interval on an axis from `low` to `high`. */
-export function ShareInterval({ share, low, high, from, to, colour }: { share: number; low: number; high: number; from: number; to: number; colour: string }) {
-  const x = (value: number) => 4 + ((value - from) / (to - from || 1)) * (WIDTH - 8);
+export function ShareInterval({
+  share,
+  low,
+  high,
+  from,
+  to,
+  colour,
+}: {
+  share: number;
+  low: number;
+  high: number;
+  from: number;
+  to: number;
+  colour: string;
+}) {
+  const x = (value: number) => 4 + ((value - from) / (to - from || 1)) * (INTERVAL - 8);
   return (
-    <svg width={WIDTH} height="14" aria-hidden style={{ display: 'inline-block', verticalAlign: 'middle' }}>
+    <svg width={INTERVAL} height="14" aria-hidden style={{ flexShrink: 0 }}>
       <line x1={x(low)} x2={x(high)} y1="7" y2="7" stroke="var(--chakra-colors-ink)" />
       <circle cx={x(share)} cy="7" r="4" fill={`var(--chakra-colors-${colour})`} />
     </svg>

@@ -3,7 +3,17 @@ import type { ReactNode } from 'react';
 import { useDropzone } from 'react-dropzone';
 
 /** A place to drop one file on, or to choose one with the keyboard or the mouse. */
-export function DropArea({ label, children, onFile, disabled = false }: { label: string; children: ReactNode; onFile: (file: File) => void; disabled?: boolean }) {
+export function DropArea({
+  label,
+  children,
+  onFile,
+  disabled = false,
+}: {
+  label: string;
+  children: ReactNode;
+  onFile: (file: File) => void;
+  disabled?: boolean;
+}) {
   const { getRootProps, getInputProps, isDragActive } = useDropzone({
     multiple: false,
     disabled,

@@ -1,7 +1,11 @@
 import { Box, chakra } from '@chakra-ui/react';
 import type { ComponentProps } from 'react';
 
-type FieldProps = ComponentProps<typeof chakra.input> & { readonly label: string; readonly hint?: string; readonly problem?: string | undefined };
+type FieldProps = ComponentProps<typeof chakra.input> & {
+  readonly label: string;
+  readonly hint?: string;
+  readonly problem?: string | undefined;
+};
 
 /** A labelled line to type in, with what is wrong under it. */
 export function Field({ label, hint, problem, ...input }: FieldProps) {
@@ -26,7 +30,12 @@ export function Field({ label, hint, problem, ...input }: FieldProps) {
         {...input}
       />
       {problem || hint ? (
-        <Box id={`${id}-note`} fontSize="13px" color={problem ? 'fails' : 'quiet'} role={problem ? 'alert' : undefined}>
+        <Box
+          id={`${id}-note`}
+          fontSize="13px"
+          color={problem ? 'fails' : 'quiet'}
+          role={problem ? 'alert' : undefined}
+        >
           {problem ?? hint}
         </Box>
       ) : null}

@@ -5,17 +5,26 @@ import { DateTime } from 'luxon';
 export function figureText(value: number | null | undefined): string {
   if (value === null || value === undefined) return '–';
   const size = Math.abs(value);
-  return size !== 0 && size < 0.001 ? value.toExponential(2) : value.toFixed(size >= 100 ? 1 : size >= 10 ? 2 : 3);
+  return size !== 0 && size < 0.001
+    ? value.toExponential(2)
+    : value.toFixed(size >= 100 ? 1 : size >= 10 ? 2 : 3);
 }
 
-export const scoreText = (figure: Figure): string => (figure.value === null ? `undefined: ${figure.reason}` : figureText(figure.value));
+export const scoreText = (figure: Figure): string =>
+  figure.value === null ? `undefined: ${figure.reason}` : figureText(figure.value);
 
 export const intervalText = (interval: Interval): string =>
-  interval.low === null ? `could not be judged: ${interval.reason}` : `${figureText(interval.low)} to ${figureText(interval.high)} (95 %, ${interval.method})`;
+  interval.low === null
+    ? `could not be judged: ${interval.reason}`
+    : `${figureText(interval.low)} to ${figureText(interval.high)} (95 %, ${interval.method})`;
 
 export const percent = (share: number): string => `${(share * 100).toFixed(1)} %`;
 
-export const metricName = (key: string): string => metricNamed(key).name;
+/** A metric's name at the beginning of a line. */
+export function metricTitle(key: string): string {
+  const { name } = metricNamed(key);
+  return name.charAt(0).toUpperCase() + name.slice(1);
+}
 
 /** "Friday 20 November, 18:00 (Europe/London)". */
 export function deadlineText(iso: string, zone: string): string {
@@ -41,8 +50,23 @@ export function fromNow(iso: string, now: string): string {
 }
 
 export const sizeText = (bytes: number): string =>
-  bytes < 1024 * 1024 ? `${Math.max(1, Math.round(bytes / 1024))} kB` : `${(bytes / 1024 / 1024).toFixed(1)} MB`;
+  bytes < 1024 * 1024
+    ? `${Math.max(1, Math.round(bytes / 1024))} kB`
+    : `${(bytes / 1024 / 1024).toFixed(1)} MB`;
 
-const ORDINALS = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth', 'ninth', 'tenth'];
+const ORDINALS = [
+  'first',
+  'second',
+  'third',
+  'fourth',
+  'fifth',
+  'sixth',
+  'seventh',
+  'eighth',
+  'ninth',
+  'tenth',
+];
 /** "second", "11th". */
-export const ordinal = (n: number): string => ORDINALS[n - 1] ?? `${n}${['th', 'st', 'nd', 'rd'][n % 10 > 3 || Math.floor((n % 100) / 10) === 1 ? 0 : n % 10]}`;
+export const ordinal = (n: number): string =>
+  ORDINALS[n - 1] ??
+  `${n}${['th', 'st', 'nd', 'rd'][n % 10 > 3 || Math.floor((n % 100) / 10) === 1 ? 0 : n % 10]}`;

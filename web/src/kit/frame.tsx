@@ -23,8 +23,19 @@ const PAGES = {
 
 function Mark() {
   return (
-    <svg width="24" height="24" viewBox="0 0 24 24" fill="none" stroke="currentColor" strokeWidth="1.5" aria-hidden>
-      <path d="M2.5 6h19l-3 8.500H5.500zM8.500 6l.9 8.500M15.500 6l-.9 8.500M4 10.200h16" strokeLinecap="round" />
+    <svg
+      width="24"
+      height="24"
+      viewBox="0 0 24 24"
+      fill="none"
+      stroke="currentColor"
+      strokeWidth="1.5"
+      aria-hidden
+    >
+      <path
+        d="M2.5 6h19l-3 8.500H5.500zM8.500 6l.9 8.500M15.500 6l-.9 8.500M4 10.200h16"
+        strokeLinecap="round"
+      />
       <g fill="currentColor" stroke="none">
         <circle cx="9" cy="18" r="1.200" />
         <circle cx="12.500" cy="21" r="1.200" />
@@ -51,8 +62,24 @@ export function Frame({ session, course, children }: FrameProps) {
   return (
     <Box minH="100vh">
       <PartPatterns />
-      <Flex as="header" align="center" columnGap={7} rowGap={1} wrap="wrap" px={6} minH="45px" py={1} borderBottom="1px solid" borderColor="rule" fontSize="14.5px">
-        <Link to="/" style={{ textDecoration: 'none', color: 'inherit' }} aria-label="Modest Sieve, your courses">
+      <Flex
+        as="header"
+        align="center"
+        columnGap={7}
+        rowGap={1}
+        wrap="wrap"
+        px={6}
+        minH="45px"
+        py={1}
+        borderBottom="1px solid"
+        borderColor="rule"
+        fontSize="14.5px"
+      >
+        <Link
+          to="/"
+          style={{ textDecoration: 'none', color: 'inherit' }}
+          aria-label="Modest Sieve, your courses"
+        >
           <Flex align="center" gap={3}>
             <Mark />
             <Text as="span" fontFamily="heading" fontWeight={700} fontSize="17px">
@@ -79,7 +106,9 @@ export function Frame({ session, course, children }: FrameProps) {
           </>
         ) : null}
         <Flex ml="auto" gap={5} align="center" color="quiet" fontSize="13.5px">
-          {course && course.running > 0 ? <Text role="status">{counted(course.running, 'job')} running</Text> : null}
+          {course && course.running > 0 ? (
+            <Text role="status">{counted(course.running, 'job')} running</Text>
+          ) : null}
           <TextAction onClick={change}>{mode === 'dark' ? 'Light' : 'Dark'}</TextAction>
           {session.person ? (
             <>

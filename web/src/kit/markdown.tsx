@@ -9,7 +9,11 @@ export function Brief({ text }: { text: string }) {
       fontSize="16.5px"
       lineHeight={1.6}
       maxW="68ch"
-      css={{ '& p + p': { marginTop: '0.7em' }, '& ul, & ol': { paddingLeft: '1.4em', listStyle: 'revert' }, '& h1, & h2, & h3': { fontWeight: 650 } }}
+      css={{
+        '& p + p': { marginTop: '0.7em' },
+        '& ul, & ol': { paddingLeft: '1.4em', listStyle: 'revert' },
+        '& h1, & h2, & h3': { fontWeight: 650 },
+      }}
     >
       <ReactMarkdown>{text}</ReactMarkdown>
     </Box>

@@ -17,7 +17,15 @@ interface Stack {
  * Where each row goes: one stack for each group (or class), tiles coloured and patterned by part. With two labels
  * a filled tile has the positive one and an open tile the other.
  */
-export function PartMap({ map, positive, what }: { map: SplitConsequences['map']; positive: string | null; what: string }) {
+export function PartMap({
+  map,
+  positive,
+  what,
+}: {
+  map: SplitConsequences['map'];
+  positive: string | null;
+  what: string;
+}) {
   const names = [...new Set(map.map((cell) => cell.stack))];
   const stacks: Stack[] = names.map((name) => {
     const cells = map.filter((cell) => cell.stack === name);
@@ -33,17 +41,40 @@ export function PartMap({ map, positive, what }: { map: SplitConsequences['map']
   const total = stacks.length * width;
   return (
     <Box as="figure" role="img" aria-label={`Where each row goes: ${stacks.length} values of ${what}`}>
-      <svg viewBox={`0 0 ${total} ${height}`} width="100%" style={{ maxWidth: total * 1.25, display: 'block' }}>
+      <svg
+        viewBox={`0 0 ${total} ${height}`}
+        width="100%"
+        style={{ maxWidth: total * 1.25, display: 'block' }}
+      >
         {stacks.map((stack, i) => (
           <g key={stack.name} transform={`translate(${i * width} 0)`}>
             <title>{`${stack.name}: ${counted(stack.rows, 'row')}`}</title>
-            <Tiles cells={stack.cells} positive={positive} rowsPerTile={rowsPerTile} across={across} bottom={height - 34} />
-            <text x={width / 2 - 3} y={height - 20} textAnchor="middle" fontSize="8.5" fill="var(--chakra-colors-quiet)">
-              {stack.name.length > (width / 4.4) ? `${stack.name.slice(0, Math.max(3, Math.floor(width / 4.6)))}…` : stack.name}
+            <Tiles
+              cells={stack.cells}
+              positive={positive}
+              rowsPerTile={rowsPerTile}
+              across={across}
+              bottom={height - 34}
+            />
+            <text
+              x={width / 2 - 3}
+              y={height - 20}
+              textAnchor="middle"
+              style={{ fontSize: 10.5 }}
+              fill="var(--chakra-colors-quiet)"
+            >
+              {stack.name.length > width / 5.4
+                ? `${stack.name.slice(0, Math.max(3, Math.floor(width / 5.8)))}…`
+                : stack.name}
             </text>
-            <text x={width / 2 - 3} y={height - 8} textAnchor="middle" fontSize="9" fontWeight="700">
+            <text
+              x={width / 2 - 3}
+              y={height - 8}
+              textAnchor="middle"
+              style={{ fontSize: 11, fontWeight: 700 }}
+            >
               {[...new Set(stack.cells.map((cell) => cell.part))].map((part) => (
-                <tspan key={part} fill={`var(--chakra-colors-${PARTS[part].ink})`}>
+                <tspan key={part} style={{ fill: PARTS[part].inkVariable }}>
                   {PARTS[part].letter}
                 </tspan>
               ))}

@@ -1,10 +1,34 @@
 import type { PartName } from '@modest-sieve/core';
 
 /** How a part is told apart: colour, pattern and letter together. */
-export const PARTS: Record<PartName, { letter: string; word: string; colour: string; ink: string; fill: string }> = {
-  training: { letter: 'T', word: 'training', colour: 'training', ink: 'trainingInk', fill: 'var(--chakra-colors-training)' },
-  validation: { letter: 'V', word: 'validation', colour: 'validation', ink: 'validationInk', fill: 'url(#part-validation)' },
-  heldout: { letter: 'H', word: 'held-out', colour: 'heldout', ink: 'heldoutInk', fill: 'url(#part-heldout)' },
+export const PARTS: Record<
+  PartName,
+  { letter: string; word: string; colour: string; ink: string; inkVariable: string; fill: string }
+> = {
+  training: {
+    letter: 'T',
+    word: 'training',
+    colour: 'training',
+    ink: 'trainingInk',
+    inkVariable: 'var(--chakra-colors-training-ink)',
+    fill: 'var(--chakra-colors-training)',
+  },
+  validation: {
+    letter: 'V',
+    word: 'validation',
+    colour: 'validation',
+    ink: 'validationInk',
+    inkVariable: 'var(--chakra-colors-validation-ink)',
+    fill: 'url(#part-validation)',
+  },
+  heldout: {
+    letter: 'H',
+    word: 'held-out',
+    colour: 'heldout',
+    ink: 'heldoutInk',
+    inkVariable: 'var(--chakra-colors-heldout-ink)',
+    fill: 'url(#part-heldout)',
+  },
 };
 
 /** The same patterns for parts that are drawn as boxes. */
@@ -21,7 +45,13 @@ export function PartPatterns() {
   return (
     <svg width="0" height="0" aria-hidden style={{ position: 'absolute' }}>
       <defs>
-        <pattern id="part-validation" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+        <pattern
+          id="part-validation"
+          width="5"
+          height="5"
+          patternUnits="userSpaceOnUse"
+          patternTransform="rotate(45)"
+        >
           <rect width="5" height="5" fill="var(--chakra-colors-validation)" />
           <rect width="1.5" height="5" fill="var(--chakra-colors-paper)" />
         </pattern>

@@ -46,7 +46,14 @@ export function PlanChoice({
   onChange: (value: string) => void;
 }) {
   return (
-    <chakra.select {...word} appearance="none" cursor="pointer" aria-label={label} value={value} onChange={(e) => onChange(e.target.value)}>
+    <chakra.select
+      {...word}
+      appearance="none"
+      cursor="pointer"
+      aria-label={label}
+      value={value}
+      onChange={(e) => onChange(e.target.value)}
+    >
       {choices.map((choice) => (
         <option key={choice.value} value={choice.value}>
           {choice.text}
@@ -127,9 +134,23 @@ function problemWith(text: string, step: number | 'any', min?: number, max?: num
 }
 
 /** A date and time in a sentence, in the browser's own field. */
-export function PlanMoment({ label, value, onChange }: { label: string; value: string; onChange: (value: string) => void }) {
+export function PlanMoment({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+}) {
   return (
-    <chakra.input {...word} type="datetime-local" aria-label={label} value={value} onChange={(event) => onChange(event.target.value)} />
+    <chakra.input
+      {...word}
+      type="datetime-local"
+      aria-label={label}
+      value={value}
+      onChange={(event) => onChange(event.target.value)}
+    />
   );
 }
 
@@ -167,7 +188,10 @@ export function PlanSeveral({
         <PlanChoice
           label={label}
           value=""
-          choices={[{ value: '', text: values.length === 0 ? none : 'and …' }, ...left.map((value) => ({ value, text: value }))]}
+          choices={[
+            { value: '', text: values.length === 0 ? none : 'and …' },
+            ...left.map((value) => ({ value, text: value })),
+          ]}
           onChange={(value) => value !== '' && onChange([...values, value])}
         />
       )}

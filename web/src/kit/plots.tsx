@@ -1,6 +1,17 @@
 import { Box } from '@chakra-ui/react';
-import { marksFor, type MarkScheme } from '@modest-sieve/core';
-import { CartesianGrid, Line, LineChart, ReferenceLine, ResponsiveContainer, Scatter, ScatterChart, Tooltip, XAxis, YAxis } from 'recharts';
+import { marksFor, metricNamed, type MarkScheme } from '@modest-sieve/core';
+import {
+  CartesianGrid,
+  Line,
+  LineChart,
+  ReferenceLine,
+  ResponsiveContainer,
+  Scatter,
+  ScatterChart,
+  Tooltip,
+  XAxis,
+  YAxis,
+} from 'recharts';
 import { figureText } from './format.js';
 
 const INK = 'var(--chakra-colors-ink)';
@@ -8,48 +19,103 @@ const QUIET = 'var(--chakra-colors-quiet)';
 const RULE = 'var(--chakra-colors-rule)';
 const ACCENT = 'var(--chakra-colors-accent)';
 
-const tick = { fill: QUIET, fontSize: 12 };
+/** The reset outweighs attributes of a text, but not its style. */
+const small = { fontSize: 12, fill: QUIET };
+const named = { fontSize: 12, fill: ACCENT };
+const tick = { style: small };
 const tooltip = {
-  contentStyle: { background: 'var(--chakra-colors-sheet)', border: `1px solid ${RULE}`, color: INK, fontSize: 13 },
+  contentStyle: {
+    background: 'var(--chakra-colors-sheet)',
+    border: `1px solid ${RULE}`,
+    color: INK,
+    fontSize: 13,
+  },
   itemStyle: { color: INK },
 };
-const axisTitle = (value: string) => ({ value, position: 'insideBottom' as const, offset: -12, fill: QUIET, fontSize: 12.5 });
+const axisTitle = (value: string) => ({
+  value,
+  position: 'insideBottom' as const,
+  offset: -12,
+  style: small,
+});
 
-/** The range of an axis that shows all points with some room, and round ends. */
-function rangeOf(points: readonly number[]): [number, number] {
-  const low = Math.min(...points);
-  const high = Math.max(...points);
-  const room = (high - low || Math.abs(high) || 1) * 0.15;
-  const step = 10 ** Math.floor(Math.log10(room));
-  return [Math.floor((low - room) / step) * step, Math.ceil((high + room) / step) * step].map((v) => Number(v.toPrecision(6))) as [
-    number,
-    number,
-  ];
+/** An axis with round ticks that shows all points with some room, not beyond what the metric can be. */
+function axisOf(
+  points: readonly number[],
+  bounds: readonly [number | null, number | null],
+): { domain: [number, number]; ticks: number[] } {
+  const least = Math.min(...points);
+  const most = Math.max(...points);
+  const span = most - least || Math.abs(most) || 1;
+  const power = 10 ** Math.floor(Math.log10(span / 3));
+  const step = power * ([1, 2, 5].find((multiple) => span / (multiple * power) <= 6) ?? 10);
+  const low = Math.max(Math.floor((least - span * 0.08) / step) * step, bounds[0] ?? -Infinity);
+  const high = Math.min(Math.ceil((most + span * 0.08) / step) * step, bounds[1] ?? Infinity);
+  const ticks = Array.from({ length: Math.round((high - low) / step) + 1 }, (_, i) =>
+    Number((low + i * step).toPrecision(6)),
+  );
+  return { domain: [low, high], ticks };
 }
 
 /** Marks over the axis of a metric: the line through the three points of a scheme. */
-export function MarkLine({ scheme, metric }: { scheme: MarkScheme; metric: string }) {
-  const [low, high] = rangeOf([scheme.nothing, scheme.most, scheme.all]);
+export function MarkLine({ scheme, metricKey }: { scheme: MarkScheme; metricKey: string }) {
+  const { name: metric, range } = metricNamed(metricKey);
+  const { domain, ticks } = axisOf([scheme.nothing, scheme.most, scheme.all], range);
+  const [low, high] = domain;
   const points = [low, scheme.nothing, scheme.most, scheme.all, high]
     .sort((a, b) => a - b)
     .map((score) => ({ score, marks: marksFor(scheme, score) }));
-  const named = [
+  const anchors = [
     { score: scheme.nothing, text: 'nothing' },
     { score: scheme.most, text: 'most' },
     { score: scheme.all, text: 'all' },
   ];
   return (
-    <Box role="img" aria-label={`Marks by ${metric}: none up to ${scheme.nothing}, ${scheme.mostMarks} at ${scheme.most}, ${scheme.marks} from ${scheme.all}`}>
+    <Box
+      role="img"
+      aria-label={`Marks by ${metric}: none up to ${scheme.nothing}, ${scheme.mostMarks} at ${scheme.most}, ${scheme.marks} from ${scheme.all}`}
+    >
       <ResponsiveContainer width="100%" height={190}>
         <LineChart data={points} margin={{ top: 24, right: 28, bottom: 22, left: 0 }}>
           <CartesianGrid vertical={false} stroke={RULE} />
-          <XAxis dataKey="score" type="number" domain={[low, high]} tick={tick} stroke={QUIET} tickFormatter={(v: number) => String(Number(v.toPrecision(4)))} label={axisTitle(metric)} />
-          <YAxis tick={tick} stroke="none" width={34} domain={[0, scheme.marks]} label={{ value: 'marks', position: 'top', fill: QUIET, fontSize: 12.5 }} />
-          <Tooltip {...tooltip} formatter={(value) => [`${String(value)} marks`, '']} labelFormatter={(label) => `${metric} ${figureText(Number(label))}`} separator="" />
-          {named.map(({ score, text }) => (
-            <ReferenceLine key={text} x={score} stroke={ACCENT} strokeDasharray="2 3" label={{ value: text, position: 'top', fill: ACCENT, fontSize: 12 }} />
+          <XAxis
+            dataKey="score"
+            type="number"
+            domain={domain}
+            ticks={ticks}
+            tick={tick}
+            stroke={QUIET}
+            label={axisTitle(metric)}
+          />
+          <YAxis
+            tick={tick}
+            stroke="none"
+            width={34}
+            domain={[0, scheme.marks]}
+            label={{ value: 'marks', position: 'top', offset: 12, style: small }}
+          />
+          <Tooltip
+            {...tooltip}
+            formatter={(value) => [`${String(value)} marks`, '']}
+            labelFormatter={(label) => `${metric} ${figureText(Number(label))}`}
+            separator=""
+          />
+          {anchors.map(({ score, text }) => (
+            <ReferenceLine
+              key={text}
+              x={score}
+              stroke={ACCENT}
+              strokeDasharray="2 3"
+              label={{ value: text, position: 'top', style: named }}
+            />
           ))}
-          <Line dataKey="marks" stroke={ACCENT} strokeWidth={2} dot={{ r: 4, fill: 'var(--chakra-colors-paper)', stroke: ACCENT, strokeWidth: 2 }} isAnimationActive={false} />
+          <Line
+            dataKey="marks"
+            stroke={ACCENT}
+            strokeWidth={2}
+            dot={{ r: 4, fill: 'var(--chakra-colors-paper)', stroke: ACCENT, strokeWidth: 2 }}
+            isAnimationActive={false}
+          />
         </LineChart>
       </ResponsiveContainer>
     </Box>
@@ -57,8 +123,23 @@ export function MarkLine({ scheme, metric }: { scheme: MarkScheme; metric: strin
 }
 
 /** Scores of a class over the points of the mark line; equal scores are stacked. */
-export function ScoreStrip({ scores, scheme, metric, chosen }: { scores: readonly { id: string; name: string; score: number }[]; scheme: MarkScheme; metric: string; chosen: string | null }) {
-  const [low, high] = rangeOf([scheme.nothing, scheme.most, scheme.all, ...scores.map((s) => s.score)]);
+export function ScoreStrip({
+  scores,
+  scheme,
+  metricKey,
+  chosen,
+}: {
+  scores: readonly { id: string; name: string; score: number }[];
+  scheme: MarkScheme;
+  metricKey: string;
+  chosen: string | null;
+}) {
+  const { name: metric, range } = metricNamed(metricKey);
+  const { domain, ticks } = axisOf(
+    [scheme.nothing, scheme.most, scheme.all, ...scores.map((s) => s.score)],
+    range,
+  );
+  const [low, high] = domain;
   const heights = new Map<number, number>();
   const points = [...scores]
     .sort((a, b) => a.score - b.score)
@@ -73,12 +154,24 @@ export function ScoreStrip({ scores, scheme, metric, chosen }: { scores: readonl
     <Box role="img" aria-label={`Scores: ${points.map((p) => `${p.name} ${figureText(p.x)}`).join(', ')}`}>
       <ResponsiveContainer width="100%" height={Math.min(260, 110 + top * 14)}>
         <ScatterChart margin={{ top: 22, right: 24, bottom: 22, left: 8 }}>
-          <XAxis dataKey="x" type="number" domain={[low, high]} tick={tick} stroke={QUIET} tickFormatter={(v: number) => String(Number(v.toPrecision(4)))} label={axisTitle(metric)} />
+          <XAxis
+            dataKey="x"
+            type="number"
+            domain={domain}
+            ticks={ticks}
+            tick={tick}
+            stroke={QUIET}
+            label={axisTitle(metric)}
+          />
           <YAxis dataKey="y" type="number" domain={[0, top]} hide />
           <Tooltip
             content={({ payload }) => {
               const point = payload[0]?.payload as (typeof points)[number] | undefined;
-              return point ? <Box {...{ style: { ...tooltip.contentStyle, padding: 6 } }}>{`${point.name}: ${figureText(point.x)}`}</Box> : null;
+              return point ? (
+                <Box
+                  {...{ style: { ...tooltip.contentStyle, padding: 6 } }}
+                >{`${point.name}: ${figureText(point.x)}`}</Box>
+              ) : null;
             }}
           />
           {[
@@ -86,9 +179,19 @@ export function ScoreStrip({ scores, scheme, metric, chosen }: { scores: readonl
             { x: scheme.most, text: `${scheme.mostMarks}` },
             { x: scheme.all, text: `${scheme.marks} marks` },
           ].map(({ x, text }) => (
-            <ReferenceLine key={text} x={x} stroke={ACCENT} strokeDasharray="2 3" label={{ value: text, position: 'top', fill: ACCENT, fontSize: 12 }} />
+            <ReferenceLine
+              key={text}
+              x={x}
+              stroke={ACCENT}
+              strokeDasharray="2 3"
+              label={{ value: text, position: 'top', style: named }}
+            />
           ))}
-          <Scatter data={points.filter((p) => p.id !== chosen)} fill="var(--chakra-colors-figure)" isAnimationActive={false} />
+          <Scatter
+            data={points.filter((p) => p.id !== chosen)}
+            fill="var(--chakra-colors-figure)"
+            isAnimationActive={false}
+          />
           <Scatter data={points.filter((p) => p.id === chosen)} fill={ACCENT} isAnimationActive={false} />
         </ScatterChart>
       </ResponsiveContainer>
@@ -97,18 +200,44 @@ export function ScoreStrip({ scores, scheme, metric, chosen }: { scores: readonl
 }
 
 /** Residuals (truth − prediction) against predictions. */
-export function ResidualPlot({ predicted, residual, unit }: { predicted: readonly number[]; residual: readonly number[]; unit: string }) {
+export function ResidualPlot({
+  predicted,
+  residual,
+  unit,
+}: {
+  predicted: readonly number[];
+  residual: readonly number[];
+  unit: string;
+}) {
   const points = predicted.map((x, i) => ({ x, y: residual[i] ?? 0 }));
   return (
     <Box role="img" aria-label={`Residuals of ${points.length} rows against the prediction`}>
       <ResponsiveContainer width="100%" height={240}>
         <ScatterChart margin={{ top: 12, right: 12, bottom: 24, left: 12 }}>
           <CartesianGrid stroke={RULE} />
-          <XAxis dataKey="x" type="number" domain={['auto', 'auto']} tick={tick} stroke={QUIET} label={axisTitle(`predicted ${unit}`)} />
-          <YAxis dataKey="y" type="number" tick={tick} stroke={QUIET} label={{ value: 'truth − prediction', angle: -90, position: 'insideLeft', fill: QUIET, fontSize: 12.5 }} />
+          <XAxis
+            dataKey="x"
+            type="number"
+            domain={['auto', 'auto']}
+            tick={tick}
+            stroke={QUIET}
+            label={axisTitle(`predicted ${unit}`)}
+          />
+          <YAxis
+            dataKey="y"
+            type="number"
+            tick={tick}
+            stroke={QUIET}
+            label={{ value: 'truth − prediction', angle: -90, position: 'insideLeft', style: small }}
+          />
           <ReferenceLine y={0} stroke={INK} />
           <Tooltip {...tooltip} formatter={(value) => figureText(Number(value))} />
-          <Scatter data={points} fill="var(--chakra-colors-figure)" fillOpacity={0.7} isAnimationActive={false} />
+          <Scatter
+            data={points}
+            fill="var(--chakra-colors-figure)"
+            fillOpacity={0.7}
+            isAnimationActive={false}
+          />
         </ScatterChart>
       </ResponsiveContainer>
     </Box>

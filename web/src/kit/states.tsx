@@ -38,7 +38,11 @@ export function Failed({ problem }: { problem: ApiProblem }) {
           ? 'The address may be mistyped, or what it named is not yours to see.'
           : problem.message}
       </Text>
-      {problem.status === 404 ? <a href="/">To your courses</a> : <Action onClick={() => void refresh()}>Try again</Action>}
+      {problem.status === 404 ? (
+        <a href="/">To your courses</a>
+      ) : (
+        <Action onClick={() => void refresh()}>Try again</Action>
+      )}
     </Box>
   );
 }

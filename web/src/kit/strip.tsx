@@ -21,7 +21,14 @@ function Mesh() {
           <path d="M0 0l4 4M4 0l-4 4" stroke="var(--chakra-colors-ink)" strokeWidth="0.7" />
         </pattern>
       </defs>
-      <rect x="0.5" y="0.5" width="8" height={HEIGHT + 5} fill="url(#mesh)" stroke="var(--chakra-colors-ink)" />
+      <rect
+        x="0.5"
+        y="0.5"
+        width="8"
+        height={HEIGHT + 5}
+        fill="url(#mesh)"
+        stroke="var(--chakra-colors-ink)"
+      />
     </svg>
   );
 }
@@ -31,11 +38,19 @@ function fallenText({ unlabelled, repeated }: { unlabelled: number; repeated: nu
     unlabelled > 0 ? `${count(unlabelled)} without a label` : null,
     repeated > 0 ? `${count(repeated)} repeated` : null,
   ].filter((reason) => reason !== null);
-  return reasons.length === 0 ? 'no row fell out' : `${count(unlabelled + repeated)} fell out: ${reasons.join(', ')}`;
+  return reasons.length === 0
+    ? 'no row fell out'
+    : `${count(unlabelled + repeated)} fell out: ${reasons.join(', ')}`;
 }
 
 /** A data set's rows flowing from the raw file into parts, in proportion, with the stages that open the desks. */
-export function Strip({ strip, stages }: { strip: StripRows; stages: readonly { to: string; text: string }[] }) {
+export function Strip({
+  strip,
+  stages,
+}: {
+  strip: StripRows;
+  stages: readonly { to: string; text: string }[];
+}) {
   const { split } = strip;
   const used = split ? split.parts.reduce((n, part) => n + part.rows, 0) : strip.rows;
   return (
@@ -88,7 +103,16 @@ export function Strip({ strip, stages }: { strip: StripRows; stages: readonly { 
 
 function WaitingBar() {
   return (
-    <Flex flex="2" h={`${HEIGHT - 8}px`} border="1px dashed" borderColor="bar" align="center" px={3} fontSize="12.5px" color="quiet">
+    <Flex
+      flex="2"
+      h={`${HEIGHT - 8}px`}
+      border="1px dashed"
+      borderColor="bar"
+      align="center"
+      px={3}
+      fontSize="12.5px"
+      color="quiet"
+    >
       not yet split
     </Flex>
   );

@@ -7,14 +7,34 @@ interface Heading {
 }
 
 /** A table with ruled lines: headings above a dark rule, figures to the right in tabular numerals. */
-export function Ruled({ label, headings, children }: { label: string; headings: readonly Heading[]; children: ReactNode }) {
+export function Ruled({
+  label,
+  headings,
+  children,
+}: {
+  label: string;
+  headings: readonly Heading[];
+  children: ReactNode;
+}) {
   return (
     <Box overflowX="auto" tabIndex={0} role="region" aria-label={label}>
       <chakra.table w="100%" fontSize="13.5px" aria-label={label} css={{ borderCollapse: 'collapse' }}>
         <thead>
           <tr>
             {headings.map(({ text, numeric }) => (
-              <chakra.th key={text} scope="col" textAlign={numeric ? 'right' : 'left'} py="6px" pr={4} fontSize="12.5px" fontWeight={600} color="quiet" borderBottom="1px solid" borderColor="ink" whiteSpace="nowrap">
+              <chakra.th
+                key={text}
+                scope="col"
+                textAlign={numeric ? 'right' : 'left'}
+                py="6px"
+                pr={4}
+                fontSize="12.5px"
+                fontWeight={600}
+                color="quiet"
+                borderBottom="1px solid"
+                borderColor="ink"
+                whiteSpace="nowrap"
+              >
                 {text}
               </chakra.th>
             ))}
@@ -26,7 +46,21 @@ export function Ruled({ label, headings, children }: { label: string; headings: 
   );
 }
 
-export function Cell({ children, numeric = false, strong = false, quiet = false, mono = false }: { children?: ReactNode; numeric?: boolean; strong?: boolean; quiet?: boolean; mono?: boolean }) {
+export function Cell({
+  children,
+  numeric = false,
+  strong = false,
+  quiet = false,
+  mono = false,
+  nowrap = false,
+}: {
+  children?: ReactNode;
+  numeric?: boolean;
+  strong?: boolean;
+  quiet?: boolean;
+  mono?: boolean;
+  nowrap?: boolean;
+}) {
   return (
     <chakra.td
       py="6px"
@@ -37,7 +71,7 @@ export function Cell({ children, numeric = false, strong = false, quiet = false,
       fontFamily={mono ? 'mono' : undefined}
       borderBottom="1px solid"
       borderColor="rule"
-      whiteSpace={mono || numeric ? 'nowrap' : undefined}
+      whiteSpace={mono || numeric || nowrap ? 'nowrap' : undefined}
     >
       {children}
     </chakra.td>

@@ -5,7 +5,14 @@ import type { ReactNode } from 'react';
 export function Title({ children, aside }: { children: ReactNode; aside?: ReactNode }) {
   return (
     <Flex align="baseline" gap={4} wrap="wrap" pt={4}>
-      <Heading as="h1" fontFamily="heading" fontSize="29px" fontWeight={650} lineHeight={1.2} overflowWrap="anywhere">
+      <Heading
+        as="h1"
+        fontFamily="heading"
+        fontSize="29px"
+        fontWeight={650}
+        lineHeight={1.2}
+        overflowWrap="anywhere"
+      >
         {children}
       </Heading>
       {aside ? (

@@ -18,14 +18,21 @@ export function Home() {
     <Frame session={session}>
       <Title>Your courses</Title>
       {session.courses.length === 0 ? (
-        <Empty title="You are in no course yet">Join one with the code that your instructor gave you, or make one of your own.</Empty>
+        <Empty title="You are in no course yet">
+          Join one with the code that your instructor gave you, or make one of your own.
+        </Empty>
       ) : (
         <Box maxW="820px" mt={3}>
-          <Ruled label="Your courses" headings={[{ text: 'course' }, { text: 'you are' }, { text: 'time zone' }]}>
+          <Ruled
+            label="Your courses"
+            headings={[{ text: 'course' }, { text: 'you are' }, { text: 'time zone' }]}
+          >
             {session.courses.map((course) => (
               <tr key={course.id}>
                 <Cell strong>
-                  <Link to={`/courses/${course.id}/${course.role === 'instructor' ? 'data' : 'exercises'}`}>{course.name}</Link>
+                  <Link to={`/courses/${course.id}/${course.role === 'instructor' ? 'data' : 'exercises'}`}>
+                    {course.name}
+                  </Link>
                 </Cell>
                 <Cell>{course.role}</Cell>
                 <Cell quiet>{course.timeZone}</Cell>
@@ -56,7 +63,12 @@ function JoinCourse() {
     <Box w="340px">
       <Subtitle>Join a course</Subtitle>
       <form onSubmit={(event) => void submit(event)} noValidate>
-        <Field label="Code" placeholder="such as 7KQ2M-X4HPA" problem={formState.errors.code?.message} {...register('code', { required: 'Give the code.' })} />
+        <Field
+          label="Code"
+          placeholder="such as 7KQ2M-X4HPA"
+          problem={formState.errors.code?.message}
+          {...register('code', { required: 'Give the code.' })}
+        />
         <Complaint>{doing.problem?.message}</Complaint>
         <Box mt={4}>
           <Action type="submit" plain busy={doing.busy}>
@@ -72,7 +84,9 @@ function NewCourse() {
   const doing = useDoing();
   const navigate = useNavigate();
   const here = Intl.DateTimeFormat().resolvedOptions().timeZone;
-  const { register, handleSubmit, formState } = useForm<Schemas['NewCourse']>({ defaultValues: { name: '', timeZone: here } });
+  const { register, handleSubmit, formState } = useForm<Schemas['NewCourse']>({
+    defaultValues: { name: '', timeZone: here },
+  });
   const submit = handleSubmit((body) =>
     doing.run(async () => {
       const { id } = await send<Schemas['Created']>('POST', api('courses'), body);
@@ -83,7 +97,11 @@ function NewCourse() {
     <Box w="340px">
       <Subtitle>Make a course</Subtitle>
       <form onSubmit={(event) => void submit(event)} noValidate>
-        <Field label="Name of the course" problem={formState.errors.name?.message} {...register('name', { required: 'Give the course a name.' })} />
+        <Field
+          label="Name of the course"
+          problem={formState.errors.name?.message}
+          {...register('name', { required: 'Give the course a name.' })}
+        />
         <Field label="Time zone of its deadlines" list="zones" {...register('timeZone')} />
         <datalist id="zones">
           {Intl.supportedValuesOf('timeZone').map((zone) => (

@@ -14,7 +14,11 @@ export function SignInPage() {
   const { register, handleSubmit, formState } = useForm<Schemas['SignUp']>();
   const { errors } = formState;
   const submit = handleSubmit(({ email, password, name }) =>
-    doing.run(() => (isNew ? send('POST', api('people'), { email, password, name }) : send('POST', api('session'), { email, password }))),
+    doing.run(() =>
+      isNew
+        ? send('POST', api('people'), { email, password, name })
+        : send('POST', api('session'), { email, password }),
+    ),
   );
   return (
     <Flex gap={16} wrap="wrap">
@@ -22,9 +26,20 @@ export function SignInPage() {
         <Title>{isNew ? 'New account' : 'Sign in'}</Title>
         <form onSubmit={(event) => void submit(event)} noValidate>
           {isNew ? (
-            <Field label="Name" autoComplete="name" problem={errors.name?.message} {...register('name', { required: 'Give your name.' })} />
+            <Field
+              label="Name"
+              autoComplete="name"
+              problem={errors.name?.message}
+              {...register('name', { required: 'Give your name.' })}
+            />
           ) : null}
-          <Field label="Address" type="email" autoComplete="username" problem={errors.email?.message} {...register('email', { required: 'Give your address.' })} />
+          <Field
+            label="Address"
+            type="email"
+            autoComplete="username"
+            problem={errors.email?.message}
+            {...register('email', { required: 'Give your address.' })}
+          />
           <Field
             label="Password"
             type="password"
@@ -50,8 +65,9 @@ export function SignInPage() {
         </form>
       </Box>
       <Text flex="1" minW="280px" maxW="52ch" pt={6} fontFamily="heading" fontSize="18px" color="quiet">
-        Rows fall through a sieve. Some are removed while cleaning, the rest land in a training set, a validation set or a held-out set,
-        and only the held-out rows can tell whether a model has learned anything.
+        Rows fall through a sieve. Some are removed while cleaning, the rest land in a training set, a
+        validation set or a held-out set, and only the held-out rows can tell whether a model has learned
+        anything.
       </Text>
     </Flex>
   );

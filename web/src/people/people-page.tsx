@@ -24,7 +24,10 @@ export function PeoplePage() {
       <Answer of={people} what="the people">
         {(list) => (
           <Box mt={4}>
-            <Ruled label="People" headings={[{ text: 'name' }, { text: 'address' }, { text: 'role' }, { text: 'joined' }]}>
+            <Ruled
+              label="People"
+              headings={[{ text: 'name' }, { text: 'address' }, { text: 'role' }, { text: 'joined' }]}
+            >
               {list.map((person) => (
                 <tr key={person.id}>
                   <Cell strong>{person.name}</Cell>

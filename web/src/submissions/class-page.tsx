@@ -5,7 +5,7 @@ import { Link, useNavigate, useParams } from 'react-router';
 import { send, useAnswer, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
 import { Action } from '../kit/action.js';
-import { deadlineText, figureText, metricName, momentText } from '../kit/format.js';
+import { deadlineText, figureText, momentText } from '../kit/format.js';
 import { ScoreStrip } from '../kit/plots.js';
 import { Answer, Complaint } from '../kit/states.js';
 import { Cell, Ruled } from '../kit/table.js';
@@ -31,12 +31,25 @@ export function ClassPage() {
   );
 }
 
-function Class({ exercise, view, opened }: { exercise: Schemas['ExerciseDetail']; view: Schemas['ClassView']; opened: string | null }) {
+function Class({
+  exercise,
+  view,
+  opened,
+}: {
+  exercise: Schemas['ExerciseDetail'];
+  view: Schemas['ClassView'];
+  opened: string | null;
+}) {
   const { timeZone } = useCourse();
   const doing = useDoing();
   const address = useCourseApi();
-  const step = useStepping(view.submissions.map((s) => s.id), opened);
-  const scores = view.lines.flatMap((line) => (line.score === null ? [] : [{ id: line.counting ?? '', name: line.person.name, score: line.score }]));
+  const step = useStepping(
+    view.submissions.map((s) => s.id),
+    opened,
+  );
+  const scores = view.lines.flatMap((line) =>
+    line.score === null ? [] : [{ id: line.counting ?? '', name: line.person.name, score: line.score }],
+  );
   const handedIn = view.lines.filter((line) => line.submissions > 0).length;
   return (
     <>
@@ -50,14 +63,22 @@ function Class({ exercise, view, opened }: { exercise: Schemas['ExerciseDetail']
           <>
             <Subtitle>Scores on the final rows, the submission that counts</Subtitle>
             {scores.length > 0 ? (
-              <ScoreStrip scores={scores} scheme={exercise.scheme} metric={metricName(exercise.metric)} chosen={opened} />
+              <ScoreStrip
+                scores={scores}
+                scheme={exercise.scheme}
+                metricKey={exercise.metric}
+                chosen={opened}
+              />
             ) : (
               <Text color="quiet">No submission has been scored yet.</Text>
             )}
             <Status view={view} exercise={exercise} opened={opened} />
             <Flex mt={5} gap={3} align="center" wrap="wrap">
               {exercise.state === 'released' ? (
-                <Action busy={doing.busy} onClick={() => doing.run(() => send('POST', address('exercises', exercise.id, 'return')))}>
+                <Action
+                  busy={doing.busy}
+                  onClick={() => doing.run(() => send('POST', address('exercises', exercise.id, 'return')))}
+                >
                   Return to students
                 </Action>
               ) : null}
@@ -76,7 +97,8 @@ function Class({ exercise, view, opened }: { exercise: Schemas['ExerciseDetail']
         right={
           opened === null ? (
             <Text mt={5} color="quiet">
-              Open a submission from the table to see its checks, its score with an interval, and where it went wrong.
+              Open a submission from the table to see its checks, its score with an interval, and where it
+              went wrong.
             </Text>
           ) : (
             <OpenedSubmission key={opened} exercise={exercise} id={opened} place={step.place} />
@@ -87,16 +109,35 @@ function Class({ exercise, view, opened }: { exercise: Schemas['ExerciseDetail']
   );
 }
 
-function Status({ view, exercise, opened }: { view: Schemas['ClassView']; exercise: Schemas['ExerciseDetail']; opened: string | null }) {
+function Status({
+  view,
+  exercise,
+  opened,
+}: {
+  view: Schemas['ClassView'];
+  exercise: Schemas['ExerciseDetail'];
+  opened: string | null;
+}) {
   const { id, timeZone } = useCourse();
   const to = (submission: string) => `/courses/${id}/submissions/${exercise.id}/${submission}`;
   return (
     <>
       <Subtitle>Students</Subtitle>
-      <Ruled label="Students" headings={[{ text: 'student' }, { text: 'files' }, { text: 'last' }, { text: 'score', numeric: true }, { text: 'marks', numeric: true }]}>
+      <Ruled
+        label="Students"
+        headings={[
+          { text: 'student' },
+          { text: 'files' },
+          { text: 'last' },
+          { text: 'score', numeric: true },
+          { text: 'marks', numeric: true },
+        ]}
+      >
         {view.lines.map((line) => (
           <tr key={line.person.id}>
-            <Cell strong>{line.counting ? <Link to={to(line.counting)}>{line.person.name}</Link> : line.person.name}</Cell>
+            <Cell strong>
+              {line.counting ? <Link to={to(line.counting)}>{line.person.name}</Link> : line.person.name}
+            </Cell>
             <Cell>
               {line.submissions === 0 ? (
                 <Text color="quiet">nothing yet</Text>
@@ -106,10 +147,17 @@ function Status({ view, exercise, opened }: { view: Schemas['ClassView']; exerci
                     .filter((s) => s.personId === line.person.id)
                     .map((s) => (
                       <Box key={s.id}>
-                        <Link to={to(s.id)} aria-current={s.id === opened ? 'true' : undefined} aria-label={`file ${s.number} of ${line.person.name}`}>
+                        <Link
+                          to={to(s.id)}
+                          aria-current={s.id === opened ? 'true' : undefined}
+                          aria-label={`file ${s.number} of ${line.person.name}`}
+                        >
                           {s.number}
                         </Link>{' '}
-                        <Text as="span" color={s.outcome === 'refused' || s.outcome === 'failed' ? 'fails' : 'quiet'}>
+                        <Text
+                          as="span"
+                          color={s.outcome === 'refused' || s.outcome === 'failed' ? 'fails' : 'quiet'}
+                        >
                           {s.id === line.counting ? 'counts' : s.outcome}
                         </Text>
                       </Box>

@@ -5,13 +5,21 @@ import { useAnswer, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
 import { AnswerGrid } from '../kit/answer-grid.js';
 import { CheckList } from '../kit/checks.js';
-import { intervalText, metricName, momentText, ordinal, scoreText } from '../kit/format.js';
+import { intervalText, metricTitle, momentText, ordinal, scoreText } from '../kit/format.js';
 import { ResidualPlot } from '../kit/plots.js';
 import { Answer } from '../kit/states.js';
 import { Subtitle } from '../kit/title.js';
 
 /** Everything that is known of one submission, for staff. */
-export function OpenedSubmission({ exercise, id, place }: { exercise: Schemas['ExerciseDetail']; id: string; place: string }) {
+export function OpenedSubmission({
+  exercise,
+  id,
+  place,
+}: {
+  exercise: Schemas['ExerciseDetail'];
+  id: string;
+  place: string;
+}) {
   const address = useCourseApi();
   const { timeZone } = useCourse();
   const submission = useAnswer<'SubmissionInfo'>(address('exercises', exercise.id, 'submissions', id));
@@ -34,7 +42,11 @@ export function OpenedSubmission({ exercise, id, place }: { exercise: Schemas['E
               {data.sha256.slice(0, 4)}…{data.sha256.slice(-4)}
             </Text>
           </Text>
-          {data.result ? <ResultView result={data.result} target={exercise.target} /> : <Text mt={3}>{data.problem ?? 'Waiting to be checked.'}</Text>}
+          {data.result ? (
+            <ResultView result={data.result} target={exercise.target} />
+          ) : (
+            <Text mt={3}>{data.problem ?? 'Waiting to be checked.'}</Text>
+          )}
         </Box>
       )}
     </Answer>
@@ -49,7 +61,7 @@ function ResultView({ result, target }: { result: Result; target: string }) {
       {final ? (
         <>
           <Subtitle>
-            {metricName(result.metric)} {scoreText(final.score)}
+            {metricTitle(result.metric)} {scoreText(final.score)}
             {result.marks === null ? '' : `, ${result.marks} of ${result.outOf} marks`}
           </Subtitle>
           <Text fontSize="13.5px" color="quiet">
@@ -89,7 +101,7 @@ function Others({ rows }: { rows: ScoredRows }) {
       <Grid templateColumns="1fr auto" columnGap={4} fontSize="13.5px">
         {Object.entries(rows.others).map(([key, figure]) => (
           <Fragment key={key}>
-            <Text color="quiet">{metricName(key)}</Text>
+            <Text color="quiet">{metricTitle(key)}</Text>
             <Text className="figures" textAlign="right">
               {scoreText(figure)}
             </Text>

@@ -20,11 +20,21 @@ export function SubmissionsPage() {
           const open = list.filter((e) => e.state === 'released' || e.state === 'returned');
           return open.length === 0 ? (
             <Empty title="No exercise is released">
-              Files are handed in for released exercises. <Link to={`/courses/${id}/exercises`}>Release one</Link> first.
+              Files are handed in for released exercises.{' '}
+              <Link to={`/courses/${id}/exercises`}>Release one</Link> first.
             </Empty>
           ) : (
             <Box mt={4}>
-              <Ruled label="Released exercises" headings={[{ text: 'exercise' }, { text: 'due' }, { text: 'students', numeric: true }, { text: 'files', numeric: true }, { text: 'state' }]}>
+              <Ruled
+                label="Released exercises"
+                headings={[
+                  { text: 'exercise' },
+                  { text: 'due' },
+                  { text: 'students', numeric: true },
+                  { text: 'files', numeric: true },
+                  { text: 'state' },
+                ]}
+              >
                 {open.map((exercise) => (
                   <tr key={exercise.id}>
                     <Cell strong>

@@ -66,7 +66,9 @@ export function readCsv(bytes: Uint8Array, options: ReadOptions): ReadTable {
       line: 1,
     });
   }
-  const inferred = builders.map((builder) => inferColumn(builder.finish(), options.missing ?? MISSING_MARKERS));
+  const inferred = builders.map((builder) =>
+    inferColumn(builder.finish(), options.missing ?? MISSING_MARKERS),
+  );
   return {
     table: { rowCount, columns: inferred.map((i) => i.column) },
     dialect: source.dialect,

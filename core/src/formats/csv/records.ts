@@ -27,7 +27,8 @@ const DELIMITERS = [',', ';', '\t', '|'] as const;
 export function openDelimited(bytes: Uint8Array, file: string): DelimitedText {
   refuseForeign(bytes, file);
   const { text, encoding } = decodeText(bytes);
-  if (text.trim() === '') throw new SieveError('empty-file', `${file} holds nothing but blank space.`, { file });
+  if (text.trim() === '')
+    throw new SieveError('empty-file', `${file} holds nothing but blank space.`, { file });
   const delimiter = detectDelimiter(text);
   let header: readonly string[] = [];
   readRecords(text, delimiter, file, (fields) => {
@@ -40,8 +41,13 @@ export function openDelimited(bytes: Uint8Array, file: string): DelimitedText {
 /** The delimiter that cuts the first lines into the same number of fields most often; a comma where none does. */
 function detectDelimiter(text: string): string {
   const sample = text.slice(0, 65_536);
-  const lines = sample.length < text.length ? sample.slice(0, sample.lastIndexOf('\n') + 1) || sample : sample;
-  let best: { delimiter: string; agreeing: number; fields: number } = { delimiter: ',', agreeing: 0, fields: 1 };
+  const lines =
+    sample.length < text.length ? sample.slice(0, sample.lastIndexOf('\n') + 1) || sample : sample;
+  let best: { delimiter: string; agreeing: number; fields: number } = {
+    delimiter: ',',
+    agreeing: 0,
+    fields: 1,
+  };
   for (const delimiter of DELIMITERS) {
     const { data } = Papa.parse<string[]>(lines, { delimiter, preview: 50, skipEmptyLines: true });
     const fields = data[0]?.length ?? 1;
@@ -58,7 +64,11 @@ function checkedHeader(fields: readonly string[], file: string): string[] {
   names.forEach((name, i) => {
     const place = { file, line: 1, column: i + 1 };
     if (name === '') {
-      throw new SieveError('csv-header', `${file}, line 1: column ${i + 1} has no name. Give every column a name.`, place);
+      throw new SieveError(
+        'csv-header',
+        `${file}, line 1: column ${i + 1} has no name. Give every column a name.`,
+        place,
+      );
     }
     const first = names.indexOf(name);
     if (first < i) {

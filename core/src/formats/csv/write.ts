@@ -2,7 +2,10 @@ import Papa from 'papaparse';
 import { cellText, type Table } from '../../table/table.js';
 
 /** Records as CSV (RFC 4180 with line feeds); a null is an empty field. */
-export function writeRecords(header: readonly string[], records: readonly (readonly (string | null)[])[]): string {
+export function writeRecords(
+  header: readonly string[],
+  records: readonly (readonly (string | null)[])[],
+): string {
   return `${Papa.unparse({ fields: [...header], data: records.map((r) => [...r]) }, { newline: '\n' })}\n`;
 }
 
@@ -26,6 +29,13 @@ export function writeSpreadsheetCsv(
   records: readonly (readonly (string | number | null)[])[],
 ): string {
   const safe = (value: string | number | null) =>
-    typeof value === 'string' && /^[=+\-@\t\r\n]/.test(value) ? `'${value}` : value === null ? null : String(value);
-  return writeRecords(header, records.map((record) => record.map(safe)));
+    typeof value === 'string' && /^[=+\-@\t\r\n]/.test(value)
+      ? `'${value}`
+      : value === null
+        ? null
+        : String(value);
+  return writeRecords(
+    header,
+    records.map((record) => record.map(safe)),
+  );
 }

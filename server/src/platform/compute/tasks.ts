@@ -65,7 +65,11 @@ export const TASKS = {
     const table = tableOf(stored.columns, stored.rowCount);
     const used = usableRows(table, roles);
     const parts = splitRows(table, plan, used.usable);
-    return { parts, method: methodOf(plan), consequences: splitConsequences(table, roles, plan, used, parts) };
+    return {
+      parts,
+      method: methodOf(plan),
+      consequences: splitConsequences(table, roles, plan, used, parts),
+    };
   },
 
   pack(request: {
@@ -79,7 +83,11 @@ export const TASKS = {
     secretSeed: number;
   }): Pack {
     const { stored, metric, ...rest } = request;
-    return makePack({ ...rest, table: tableOf(stored.columns, stored.rowCount), metric: metricNamed(metric) });
+    return makePack({
+      ...rest,
+      table: tableOf(stored.columns, stored.rowCount),
+      metric: metricNamed(metric),
+    });
   },
 
   mark(request: {

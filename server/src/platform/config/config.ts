@@ -27,7 +27,8 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
   }
   const whole = (name: string, fallback: number) => {
     const value = Number(env[name] ?? fallback);
-    if (!Number.isInteger(value) || value < 0 || value > 65_535) throw new ConfigError(`${name} is not a whole number.`);
+    if (!Number.isInteger(value) || value < 0 || value > 65_535)
+      throw new ConfigError(`${name} is not a whole number.`);
     return value;
   };
   const required = (name: string) => {

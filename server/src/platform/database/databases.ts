@@ -42,4 +42,3 @@ export class Databases implements OnApplicationShutdown {
     for (const source of this.sources.values()) await (await source).destroy();
   }
 }
-

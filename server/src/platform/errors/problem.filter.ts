@@ -15,13 +15,16 @@ export class ProblemFilter implements ExceptionFilter {
       return;
     }
     const { status, code, detail, place } = this.problemOf(error);
-    response.status(status).type('application/problem+json').send({
-      type: `urn:modest-sieve:problem:${code}`,
-      title: detail,
-      status,
-      code,
-      place,
-    });
+    response
+      .status(status)
+      .type('application/problem+json')
+      .send({
+        type: `urn:modest-sieve:problem:${code}`,
+        title: detail,
+        status,
+        code,
+        place,
+      });
   }
 
   private problemOf(error: unknown): Problem {
@@ -29,7 +32,11 @@ export class ProblemFilter implements ExceptionFilter {
     if (error instanceof SieveError) return new Problem(422, error.code, error.message, error.place);
     if (error instanceof HttpException) return fromHttp(error);
     this.log.error(error instanceof Error ? (error.stack ?? error.message) : String(error));
-    return new Problem(500, 'unforeseen', 'Something went wrong on the server. Nothing was changed; try again.');
+    return new Problem(
+      500,
+      'unforeseen',
+      'Something went wrong on the server. Nothing was changed; try again.',
+    );
   }
 }
 

@@ -27,7 +27,10 @@ export class Events implements OnApplicationShutdown {
     }
     const heard = this.changes.pipe(
       filter((change) => change.courseId === caller.courseId),
-      filter((change) => caller.role === 'instructor' || change.personId === null || change.personId === caller.person.id),
+      filter(
+        (change) =>
+          caller.role === 'instructor' || change.personId === null || change.personId === caller.person.id,
+      ),
       map((): MessageEvent => ({ type: 'change', data: {} })),
     );
     const alive = interval(HEARTBEAT).pipe(map((): MessageEvent => ({ type: 'alive', data: {} })));

@@ -22,13 +22,15 @@ export const JOBS: Readonly<Record<JobKind, JobPolicy>> = {
     priority: 30,
     seconds: 60,
     retries: 3,
-    lastWord: 'The check did not finish. Your file is kept and no attempt was used. Hand it in again, or ask your instructor.',
+    lastWord:
+      'The check did not finish. Your file is kept and no attempt was used. Hand it in again, or ask your instructor.',
   },
   pack: {
     priority: 20,
     seconds: 120,
     retries: 2,
-    lastWord: 'The pack could not be made. Release the exercise again; if that fails too, the server’s log says more.',
+    lastWord:
+      'The pack could not be made. Release the exercise again; if that fails too, the server’s log says more.',
   },
   import: {
     priority: 10,

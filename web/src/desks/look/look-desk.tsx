@@ -21,7 +21,13 @@ export function LookDesk() {
         left={
           <Ruled
             label="Columns"
-            headings={[{ text: 'column' }, { text: 'type' }, { text: 'missing', numeric: true }, { text: 'distinct', numeric: true }, { text: 'distribution' }]}
+            headings={[
+              { text: 'column' },
+              { text: 'type' },
+              { text: 'missing', numeric: true },
+              { text: 'distinct', numeric: true },
+              { text: 'distribution' },
+            ]}
           >
             {dataSet.profile.map((column) => (
               <ColumnLine
@@ -71,16 +77,30 @@ function ColumnLine({
   onChoose: () => void;
 }) {
   return (
-    <chakra.tr bg={chosen ? 'sheet' : undefined} boxShadow={chosen ? 'inset 3px 0 0 var(--chakra-colors-accent)' : undefined}>
+    <chakra.tr
+      bg={chosen ? 'sheet' : undefined}
+      boxShadow={chosen ? 'inset 3px 0 0 var(--chakra-colors-accent)' : undefined}
+    >
       <Cell strong>
-        <chakra.button type="button" onClick={onChoose} aria-pressed={chosen} fontWeight={700} textAlign="left" pl={chosen ? 3 : 0} cursor="pointer" overflowWrap="anywhere">
+        <chakra.button
+          type="button"
+          onClick={onChoose}
+          aria-pressed={chosen}
+          fontWeight={700}
+          textAlign="left"
+          pl={chosen ? 3 : 0}
+          cursor="pointer"
+          overflowWrap="anywhere"
+        >
           {column.name}
         </chakra.button>
       </Cell>
       <Cell quiet>{role ? `${column.kind}, ${role}` : column.kind}</Cell>
       <Cell numeric>
         {count(column.missing)}
-        {column.missing > 0 ? <chakra.span color="quiet"> {((100 * column.missing) / rows).toFixed(1)} %</chakra.span> : null}
+        {column.missing > 0 ? (
+          <chakra.span color="quiet"> {((100 * column.missing) / rows).toFixed(1)} %</chakra.span>
+        ) : null}
       </Cell>
       <Cell numeric>{count(column.distinct)}</Cell>
       <Cell quiet>

@@ -16,7 +16,14 @@ const TASK_TEXTS: Record<Roles['task'], string> = {
   regression: 'a number',
 };
 
-const NOBODY = { target: '', task: 'binary', positive: null, identifier: null, group: null, withheld: [] } as const satisfies Roles;
+const NOBODY = {
+  target: '',
+  task: 'binary',
+  positive: null,
+  identifier: null,
+  group: null,
+  withheld: [],
+} as const satisfies Roles;
 
 /** The roles of the columns as a sentence. Choosing a target suggests its task; nothing counts until it is kept. */
 export function RolesSentence() {
@@ -26,15 +33,26 @@ export function RolesSentence() {
   const [roles, setRoles] = useState<Roles>(dataSet.roles ?? NOBODY);
   const [chosenTask, setChosenTask] = useState(dataSet.roles !== null);
   const names = dataSet.profile.map((column) => column.name);
-  const ask = roles.target === '' ? null : `${address('data-sets', dataSet.id, 'suggestion')}?target=${encodeURIComponent(roles.target)}`;
+  const ask =
+    roles.target === ''
+      ? null
+      : `${address('data-sets', dataSet.id, 'suggestion')}?target=${encodeURIComponent(roles.target)}`;
   const suggestion = useAnswer<'TargetSuggestion'>(ask);
   const labels = suggestion.data?.labels ?? [];
   const task = chosenTask ? roles.task : (suggestion.data?.task ?? roles.task);
-  const positive = task !== 'binary' ? null : roles.positive !== null && labels.includes(roles.positive) ? roles.positive : (labels.at(-1) ?? null);
+  const positive =
+    task !== 'binary'
+      ? null
+      : roles.positive !== null && labels.includes(roles.positive)
+        ? roles.positive
+        : (labels.at(-1) ?? null);
   const complete: Roles = { ...roles, task, positive };
   const kept = JSON.stringify(complete) === JSON.stringify(dataSet.roles);
   const others = names.filter((name) => name !== roles.target);
-  const choices = (none: string) => [{ value: '', text: none }, ...others.map((value) => ({ value, text: value }))];
+  const choices = (none: string) => [
+    { value: '', text: none },
+    ...others.map((value) => ({ value, text: value })),
+  ];
 
   return (
     <Box>
@@ -68,14 +86,31 @@ export function RolesSentence() {
         />
         {task === 'binary' && positive !== null ? (
           <>
-            , asking how likely <PlanChoice label="positive class" value={positive} choices={labels.map((value) => ({ value, text: value }))} onChange={(value) => setRoles({ ...roles, positive: value })} /> is
+            , asking how likely{' '}
+            <PlanChoice
+              label="positive class"
+              value={positive}
+              choices={labels.map((value) => ({ value, text: value }))}
+              onChange={(value) => setRoles({ ...roles, positive: value })}
+            />{' '}
+            is
           </>
         ) : null}
         . A row is named by{' '}
-        <PlanChoice label="identifier" value={roles.identifier ?? ''} choices={choices('a number of our own')} onChange={(value) => setRoles({ ...roles, identifier: value || null })} />
+        <PlanChoice
+          label="identifier"
+          value={roles.identifier ?? ''}
+          choices={choices('a number of our own')}
+          onChange={(value) => setRoles({ ...roles, identifier: value || null })}
+        />
         , rows of one{' '}
-        <PlanChoice label="group" value={roles.group ?? ''} choices={choices('column: none')} onChange={(value) => setRoles({ ...roles, group: value || null })} /> belong
-        together, and students never get{' '}
+        <PlanChoice
+          label="group"
+          value={roles.group ?? ''}
+          choices={choices('column: none')}
+          onChange={(value) => setRoles({ ...roles, group: value || null })}
+        />{' '}
+        belong together, and students never get{' '}
         <PlanSeveral
           label="withheld columns"
           values={roles.withheld}

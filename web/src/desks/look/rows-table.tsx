@@ -15,13 +15,21 @@ export function RowsTable() {
   const { dataSet } = useDataSet();
   const address = useCourseApi();
   const [offset, setOffset] = useState(0);
-  const page = useAnswer<'RowPage'>(`${address('data-sets', dataSet.id, 'rows')}?offset=${offset}&limit=${PAGE}`);
+  const page = useAnswer<'RowPage'>(
+    `${address('data-sets', dataSet.id, 'rows')}?offset=${offset}&limit=${PAGE}`,
+  );
   const numeric = new Set(dataSet.profile.filter((c) => c.kind === 'number').map((c) => c.name));
   return (
     <Answer of={page} what="the rows">
       {({ columns, rows, total }) => (
         <>
-          <Ruled label="Rows" headings={[{ text: 'row', numeric: true }, ...columns.map((text) => ({ text, numeric: numeric.has(text) }))]}>
+          <Ruled
+            label="Rows"
+            headings={[
+              { text: 'row', numeric: true },
+              ...columns.map((text) => ({ text, numeric: numeric.has(text) })),
+            ]}
+          >
             {rows.map((row, i) => (
               <tr key={offset + i}>
                 <Cell numeric quiet>

@@ -15,7 +15,8 @@ export function ReleaseDesk() {
   if (dataSet.splits.length === 0) {
     return (
       <Empty title="No split is kept yet">
-        An exercise asks for the held-out rows of a split. <Link to="../split">Keep one at Split</Link>; it then appears here.
+        An exercise asks for the held-out rows of a split. <Link to="../split">Keep one at Split</Link>; it
+        then appears here.
       </Empty>
     );
   }
@@ -24,7 +25,14 @@ export function ReleaseDesk() {
       <Subtitle>Splits kept</Subtitle>
       <Ruled
         label="Splits kept"
-        headings={[{ text: 'kept' }, { text: 'method' }, { text: 'parts' }, { text: 'seed', numeric: true }, { text: 'exercises' }, { text: 'next' }]}
+        headings={[
+          { text: 'kept' },
+          { text: 'method' },
+          { text: 'parts' },
+          { text: 'seed', numeric: true },
+          { text: 'exercises' },
+          { text: 'next' },
+        ]}
       >
         {dataSet.splits.map((split) => {
           const uses = dataSet.exercises.filter((exercise) => exercise.splitId === split.id);
@@ -42,12 +50,15 @@ export function ReleaseDesk() {
                   ? 'none yet'
                   : uses.map((exercise) => (
                       <Box key={exercise.id}>
-                        <Link to={`/courses/${id}/exercises/${exercise.id}`}>{exercise.title}</Link> ({exercise.state})
+                        <Link to={`/courses/${id}/exercises/${exercise.id}`}>{exercise.title}</Link> (
+                        {exercise.state})
                       </Box>
                     ))}
               </Cell>
               <Cell>
-                <Link to={`/courses/${id}/exercises/new?dataSet=${dataSet.id}&split=${split.id}`}>Set an exercise</Link>
+                <Link to={`/courses/${id}/exercises/new?dataSet=${dataSet.id}&split=${split.id}`}>
+                  Set an exercise
+                </Link>
               </Cell>
             </tr>
           );

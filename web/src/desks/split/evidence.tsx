@@ -24,24 +24,33 @@ export function ShareTable({ split }: { split: SplitConsequences }) {
       <Subtitle>{roles?.target}, by part</Subtitle>
       <Ruled
         label="Class shares by part"
-        headings={[{ text: 'part' }, { text: 'class' }, { text: 'of rows', numeric: true }, { text: 'share, 95 % interval' }]}
+        headings={[
+          { text: 'part' },
+          ...(shown.length > 1 ? [{ text: 'class' }] : []),
+          { text: shown.length > 1 ? 'rows' : (shown[0] ?? ''), numeric: true },
+          { text: 'share, 95 % interval' },
+        ]}
       >
         {lines.map(({ part, label, figures }) => (
           <tr key={`${part.name} ${label}`}>
-            <Cell>
+            <Cell nowrap>
               <Text as="b" color={PARTS[part.name].ink}>
                 {PARTS[part.name].letter}
               </Text>{' '}
               {PARTS[part.name].word}
             </Cell>
-            <Cell>{label}</Cell>
+            {shown.length > 1 ? <Cell>{label}</Cell> : null}
             <Cell numeric>
-              {count(figures?.rows ?? 0)} <Box as="span" color="quiet">of {count(part.rows)}</Box>
+              {count(figures?.rows ?? 0)}{' '}
+              <Box as="span" color="quiet">
+                of {count(part.rows)}
+              </Box>
             </Cell>
             <Cell>
               {figures ? (
                 <Flex align="center" gap={2}>
-                  <ShareInterval {...figures} from={from} to={to} colour={PARTS[part.name].colour} /> {percent(figures.share)}
+                  <ShareInterval {...figures} from={from} to={to} colour={PARTS[part.name].colour} />
+                  <Text whiteSpace="nowrap">{percent(figures.share)}</Text>
                 </Flex>
               ) : null}
             </Cell>
@@ -54,24 +63,38 @@ export function ShareTable({ split }: { split: SplitConsequences }) {
 
 /** The features whose values differ most between training and held-out rows. */
 export function DriftTable({ split }: { split: SplitConsequences }) {
+  const { dataSet } = useDataSet();
+  const times = new Set(
+    dataSet.profile.filter((column) => column.kind === 'time').map((column) => column.name),
+  );
+  const mean = (column: string, value: number | null) =>
+    value === null ? '' : times.has(column) ? new Date(value).toISOString().slice(0, 10) : figureText(value);
   const largest = Math.max(0.25, ...split.drift.map((drift) => drift.value));
   return (
     <>
       <Subtitle>Features that differ most</Subtitle>
       <Ruled
         label="Features that differ most"
-        headings={[{ text: 'feature' }, { text: 'T mean', numeric: true }, { text: 'H mean', numeric: true }, { text: 'difference' }]}
+        headings={[
+          { text: 'feature' },
+          { text: 'T mean', numeric: true },
+          { text: 'H mean', numeric: true },
+          { text: 'difference' },
+        ]}
       >
         {split.drift.slice(0, MOST_FEATURES).map((drift) => (
           <tr key={drift.column}>
             <Cell>{drift.column}</Cell>
-            <Cell numeric>{drift.training === null ? '' : figureText(drift.training)}</Cell>
-            <Cell numeric>{drift.heldout === null ? '' : figureText(drift.heldout)}</Cell>
+            <Cell numeric>{mean(drift.column, drift.training)}</Cell>
+            <Cell numeric>{mean(drift.column, drift.heldout)}</Cell>
             <Cell>
               <Flex align="center" gap={2} title={drift.measure}>
-                <Box h="7px" w={`${(110 * drift.value) / largest}px`} bg={drift.value >= 0.25 ? 'unsure' : 'bar'} />
+                <Box
+                  h="7px"
+                  w={`${(56 * drift.value) / largest}px`}
+                  bg={drift.value >= 0.25 ? 'unsure' : 'bar'}
+                />
                 {drift.value.toFixed(2)}
-                {drift.measure === 'total variation' ? <Text color="quiet">of shares</Text> : null}
               </Flex>
             </Cell>
           </tr>

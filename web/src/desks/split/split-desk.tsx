@@ -49,17 +49,45 @@ function SplitDeskWithRoles() {
 
   const sentence = (
     <PlanSentence label="Plan of the split">
-      Keep <Share plan={plan} part="training" set={setPlan} /> for training, <Share plan={plan} part="validation" set={setPlan} /> for
-      validation and hold <Share plan={plan} part="heldout" set={setPlan} /> out, with equal shares of{' '}
-      <PlanChoice label="stratify by" value={plan.stratify ?? ''} choices={[{ value: '', text: 'nothing' }, ...columns]} onChange={(value) => setPlan({ ...plan, stratify: value || null })} />
+      Keep <Share plan={plan} part="training" set={setPlan} /> for training,{' '}
+      <Share plan={plan} part="validation" set={setPlan} /> for validation and hold{' '}
+      <Share plan={plan} part="heldout" set={setPlan} /> out, with equal shares of{' '}
+      <PlanChoice
+        label="stratify by"
+        value={plan.stratify ?? ''}
+        choices={[{ value: '', text: 'nothing' }, ...columns]}
+        onChange={(value) => setPlan({ ...plan, stratify: value || null })}
+      />
       , never parting rows of one{' '}
-      <PlanChoice label="group by" value={plan.group ?? ''} choices={[{ value: '', text: 'column: none' }, ...columns]} onChange={(value) => setPlan({ ...plan, group: value || null })} />
-      , seed <PlanNumber label="seed" value={plan.seed} min={0} max={LARGEST_SEED} step={1} onChange={(seed) => setPlan({ ...plan, seed })} />.
+      <PlanChoice
+        label="group by"
+        value={plan.group ?? ''}
+        choices={[{ value: '', text: 'column: none' }, ...columns]}
+        onChange={(value) => setPlan({ ...plan, group: value || null })}
+      />
+      , seed{' '}
+      <PlanNumber
+        label="seed"
+        value={plan.seed}
+        min={0}
+        max={LARGEST_SEED}
+        step={1}
+        onChange={(seed) => setPlan({ ...plan, seed })}
+      />
+      .
     </PlanSentence>
   );
   return (
     <TwoSides
-      left={preview.data ? <Evidence split={preview.data} /> : preview.error ? <Text color="quiet">No rows are parted by this plan.</Text> : <Loading what="the split" />}
+      left={
+        preview.data ? (
+          <Evidence split={preview.data} />
+        ) : preview.error ? (
+          <Text color="quiet">No rows are parted by this plan.</Text>
+        ) : (
+          <Loading what="the split" />
+        )
+      }
       right={
         <>
           {sentence}
@@ -83,7 +111,9 @@ function SplitDeskWithRoles() {
           </Flex>
           <Complaint>{doing.problem?.message}</Complaint>
           <Subtitle>What follows from it</Subtitle>
-          {preview.data && !preview.error ? <CheckList label="What follows from the split" checks={preview.data.checks} /> : null}
+          {preview.data && !preview.error ? (
+            <CheckList label="What follows from the split" checks={preview.data.checks} />
+          ) : null}
         </>
       }
     />
@@ -126,7 +156,9 @@ function Evidence({ split }: { split: SplitConsequences }) {
       <Subtitle>Where each row goes</Subtitle>
       <Text fontSize="13.5px" color="quiet" mb={2}>
         One column for each {what}, one tile for each row
-        {roles?.positive && !byLabel ? `; filled: ${roles.target} is ${roles.positive}, open: it is not.` : '.'}
+        {roles?.positive && !byLabel
+          ? `; filled: ${roles.target} is ${roles.positive}, open: it is not.`
+          : '.'}
       </Text>
       <PartMap map={split.map} positive={byLabel ? null : (roles?.positive ?? null)} what={what} />
       <Flex gap={8} wrap="wrap">

@@ -22,7 +22,10 @@ export function usePlan(): { plan: SplitPlan; setPlan: (plan: SplitPlan) => void
   };
   const seed = Number(search.get('seed') ?? start.seed);
   const plan: SplitPlan = {
-    shares: training !== undefined && validation !== undefined && heldout !== undefined ? { training, validation, heldout } : start.shares,
+    shares:
+      training !== undefined && validation !== undefined && heldout !== undefined
+        ? { training, validation, heldout }
+        : start.shares,
     stratify: named('stratify'),
     group: named('group'),
     seed: Number.isInteger(seed) && seed >= 0 && seed <= LARGEST_SEED ? seed : DEFAULT_SEED,

@@ -1,0 +1,106 @@
+import { describe, expect, it } from '@jest/globals';
+import { testFile } from '../../test/files.js';
+import { readCsv } from '../formats/csv/read.js';
+import { at } from '../numbers.js';
+import { columnNamed } from '../table/table.js';
+import { delong } from './delong.js';
+import { intervalOf, type Judged } from './interval.js';
+import { metricNamed } from './registry.js';
+import { wilson } from './wilson.js';
+
+const numbers = (table: ReturnType<typeof readCsv>['table'], name: string): Float64Array => {
+  const column = columnNamed(table, name);
+  if (column.kind !== 'number') throw new Error(`${name} is not numeric`);
+  return column.values;
+};
+
+describe('DeLong', () => {
+  it('gives the area, variance and interval that R’s pROC 1.18.0 gives', () => {
+    const { table } = readCsv(testFile('reference/delong/data.csv'), { file: 'data.csv' });
+    const target = numbers(table, 'target');
+    const { expected } = JSON.parse(new TextDecoder().decode(testFile('reference/delong/expected.json'))) as {
+      expected: { auc_first: number; variance_first: number; low: number; high: number };
+    };
+    const estimate = delong(numbers(table, 'first'), (i) => target[i] === 1);
+    const flipped = delong(numbers(table, 'first').map((x) => -x), (i) => target[i] === 1);
+    const fits = [estimate, flipped].find((e) => Math.abs((e?.area ?? 0) - expected.auc_first) < 1e-9);
+    expect(fits?.variance).toBeCloseTo(expected.variance_first, 9);
+    expect(fits?.low).toBeCloseTo(expected.low, 9);
+    expect(fits?.high).toBeCloseTo(expected.high, 9);
+  });
+
+  it('has no variance with fewer than two rows of a class', () => {
+    expect(delong(Float64Array.of(1, 2, 3), (i) => i === 0)).toBeNull();
+  });
+});
+
+describe('Wilson', () => {
+  // Newcombe, Statistics in Medicine 17 (1998), table I: 81 of 263, and 0 of 20, by the score method.
+  it.each([
+    [81, 263, 0.2553, 0.3662],
+    [15, 148, 0.0624, 0.1605],
+    [0, 20, 0, 0.1611],
+    [1, 29, 0.0061, 0.1718],
+  ])('%d of %d as published by Newcombe (1998)', (hits, of, low, high) => {
+    const interval = wilson(hits, of);
+    expect(interval.low).toBeCloseTo(low, 4);
+    expect(interval.high).toBeCloseTo(high, 4);
+  });
+});
+
+describe('the interval of a metric', () => {
+  const n = 200;
+  const truth = Int32Array.from({ length: n }, (_, i) => i % 2);
+  const predicted = truth.map((code, i) => (i % 5 === 0 ? 1 - code : code));
+  const probability = Float64Array.from(truth, (code, i) => (code === 1 ? 0.7 : 0.3) + ((i * 37) % 100) / 400 - 0.12);
+  const judged: Judged = {
+    kind: 'labels',
+    data: { labels: ['no', 'yes'], truth, predicted, probabilities: [probability.map((p) => 1 - p), probability], positive: 1, weights: null },
+  };
+  const groups = truth.map((_, i) => i % 12);
+
+  it.each([
+    ['accuracy', 'Wilson'],
+    ['roc_auc', 'DeLong'],
+    ['f1', 'bootstrap'],
+    ['log_loss', 'bootstrap'],
+  ])('of %s is found by %s', (key, method) => {
+    expect(intervalOf(metricNamed(key), judged, null, 1)).toHaveProperty('method', method);
+  });
+
+  it('draws whole groups where rows come in groups', () => {
+    expect(intervalOf(metricNamed('accuracy'), judged, groups, 1)).toHaveProperty('method', 'bootstrap of groups');
+  });
+
+  it('could not be judged from fewer than ten groups', () => {
+    const few = truth.map((_, i) => i % 9);
+    expect(intervalOf(metricNamed('accuracy'), judged, few, 1)).toEqual({
+      low: null,
+      high: null,
+      reason: '9 groups are too few to judge by: at least 10 are needed',
+    });
+  });
+
+  it('is the same for the same seed and another for another', () => {
+    const f1 = metricNamed('f1');
+    expect(intervalOf(f1, judged, null, 5)).toEqual(intervalOf(f1, judged, null, 5));
+    expect(intervalOf(f1, judged, null, 5)).not.toEqual(intervalOf(f1, judged, null, 6));
+  });
+
+  it('of a mean by bootstrap comes near the normal interval', () => {
+    const errors = Float64Array.from({ length: 400 }, (_, i) => Math.sin(i * 12.9898) * 3);
+    const data = { truth: new Float64Array(400), predicted: errors, weights: null };
+    const interval = intervalOf(metricNamed('mean_error'), { kind: 'numbers', data }, null, 3);
+    const mean = errors.reduce((a, b) => a + b, 0) / 400;
+    const se = Math.sqrt(errors.reduce((a, b) => a + (b - mean) ** 2, 0) / 399 / 400);
+    expect(interval.low).toBeGreaterThan(mean - 2.3 * se);
+    expect(interval.low).toBeLessThan(mean - 1.6 * se);
+    expect(interval.high).toBeGreaterThan(mean + 1.6 * se);
+    expect(at([interval.high ?? 0], 0)).toBeLessThan(mean + 2.3 * se);
+  });
+
+  it('is not given under row weights', () => {
+    const weighted: Judged = { kind: 'labels', data: { ...judged.data, weights: new Float64Array(n).fill(2) } };
+    expect(intervalOf(metricNamed('accuracy'), weighted, null, 1).low).toBeNull();
+  });
+});

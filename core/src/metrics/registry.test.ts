@@ -1,0 +1,152 @@
+import { describe, expect, it } from '@jest/globals';
+import fc from 'fast-check';
+import { testFile } from '../../test/files.js';
+import { judgeAgainst, type AnswerKey } from '../check/judge.js';
+import { checkPredictions } from '../check/predictions.js';
+import { readCsv } from '../formats/csv/read.js';
+import { labelsOf } from '../table/labels.js';
+import type { Task } from '../table/roles.js';
+import { cellText, columnNamed } from '../table/table.js';
+import { at } from '../numbers.js';
+import { confusionCounts } from './confusion.js';
+import { figureOf, resampled, type Judged } from './interval.js';
+import { metricNamed, METRICS, metricsFor } from './registry.js';
+
+interface Expected {
+  source: string;
+  task: Task;
+  tolerance: number;
+  expected: Record<string, number | number[][]>;
+}
+
+/** A case of test/reference, read by the same code that reads submissions. */
+function referenceCase(name: string): { judged: Judged; expected: Expected } {
+  const expected = JSON.parse(new TextDecoder().decode(testFile(`reference/${name}/expected.json`))) as Expected;
+  const { table } = readCsv(testFile(`reference/${name}/truth.csv`), { file: 'truth.csv' });
+  const target = columnNamed(table, 'target');
+  const ids = columnNamed(table, 'id');
+  const labelled = expected.task === 'regression' ? null : labelsOf(target);
+  const labels = labelled?.labels ?? [];
+  const positive = expected.task === 'binary' ? (labels.at(-1) ?? null) : null;
+  const identifiers = Array.from({ length: table.rowCount }, (_, row) => cellText(ids, row) ?? '');
+  const needs = expected.task === 'regression' ? 'numbers' : 'labels';
+  const rules = { identifier: 'id', identifiers, task: expected.task, labels, positive, needs } as const;
+  const { predictions, checks } = checkPredictions(testFile(`reference/${name}/pred.csv`), 'pred.csv', rules);
+  if (!predictions) throw new Error(JSON.stringify(checks));
+  const key: AnswerKey = {
+    task: expected.task,
+    labels,
+    positive,
+    classes: labelled?.codes ?? null,
+    values: target.kind === 'number' ? target.values : null,
+    groups: null,
+    feedback: new Uint8Array(table.rowCount),
+  };
+  const rows = Int32Array.from(identifiers.keys());
+  const judged = judgeAgainst(key, predictions, rows);
+  const weights = table.columns.find((column) => column.name === 'w');
+  if (judged.kind !== 'labels' || weights?.kind !== 'number') return { judged, expected };
+  return { judged: { kind: 'labels', data: { ...judged.data, weights: weights.values } }, expected };
+}
+
+const CASES = ['binary', 'binary-ties-weights', 'multiclass-wine', 'multiclass-iris', 'regression'];
+
+describe('metrics equal the values of the reference libraries', () => {
+  for (const name of CASES) {
+    const { judged, expected } = referenceCase(name);
+    for (const [key, value] of Object.entries(expected.expected)) {
+      it(`${name}: ${key} as ${expected.source} gives it`, () => {
+        if (key === 'confusion' || typeof value !== 'number') {
+          expect(judged.kind === 'labels' ? confusionCounts(judged.data) : null).toEqual(value);
+          return;
+        }
+        const figure = figureOf(metricNamed(key), judged);
+        expect(figure).toHaveProperty('value', expect.any(Number));
+        const scale = Math.max(1, Math.abs(value));
+        expect(Math.abs((figure.value ?? NaN) - value) / scale).toBeLessThan(expected.tolerance);
+      });
+    }
+  }
+});
+
+describe('every metric', () => {
+  const binary = referenceCase('binary').judged;
+  const numbers = referenceCase('regression').judged;
+  const judgedFor = (task: Task) => (task === 'regression' ? numbers : task === 'binary' ? binary : referenceCase('multiclass-iris').judged);
+
+  it('has a key of its own and says what it is and where it comes from', () => {
+    expect(new Set(METRICS.map((metric) => metric.key)).size).toBe(METRICS.length);
+    for (const metric of METRICS) {
+      expect(metric.definition).not.toBe('');
+      expect(metric.source).not.toBe('');
+      expect(metric.tasks.length).toBeGreaterThan(0);
+    }
+  });
+
+  it.each(METRICS.map((metric) => [metric.key, metric] as const))('%s does not depend on the order of rows', (_, metric) => {
+    for (const task of metric.tasks) {
+      const judged = judgedFor(task);
+      const rows = Int32Array.from(judged.data.truth.keys()).reverse();
+      expect(figureOf(metric, resampled(judged, rows)).value).toBeCloseTo(figureOf(metric, judged).value ?? NaN, 9);
+    }
+  });
+
+  it.each(metricsFor('binary').map((metric) => [metric.key, metric] as const))('%s: a weight of 2 equals a repeated row', (_, metric) => {
+    if (binary.kind !== 'labels') throw new Error('the case is one of labels');
+    const n = binary.data.truth.length;
+    const twice = Int32Array.from({ length: n + 100 }, (_, i) => (i < n ? i : i - n));
+    const weights = Float64Array.from({ length: n }, (_, i) => (i < 100 ? 2 : 1));
+    const weighted = figureOf(metric, { kind: 'labels', data: { ...binary.data, weights } });
+    expect(weighted.value).toBeCloseTo(figureOf(metric, resampled(binary, twice)).value ?? NaN, 9);
+  });
+});
+
+describe('undefined figures', () => {
+  const none = { labels: ['a', 'b'], positive: 1, probabilities: null, weights: null };
+  const allNegative = { ...none, truth: Int32Array.of(0, 0), predicted: Int32Array.of(0, 0) };
+
+  it.each([
+    ['precision', 'no row was predicted positive'],
+    ['recall', 'no row is positive'],
+    ['f1', 'no row is positive or was predicted so'],
+    ['kappa', 'all rows are of one class and were predicted so'],
+    ['mcc', 'truth or prediction has only one class'],
+    ['roc_auc', 'no probabilities were given'],
+  ])('%s is null with a reason, not 0', (key, reason) => {
+    expect(figureOf(metricNamed(key), { kind: 'labels', data: allNegative })).toEqual({ value: null, reason });
+  });
+
+  it('R² is undefined where the truth does not vary, and MAPE where a true value is 0', () => {
+    const constant = { truth: Float64Array.of(0, 0), predicted: Float64Array.of(1, 2), weights: null };
+    expect(figureOf(metricNamed('r2'), { kind: 'numbers', data: constant }).value).toBeNull();
+    expect(figureOf(metricNamed('mape'), { kind: 'numbers', data: constant }).value).toBeNull();
+  });
+
+  it('a metric of numbers does not judge classes', () => {
+    expect(figureOf(metricNamed('rmse'), { kind: 'labels', data: allNegative }).value).toBeNull();
+  });
+
+  it('an unknown key is an error that names it', () => {
+    expect(() => metricNamed('cleverness')).toThrow('There is no metric “cleverness”.');
+  });
+});
+
+describe('the area under the ROC curve', () => {
+  it('does not change under a monotone transform of the scores', () => {
+    const { judged } = referenceCase('binary');
+    if (judged.kind !== 'labels' || !judged.data.probabilities) throw new Error('the case has probabilities');
+    const { data } = judged;
+    const [, scores] = judged.data.probabilities;
+    fc.assert(
+      fc.property(fc.double({ min: 0.1, max: 8, noNaN: true }), (power) => {
+        const bent = at([scores ?? new Float64Array()], 0).map((p) => p ** power);
+        const figure = figureOf(metricNamed('roc_auc'), {
+          kind: 'labels',
+          data: { ...data, probabilities: [bent.map((p) => 1 - p), bent] },
+        });
+        expect(figure.value).toBeCloseTo(figureOf(metricNamed('roc_auc'), judged).value ?? NaN, 6);
+      }),
+      { numRuns: 20 },
+    );
+  });
+});
