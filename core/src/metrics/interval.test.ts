@@ -35,7 +35,7 @@ describe('DeLong', () => {
 });
 
 describe('Wilson', () => {
-  // Newcombe, Statistics in Medicine 17 (1998), table I: 81 of 263, and 0 of 20, by the score method.
+  // Newcombe, Statistics in Medicine 17 (1998), table I, the score method without continuity correction; from memory.
   it.each([
     [81, 263, 0.2553, 0.3662],
     [15, 148, 0.0624, 0.1605],

@@ -1,0 +1,16 @@
+import type * as Api from '../src/api.js';
+
+/** Types of the API by name, as the tests read answers. */
+export interface Schemas {
+  CourseDetail: Api.CourseDetail;
+  DataSetList: Api.DataSetList;
+  DataSetDetail: Api.DataSetDetail;
+  RowPage: Api.RowPage;
+  ExerciseSettings: Api.ExerciseSettings;
+  ExerciseDetail: Api.ExerciseDetail;
+  ExerciseSummary: Api.ExerciseSummary;
+  ReceiptInfo: Api.ReceiptInfo;
+  SubmissionInfo: Api.SubmissionInfo;
+  ClassView: Api.ClassView;
+  Gradebook: Api.Gradebook;
+}

@@ -1,0 +1,153 @@
+import 'reflect-metadata';
+import { randomUUID } from 'node:crypto';
+import type { INestApplicationContext } from '@nestjs/common';
+import { readConfig } from '../src/platform/config/config.js';
+import { migrate } from '../src/platform/database/migrate.js';
+import { makeWeb, startWorker } from '../src/start.js';
+import type { Schemas } from './schemas.js';
+
+/** A running server on the tests' database, and people who call it over HTTP. */
+export interface World {
+  readonly address: string;
+  readonly stop: () => Promise<void>;
+}
+
+export async function startWorld({ worker = true } = {}): Promise<World> {
+  await migrate(readConfig());
+  const web = await makeWeb();
+  await web.listen(0, '127.0.0.1');
+  const worked: INestApplicationContext | null = worker ? await startWorker() : null;
+  return {
+    address: await web.getUrl(),
+    stop: async () => {
+      await worked?.close();
+      await web.close();
+    },
+  };
+}
+
+export interface Reply<T> {
+  readonly status: number;
+  readonly type: string;
+  readonly body: T;
+  readonly text: string;
+}
+
+export const PASSWORD = 'ten letters and more';
+
+/** Somebody with a browser: cookies and JSON. */
+export class Visitor {
+  cookie = '';
+
+  constructor(
+    private readonly address: string,
+    readonly email = `${randomUUID()}@test.example`,
+  ) {}
+
+  async call<T = { code?: string; title?: string }>(
+    method: string,
+    path: string,
+    body?: object | FormData,
+    headers: Record<string, string> = {},
+  ): Promise<Reply<T>> {
+    const json = body !== undefined && !(body instanceof FormData);
+    const response = await fetch(`${this.address}/api/v1${path}`, {
+      method,
+      headers: { cookie: this.cookie, ...(json ? { 'content-type': 'application/json' } : {}), ...headers },
+      ...(body === undefined ? {} : { body: json ? JSON.stringify(body) : body }),
+    });
+    const [cookie] = response.headers.getSetCookie();
+    if (cookie !== undefined) this.cookie = cookie.split(';')[0] ?? '';
+    const bytes = Buffer.from(await response.arrayBuffer());
+    const type = response.headers.get('content-type') ?? '';
+    const text = bytes.toString('latin1');
+    const parsed: unknown = type.includes('json') && text !== '' ? JSON.parse(bytes.toString('utf8')) : undefined;
+    return { status: response.status, type, body: parsed as T, text };
+  }
+
+  async signUp(name: string): Promise<this> {
+    await this.call('POST', '/people', { email: this.email, name, password: PASSWORD });
+    return this;
+  }
+
+  upload<T = { code?: string; title?: string }>(path: string, name: string, contents: string | Uint8Array<ArrayBuffer>, headers: Record<string, string> = {}) {
+    const form = new FormData();
+    form.set('file', new Blob([contents]), name);
+    return this.call<T>('POST', path, form, headers);
+  }
+}
+
+export async function until<T>(ask: () => Promise<T>, done: (answer: T) => boolean): Promise<T> {
+  for (let i = 0; i < 200; i++) {
+    const answer = await ask();
+    if (done(answer)) return answer;
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  throw new Error('waited 20 seconds in vain');
+}
+
+/** 60 cases with an identifier, a feature and a class; every value of `x` is its own. */
+export const TABLE = `id,x,y\n${Array.from({ length: 60 }, (_, i) => `c${i},${((i * 37) % 61) / 10},${i % 3 === 0 ? 'yes' : 'no'}`).join('\n')}\n`;
+
+export const HOUR = 3600 * 1000;
+
+/** A course of a new instructor with one released exercise. */
+export async function releasedExercise(world: World, over: Partial<Schemas['ExerciseSettings']> = {}) {
+  const instructor = await new Visitor(world.address).signUp('Ada Instructor');
+  const { body: made } = await instructor.call<{ id: string }>('POST', '/courses', { name: 'Test course', timeZone: 'Europe/London' });
+  const course = `/courses/${made.id}`;
+  await instructor.upload(`${course}/data-sets`, 'cases.csv', TABLE);
+  const list = await until(
+    () => instructor.call<Schemas['DataSetList']>('GET', `${course}/data-sets`),
+    ({ body }) => body.dataSets.length > 0,
+  );
+  const dataSet = `${course}/data-sets/${list.body.dataSets[0]?.id ?? ''}`;
+  await instructor.call('PUT', `${dataSet}/roles`, { target: 'y', task: 'binary', positive: 'yes', identifier: 'id', group: null, withheld: [] });
+  const plan = { shares: { training: 60, validation: 0, heldout: 40 }, stratify: 'y', group: null, seed: 3 };
+  const { body: split } = await instructor.call<{ id: string }>('POST', `${dataSet}/splits`, plan);
+  const settings = {
+    splitId: split.id,
+    title: 'Predict y',
+    brief: 'Predict **y**.',
+    metric: 'accuracy',
+    scheme: { nothing: 0.5, most: 0.8, all: 0.9, mostMarks: 8, marks: 10 },
+    attempts: 3,
+    counts: 'best',
+    deadline: new Date(Date.now() + HOUR).toISOString(),
+    feedback: 'rounded',
+    ...over,
+  };
+  const { body: exercise } = await instructor.call<{ id: string }>('POST', `${course}/exercises`, settings);
+  const path = `${course}/exercises/${exercise.id}`;
+  await instructor.call('POST', `${path}/release`);
+  await until(
+    () => instructor.call<Schemas['ExerciseDetail']>('GET', path),
+    ({ body }) => body.state === 'released',
+  );
+  const { body: detail } = await instructor.call<Schemas['CourseDetail']>('GET', course);
+  return { instructor, course, dataSet, split, settings, path, exerciseId: exercise.id, joinCode: detail.joinCode ?? '' };
+}
+
+/** A student who has joined, and the rules of the exercise as they may know them. */
+export async function joinedStudent(world: World, at: { course: string; path: string; joinCode: string }, name = 'Sam Student') {
+  const student = await new Visitor(world.address).signUp(name);
+  await student.call('POST', '/courses/join', { code: at.joinCode });
+  const { body } = await student.call<Schemas['ExerciseDetail']>('GET', at.path);
+  const identifiers = body.rules?.identifiers ?? [];
+  return { student, identifiers };
+}
+
+/** Predictions of every row: right ones for the given share of them. */
+export const fileFor = (identifiers: readonly string[], label: (id: string) => string): string =>
+  `id,prediction\n${identifiers.map((id) => `${id},${label(id)}`).join('\n')}\n`;
+
+/** What became of a case of `TABLE`, which only these tests know. */
+export const truthOf = (id: string): string => (Number(id.slice(1)) % 3 === 0 ? 'yes' : 'no');
+
+export const receiptsOf = (student: Visitor, path: string) => student.call<Schemas['ReceiptInfo'][]>('GET', `${path}/receipts`);
+
+export const checkedReceipts = (student: Visitor, path: string, n = 1) =>
+  until(
+    async () => (await receiptsOf(student, path)).body,
+    (receipts) => receipts.length >= n && receipts.every((receipt) => receipt.outcome !== 'waiting'),
+  );
