@@ -1,14 +1,39 @@
 /** Who may import whom; docs/decisions/0001 says why. */
-const forbid = (name, from, to, comment) => ({ name, severity: 'error', comment, from: { path: from }, to: { path: to } });
+const forbid = (name, from, to, comment) => ({
+  name,
+  severity: 'error',
+  comment,
+  from: { path: from },
+  to: { path: to },
+});
 
 export default {
   forbidden: [
-    forbid('core-stands-alone', '^core/src', '^(server|web|demo|e2e)/', 'the core knows nothing of what uses it'),
+    forbid(
+      'core-stands-alone',
+      '^core/src',
+      '^(server|web|demo|e2e)/',
+      'the core knows nothing of what uses it',
+    ),
     forbid('server-uses-core-only', '^server/src', '^(web|demo|e2e)/'),
-    forbid('web-uses-core-only', '^web/src', '^(server|demo|e2e)/', 'the web knows the server by its OpenAPI document'),
-    forbid('demo-uses-core-only', '^demo/src', '^(server|web|e2e)/', 'the demo is loaded through the public HTTP API'),
+    forbid(
+      'web-uses-core-only',
+      '^web/src',
+      '^(server|demo|e2e)/',
+      'the web knows the server by its OpenAPI document',
+    ),
+    forbid(
+      'demo-uses-core-only',
+      '^demo/src',
+      '^(server|web|e2e)/',
+      'the demo is loaded through the public HTTP API',
+    ),
     forbid('e2e-uses-the-running-program', '^e2e/src', '^(core|server|web|demo)/'),
-    forbid('kit-knows-no-page', '^web/src/kit', '^web/src/(data|desks|exercises|gradebook|pages|people|submissions)/'),
+    forbid(
+      'kit-knows-no-page',
+      '^web/src/kit',
+      '^web/src/(data|desks|exercises|gradebook|pages|people|submissions)/',
+    ),
     {
       name: 'core-is-pure',
       severity: 'error',
@@ -27,6 +52,9 @@ export default {
     doNotFollow: { path: 'node_modules' },
     exclude: { path: '(^|/)(dist|node_modules)/' },
     tsPreCompilationDeps: 'specify',
-    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['sieve-sources', 'import', 'node', 'default'] },
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      conditionNames: ['sieve-sources', 'import', 'node', 'default'],
+    },
   },
 };

@@ -9,27 +9,53 @@ export default tseslint.config(
   js.configs.recommended,
   {
     files: ['**/*.mjs'],
-    languageOptions: { globals: { process: 'readonly', console: 'readonly', setTimeout: 'readonly', fetch: 'readonly', URL: 'readonly' } },
+    languageOptions: {
+      globals: {
+        process: 'readonly',
+        console: 'readonly',
+        setTimeout: 'readonly',
+        fetch: 'readonly',
+        URL: 'readonly',
+      },
+    },
   },
   {
     files: ['**/*.ts', '**/*.tsx'],
     extends: [tseslint.configs.strictTypeChecked],
     languageOptions: {
       parserOptions: {
-        project: ['core/tsconfig.json', 'server/tsconfig.json', 'web/tsconfig.json', 'demo/tsconfig.json', 'e2e/tsconfig.json'],
+        project: [
+          'core/tsconfig.json',
+          'server/tsconfig.json',
+          'web/tsconfig.json',
+          'demo/tsconfig.json',
+          'e2e/tsconfig.json',
+        ],
         tsconfigRootDir: import.meta.dirname,
       },
     },
     rules: {
       '@typescript-eslint/restrict-template-expressions': ['error', { allowNumber: true }],
       '@typescript-eslint/no-confusing-void-expression': ['error', { ignoreArrowShorthand: true }],
-      '@typescript-eslint/no-invalid-void-type': ['error', { allowAsThisParameter: true, allowInGenericTypeArguments: true }],
+      '@typescript-eslint/no-invalid-void-type': [
+        'error',
+        { allowAsThisParameter: true, allowInGenericTypeArguments: true },
+      ],
       '@typescript-eslint/switch-exhaustiveness-check': 'error',
       '@typescript-eslint/prefer-nullish-coalescing': 'off',
+      // Nest declares the options of its factory as classes and takes plain objects.
+      '@typescript-eslint/no-unsafe-class-instance-assignment': 'off',
     },
   },
   // Modules of Nest are classes that only carry their decorator.
   { files: ['server/src/**/*.module.ts'], rules: { '@typescript-eslint/no-extraneous-class': 'off' } },
-  { files: ['web/src/**/*.tsx', 'web/src/**/*.ts'], plugins: { 'react-hooks': hooks }, rules: hooks.configs.recommended.rules },
-  { files: TESTS, rules: { '@typescript-eslint/require-await': 'off', '@typescript-eslint/no-floating-promises': 'error' } },
+  {
+    files: ['web/src/**/*.tsx', 'web/src/**/*.ts'],
+    plugins: { 'react-hooks': hooks },
+    rules: hooks.configs.recommended.rules,
+  },
+  {
+    files: TESTS,
+    rules: { '@typescript-eslint/require-await': 'off', '@typescript-eslint/no-floating-promises': 'error' },
+  },
 );

@@ -23,5 +23,10 @@ const project = (name, more = {}) => ({
 });
 
 export default {
-  projects: [project('core'), project('demo'), project('server', { testTimeout: 60_000 }), project('e2e', { testTimeout: 120_000 })],
+  projects: [
+    project('core'),
+    project('demo'),
+    project('server', { testTimeout: 60_000 }),
+    project('e2e', { testTimeout: 120_000 }),
+  ],
 };

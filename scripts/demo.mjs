@@ -69,8 +69,7 @@ try {
   await waitFor(`${address}/api/v1/session`);
   if (!existsSync(loaded)) {
     say('Loading the demo course …');
-    const { loadDemo } = await import(join(ROOT, 'demo/dist/load.js'));
-    writeFileSync(loaded, await loadDemo(address));
+    writeFileSync(loaded, run(process.execPath, [join(ROOT, 'demo/dist/main.js'), address]));
   }
   say(`\nModest Sieve runs at ${address}\n\n${readFileSync(loaded, 'utf8')}\nStop it with Ctrl+C.`);
 } catch (error) {

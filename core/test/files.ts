@@ -3,11 +3,13 @@ import { readCsv } from '../src/formats/csv/read.js';
 import type { Table } from '../src/table/table.js';
 
 /** A file beside the tests. */
-export const testFile = (path: string): Uint8Array => new Uint8Array(readFileSync(new URL(path, import.meta.url)));
+export const testFile = (path: string): Uint8Array =>
+  new Uint8Array(readFileSync(new URL(path, import.meta.url)));
 
 export const bytesOf = (text: string): Uint8Array => new TextEncoder().encode(text);
 
 export const tableOf = (text: string): Table => readCsv(bytesOf(text), { file: 'test.csv' }).table;
 
 export const iris = (): Table => readCsv(testFile('open-data/iris.csv'), { file: 'iris.csv' }).table;
-export const diabetes = (): Table => readCsv(testFile('open-data/diabetes.csv'), { file: 'diabetes.csv' }).table;
+export const diabetes = (): Table =>
+  readCsv(testFile('open-data/diabetes.csv'), { file: 'diabetes.csv' }).table;

@@ -1,7 +1,19 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { strFromU8, unzipSync } from 'fflate';
 import type { Schemas } from './schemas.js';
-import { checkedReceipts, fileFor, HOUR, joinedStudent, receiptsOf, releasedExercise, startWorld, truthOf, until, Visitor, type World } from './world.js';
+import {
+  checkedReceipts,
+  fileFor,
+  HOUR,
+  joinedStudent,
+  receiptsOf,
+  releasedExercise,
+  startWorld,
+  truthOf,
+  until,
+  Visitor,
+  type World,
+} from './world.js';
 
 let world: World;
 beforeAll(async () => {
@@ -16,16 +28,30 @@ describe('from hand-in to marks', () => {
     const at = await releasedExercise(world);
     const { student, identifiers } = await joinedStudent(world, at);
     expect(identifiers).toHaveLength(24);
-    const taken = await student.upload<Schemas['ReceiptInfo']>(`${at.path}/submissions`, 'mine.csv', fileFor(identifiers, truthOf));
+    const taken = await student.upload<Schemas['ReceiptInfo']>(
+      `${at.path}/submissions`,
+      'mine.csv',
+      fileFor(identifiers, truthOf),
+    );
     expect(taken.status).toBe(202);
     const [open] = await checkedReceipts(student, at.path);
-    expect(open).toMatchObject({ outcome: 'checked', fileName: 'mine.csv', disclosed: { holds: true, final: null, feedback: { rows: 12, score: 1, rounded: true } } });
+    expect(open).toMatchObject({
+      outcome: 'checked',
+      fileName: 'mine.csv',
+      disclosed: { holds: true, final: null, feedback: { rows: 12, score: 1, rounded: true } },
+    });
 
     const view = await at.instructor.call<Schemas['ClassView']>('GET', `${at.path}/class`);
     expect(view.body.lines).toMatchObject([{ submissions: 1, score: 1, marks: 10 }]);
-    const opened = await at.instructor.call<Schemas['SubmissionInfo']>('GET', `${at.path}/submissions/${taken.body.id}`);
+    const opened = await at.instructor.call<Schemas['SubmissionInfo']>(
+      'GET',
+      `${at.path}/submissions/${taken.body.id}`,
+    );
     expect(opened.body.result?.final).toMatchObject({ rows: 12, interval: { method: 'Wilson' } });
-    expect(opened.body.result?.final?.grid?.counts).toEqual([[8, 0], [0, 4]]);
+    expect(opened.body.result?.final?.grid?.counts).toEqual([
+      [8, 0],
+      [0, 4],
+    ]);
 
     expect((await at.instructor.call('POST', `${at.path}/return`)).status).toBe(204);
     const [returned] = (await receiptsOf(student, at.path)).body;
@@ -35,26 +61,41 @@ describe('from hand-in to marks', () => {
     const csv = await at.instructor.call('GET', `${at.course}/gradebook.csv`);
     expect(csv.text).toBe(`name,address,Predict y (of 10)\nSam Student,${student.email},10\n`);
     // A returned exercise takes no more files.
-    expect((await student.upload(`${at.path}/submissions`, 'more.csv', fileFor(identifiers, truthOf))).body.code).toBe('returned');
+    expect(
+      (await student.upload(`${at.path}/submissions`, 'more.csv', fileFor(identifiers, truthOf))).body.code,
+    ).toBe('returned');
   });
 
   it('a file that fails its checks costs no attempt, and the receipt names line and column', async () => {
     const at = await releasedExercise(world, { attempts: 1 });
     const { student, identifiers } = await joinedStudent(world, at);
-    await student.upload(`${at.path}/submissions`, 'bad.csv', fileFor(identifiers, truthOf).replace(/,(yes|no)\n/, ',maybe\n'));
+    await student.upload(
+      `${at.path}/submissions`,
+      'bad.csv',
+      fileFor(identifiers, truthOf).replace(/,(yes|no)\n/, ',maybe\n'),
+    );
     const [refused] = await checkedReceipts(student, at.path);
     expect(refused?.outcome).toBe('refused');
-    expect(refused?.disclosed?.checks.find((c) => c.outcome === 'fails')).toMatchObject({ id: 'labels', examples: [{ line: 2, column: 2 }] });
+    expect(refused?.disclosed?.checks.find((c) => c.outcome === 'fails')).toMatchObject({
+      id: 'labels',
+      examples: [{ line: 2, column: 2 }],
+    });
     expect((await student.call<Schemas['ExerciseDetail']>('GET', at.path)).body.used).toBe(0);
 
     await student.upload(`${at.path}/submissions`, 'good.csv', fileFor(identifiers, truthOf));
     await checkedReceipts(student, at.path, 2);
     const third = await student.upload(`${at.path}/submissions`, 'third.csv', fileFor(identifiers, wrong));
-    expect(third).toMatchObject({ status: 409, body: { code: 'no-attempts', title: 'All 1 attempts are used.' } });
+    expect(third).toMatchObject({
+      status: 409,
+      body: { code: 'no-attempts', title: 'All 1 attempts are used.' },
+    });
   });
 
   it('the best submission counts, or the last, as the exercise says', async () => {
-    for (const [counts, marks] of [['best', 10], ['last', 0]] as const) {
+    for (const [counts, marks] of [
+      ['best', 10],
+      ['last', 0],
+    ] as const) {
       const at = await releasedExercise(world, { counts, feedback: 'after-return' });
       const { student, identifiers } = await joinedStudent(world, at);
       for (const [i, label] of [truthOf, wrong].entries()) {
@@ -64,7 +105,10 @@ describe('from hand-in to marks', () => {
       const { body } = await at.instructor.call<Schemas['Gradebook']>('GET', `${at.course}/gradebook`);
       expect(body.students[0]?.marks).toEqual([marks]);
       // After return only: no score is shown while it is open.
-      expect((await receiptsOf(student, at.path)).body.map((r) => r.disclosed?.feedback)).toEqual([null, null]);
+      expect((await receiptsOf(student, at.path)).body.map((r) => r.disclosed?.feedback)).toEqual([
+        null,
+        null,
+      ]);
     }
   });
 });
@@ -73,7 +117,13 @@ describe('sending twice', () => {
   it('the same idempotency key gives one submission, even at the same moment', async () => {
     const at = await releasedExercise(world);
     const { student, identifiers } = await joinedStudent(world, at);
-    const send = () => student.upload<Schemas['ReceiptInfo']>(`${at.path}/submissions`, 'mine.csv', fileFor(identifiers, truthOf), { 'idempotency-key': 'one' });
+    const send = () =>
+      student.upload<Schemas['ReceiptInfo']>(
+        `${at.path}/submissions`,
+        'mine.csv',
+        fileFor(identifiers, truthOf),
+        { 'idempotency-key': 'one' },
+      );
     const replies = await Promise.all([send(), send(), send(), send()]);
     expect(new Set(replies.map((reply) => reply.body.id)).size).toBe(1);
     expect(await checkedReceipts(student, at.path)).toHaveLength(1);
@@ -82,7 +132,11 @@ describe('sending twice', () => {
   it('attempts are not overspent by files sent at the same moment', async () => {
     const at = await releasedExercise(world, { attempts: 2 });
     const { student, identifiers } = await joinedStudent(world, at);
-    const replies = await Promise.all(Array.from({ length: 6 }, (_, i) => student.upload(`${at.path}/submissions`, `f${i}.csv`, fileFor(identifiers, truthOf))));
+    const replies = await Promise.all(
+      Array.from({ length: 6 }, (_, i) =>
+        student.upload(`${at.path}/submissions`, `f${i}.csv`, fileFor(identifiers, truthOf)),
+      ),
+    );
     expect(replies.map((reply) => reply.status).sort()).toEqual([202, 202, 409, 409, 409, 409]);
   });
 });
@@ -91,16 +145,27 @@ describe('deadlines', () => {
   it('a file after the deadline is not taken, and the student is told so', async () => {
     const at = await releasedExercise(world, { deadline: new Date(Date.now() + 3000).toISOString() });
     const { student, identifiers } = await joinedStudent(world, at);
-    await until(async () => Date.now(), (now) => now > new Date(at.settings.deadline).getTime());
+    await until(
+      async () => Date.now(),
+      (now) => now > new Date(at.settings.deadline).getTime(),
+    );
     const late = await student.upload(`${at.path}/submissions`, 'late.csv', fileFor(identifiers, truthOf));
-    expect(late).toMatchObject({ status: 409, body: { code: 'deadline-passed', title: 'The deadline has passed. Your file was not taken.' } });
+    expect(late).toMatchObject({
+      status: 409,
+      body: { code: 'deadline-passed', title: 'The deadline has passed. Your file was not taken.' },
+    });
     expect((await receiptsOf(student, at.path)).body).toEqual([]);
   });
 
   it('an exercise with a deadline in the past is not released', async () => {
     const at = await releasedExercise(world);
-    const { body } = await at.instructor.call<{ id: string }>('POST', `${at.course}/exercises`, { ...at.settings, deadline: new Date(Date.now() - HOUR).toISOString() });
-    expect((await at.instructor.call('POST', `${at.course}/exercises/${body.id}/release`)).body.code).toBe('deadline');
+    const { body } = await at.instructor.call<{ id: string }>('POST', `${at.course}/exercises`, {
+      ...at.settings,
+      deadline: new Date(Date.now() - HOUR).toISOString(),
+    });
+    expect((await at.instructor.call('POST', `${at.course}/exercises/${body.id}/release`)).body.code).toBe(
+      'deadline',
+    );
   });
 });
 
@@ -110,7 +175,9 @@ describe('the pack', () => {
     const { student, identifiers } = await joinedStudent(world, at);
     const pack = await student.call('GET', `${at.path}/pack`);
     expect(pack.type).toBe('application/zip');
-    const files = Object.entries(unzipSync(Buffer.from(pack.text, 'latin1'))).map(([name, bytes]) => [name, strFromU8(bytes)] as const);
+    const files = Object.entries(unzipSync(Buffer.from(pack.text, 'latin1'))).map(
+      ([name, bytes]) => [name, strFromU8(bytes)] as const,
+    );
     expect(files.map(([name]) => name)).toEqual(['training.csv', 'held-out.csv', 'example.csv', 'brief.md']);
     const heldout = new Map(files).get('held-out.csv') ?? '';
     expect(heldout.split('\n')[0]).toBe('id,x');
@@ -127,36 +194,71 @@ describe('importing', () => {
   const zip = Uint8Array.of(0x50, 0x4b, 3, 4, 20, 0);
   it.each([
     ['empty.csv', new Uint8Array(), 'empty.csv is empty.'],
-    ['sheet.csv', zip, 'sheet.csv is a spreadsheet or a zip archive, whatever its name says. Save it as CSV and bring that file.'],
-    ['page.csv', Buffer.from('<!doctype html><title>Sign in</title>'), 'page.csv is a web page, not a table. Perhaps a sign-in page was saved in place of the data.'],
+    [
+      'sheet.csv',
+      zip,
+      'sheet.csv is a spreadsheet or a zip archive, whatever its name says. Save it as CSV and bring that file.',
+    ],
+    [
+      'page.csv',
+      Buffer.from('<!doctype html><title>Sign in</title>'),
+      'page.csv is a web page, not a table. Perhaps a sign-in page was saved in place of the data.',
+    ],
     ['head.csv', Buffer.from('a,b\n'), 'head.csv has a header and no rows under it.'],
     ['ragged.csv', Buffer.from('a,b\n1,2\n3\n'), 'ragged.csv, line 3: 1 field, but the header has 2.'],
-    ['quote.csv', Buffer.from('a,b\n1,"2\n3,4\n'), 'quote.csv, line 2: a quotation mark in field 2 is opened and never closed.'],
-    ['nul.csv', Buffer.from('a,b\n1,\0\n'), 'nul.csv holds a zero byte on line 2: it is binary or damaged, not a text table.'],
+    [
+      'quote.csv',
+      Buffer.from('a,b\n1,"2\n3,4\n'),
+      'quote.csv, line 2: a quotation mark in field 2 is opened and never closed.',
+    ],
+    [
+      'nul.csv',
+      Buffer.from('a,b\n1,\0\n'),
+      'nul.csv holds a zero byte on line 2: it is binary or damaged, not a text table.',
+    ],
   ])('%s is refused in words, and the words can be put aside', async (name, bytes, message) => {
     const instructor = await new Visitor(world.address).signUp('Ada Instructor');
-    const { body: made } = await instructor.call<{ id: string }>('POST', '/courses', { name: 'Imports', timeZone: 'UTC' });
+    const { body: made } = await instructor.call<{ id: string }>('POST', '/courses', {
+      name: 'Imports',
+      timeZone: 'UTC',
+    });
     await instructor.upload(`/courses/${made.id}/data-sets`, name, Uint8Array.from(bytes));
     const list = await until(
       () => instructor.call<Schemas['DataSetList']>('GET', `/courses/${made.id}/data-sets`),
       ({ body }) => body.imports.some((i) => i.state === 'failed'),
     );
     expect(list.body.imports[0]?.problem?.message).toBe(message);
-    await instructor.call('DELETE', `/courses/${made.id}/data-sets/imports/${list.body.imports[0]?.id ?? ''}`);
-    expect((await instructor.call<Schemas['DataSetList']>('GET', `/courses/${made.id}/data-sets`)).body.imports).toEqual([]);
+    await instructor.call(
+      'DELETE',
+      `/courses/${made.id}/data-sets/imports/${list.body.imports[0]?.id ?? ''}`,
+    );
+    expect(
+      (await instructor.call<Schemas['DataSetList']>('GET', `/courses/${made.id}/data-sets`)).body.imports,
+    ).toEqual([]);
   });
 
   it('a prediction file of 60 MB is refused by its size', async () => {
     const at = await releasedExercise(world);
     const { student } = await joinedStudent(world, at);
-    const reply = await student.upload(`${at.path}/submissions`, 'large.csv', new Uint8Array(60 * 1024 * 1024));
+    const reply = await student.upload(
+      `${at.path}/submissions`,
+      'large.csv',
+      new Uint8Array(60 * 1024 * 1024),
+    );
     expect(reply).toMatchObject({ status: 413, body: { code: 'too-large' } });
   });
 
   it('the table comes back row by row as it was', async () => {
     const at = await releasedExercise(world);
     const page = await at.instructor.call<Schemas['RowPage']>('GET', `${at.dataSet}/rows?offset=58&limit=5`);
-    expect(page.body).toMatchObject({ columns: ['id', 'x', 'y'], total: 60, rows: [['c58', '1.1', 'no'], ['c59', '4.8', 'no']] });
+    expect(page.body).toMatchObject({
+      columns: ['id', 'x', 'y'],
+      total: 60,
+      rows: [
+        ['c58', '1.1', 'no'],
+        ['c59', '4.8', 'no'],
+      ],
+    });
   });
 });
 
@@ -167,7 +269,10 @@ describe('a server-sent event', () => {
     const { student: other } = await joinedStudent(world, at, 'Otto Other');
     const listen = async (visitor: Visitor) => {
       const stop = new AbortController();
-      const response = await fetch(`${world.address}/api/v1${at.course}/events`, { headers: { cookie: visitor.cookie }, signal: stop.signal });
+      const response = await fetch(`${world.address}/api/v1${at.course}/events`, {
+        headers: { cookie: visitor.cookie },
+        signal: stop.signal,
+      });
       let heard = '';
       const reading = (async () => {
         const decoder = new TextDecoder();
@@ -178,7 +283,10 @@ describe('a server-sent event', () => {
     const [mine, theirs] = await Promise.all([listen(student), listen(other)]);
     await student.upload(`${at.path}/submissions`, 'mine.csv', fileFor(identifiers, truthOf));
     await checkedReceipts(student, at.path);
-    await until(async () => mine.heard(), (heard) => (heard.match(/event: change/g) ?? []).length >= 2);
+    await until(
+      async () => mine.heard(),
+      (heard) => (heard.match(/event: change/g) ?? []).length >= 2,
+    );
     expect(theirs.heard()).not.toContain('change');
     await Promise.all([mine.stop(), theirs.stop()]);
   });

@@ -1,7 +1,16 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import pg from 'pg';
 import { databaseUrl, readConfig } from '../src/platform/config/config.js';
-import { checkedReceipts, fileFor, joinedStudent, releasedExercise, startWorld, truthOf, Visitor, type World } from './world.js';
+import {
+  checkedReceipts,
+  fileFor,
+  joinedStudent,
+  releasedExercise,
+  startWorld,
+  truthOf,
+  Visitor,
+  type World,
+} from './world.js';
 
 let world: World;
 let at: Awaited<ReturnType<typeof releasedExercise>>;
@@ -70,7 +79,10 @@ describe('unknown and forbidden answer alike', () => {
   });
 
   it('someone who is not signed in is asked to sign in', async () => {
-    expect(await new Visitor(world.address).call('GET', at.path)).toMatchObject({ status: 401, body: { code: 'signed-out' } });
+    expect(await new Visitor(world.address).call('GET', at.path)).toMatchObject({
+      status: 401,
+      body: { code: 'signed-out' },
+    });
   });
 
   it('a draft is unknown to students', async () => {
@@ -81,7 +93,13 @@ describe('unknown and forbidden answer alike', () => {
 
 describe('what a student receives while the exercise is open', () => {
   it('names neither target values of held-out rows nor final figures, on any route', async () => {
-    for (const path of [at.course, `${at.course}/exercises`, at.path, `${at.path}/receipts`, `${at.path}/receipts/${samsReceipt}`]) {
+    for (const path of [
+      at.course,
+      `${at.course}/exercises`,
+      at.path,
+      `${at.path}/receipts`,
+      `${at.path}/receipts/${samsReceipt}`,
+    ]) {
       const { text, status } = await sam.student.call('GET', path);
       expect(status).toBe(200);
       expect(text).not.toMatch(/"counts":\[|residual|"interval"|"seed"|"audit":\[/);
@@ -106,12 +124,16 @@ describe('the database connection of students', () => {
     );
     await owner.end();
     expect(rows.length).toBeGreaterThanOrEqual(8);
-    for (const { name } of rows) await expect(client.query(`SELECT * FROM ${name} LIMIT 1`)).rejects.toThrow('permission denied');
+    for (const { name } of rows)
+      await expect(client.query(`SELECT * FROM ${name} LIMIT 1`)).rejects.toThrow('permission denied');
   });
 
-  it.each(['data_set', 'data_set_version', 'split', 'column_roles'])('cannot read %s, which tells of the target', async (table) => {
-    await expect(client.query(`SELECT * FROM ${table} LIMIT 1`)).rejects.toThrow('permission denied');
-  });
+  it.each(['data_set', 'data_set_version', 'split', 'column_roles'])(
+    'cannot read %s, which tells of the target',
+    async (table) => {
+      await expect(client.query(`SELECT * FROM ${table} LIMIT 1`)).rejects.toThrow('permission denied');
+    },
+  );
 
   it('cannot write marks', async () => {
     await expect(client.query(`UPDATE receipt SET disclosed = '{}'`)).rejects.toThrow('permission denied');
@@ -119,17 +141,26 @@ describe('the database connection of students', () => {
   });
 
   it('finds identifiers only in job payloads', async () => {
-    const { rows } = await client.query<{ data: Record<string, string> }>('SELECT data FROM pgboss.job WHERE data IS NOT NULL');
+    const { rows } = await client.query<{ data: Record<string, string> }>(
+      'SELECT data FROM pgboss.job WHERE data IS NOT NULL',
+    );
     expect(rows.length).toBeGreaterThan(0);
-    for (const { data } of rows) for (const value of Object.values(data)) expect(value).toMatch(/^[0-9a-f-]{36}$/);
+    for (const { data } of rows)
+      for (const value of Object.values(data)) expect(value).toMatch(/^[0-9a-f-]{36}$/);
   });
 });
 
 describe('signing in', () => {
   it('answers a wrong password and an unknown address alike', async () => {
     const visitor = new Visitor(world.address);
-    const wrong = await visitor.call('POST', '/session', { email: sam.student.email, password: 'not the password' });
-    const unknown = await visitor.call('POST', '/session', { email: 'nobody@test.example', password: 'not the password' });
+    const wrong = await visitor.call('POST', '/session', {
+      email: sam.student.email,
+      password: 'not the password',
+    });
+    const unknown = await visitor.call('POST', '/session', {
+      email: 'nobody@test.example',
+      password: 'not the password',
+    });
     expect(wrong).toMatchObject({ status: 401, body: { code: 'wrong-sign-in' } });
     expect(unknown.body).toEqual(wrong.body);
   });
@@ -143,12 +174,21 @@ describe('signing in', () => {
   });
 
   it('refuses a write that comes from another site', async () => {
-    const reply = await sam.student.call('POST', '/courses', { name: 'x', timeZone: 'UTC' }, { origin: 'https://elsewhere.example' });
+    const reply = await sam.student.call(
+      'POST',
+      '/courses',
+      { name: 'x', timeZone: 'UTC' },
+      { origin: 'https://elsewhere.example' },
+    );
     expect(reply).toMatchObject({ status: 403, body: { code: 'foreign-origin' } });
   });
 
   it('says what is wrong with a body, and accepts no field that it does not know', async () => {
-    const reply = await sam.student.call('POST', '/courses', { name: '', timeZone: 'Nowhere/Land', role: 'admin' });
+    const reply = await sam.student.call('POST', '/courses', {
+      name: '',
+      timeZone: 'Nowhere/Land',
+      role: 'admin',
+    });
     expect(reply).toMatchObject({ status: 400, body: { code: 'invalid' } });
     expect(reply.body.title).toContain('Give the course a name.');
     expect(reply.body.title).toContain('role');

@@ -33,7 +33,7 @@ export interface Reply<T> {
   readonly text: string;
 }
 
-export const PASSWORD = 'ten letters and more';
+const PASSWORD = 'ten letters and more';
 
 /** Somebody with a browser: cookies and JSON. */
 export class Visitor {
@@ -61,7 +61,8 @@ export class Visitor {
     const bytes = Buffer.from(await response.arrayBuffer());
     const type = response.headers.get('content-type') ?? '';
     const text = bytes.toString('latin1');
-    const parsed: unknown = type.includes('json') && text !== '' ? JSON.parse(bytes.toString('utf8')) : undefined;
+    const parsed: unknown =
+      type.includes('json') && text !== '' ? JSON.parse(bytes.toString('utf8')) : undefined;
     return { status: response.status, type, body: parsed as T, text };
   }
 
@@ -70,7 +71,12 @@ export class Visitor {
     return this;
   }
 
-  upload<T = { code?: string; title?: string }>(path: string, name: string, contents: string | Uint8Array<ArrayBuffer>, headers: Record<string, string> = {}) {
+  upload<T = { code?: string; title?: string }>(
+    path: string,
+    name: string,
+    contents: string | Uint8Array<ArrayBuffer>,
+    headers: Record<string, string> = {},
+  ) {
     const form = new FormData();
     form.set('file', new Blob([contents]), name);
     return this.call<T>('POST', path, form, headers);
@@ -87,14 +93,17 @@ export async function until<T>(ask: () => Promise<T>, done: (answer: T) => boole
 }
 
 /** 60 cases with an identifier, a feature and a class; every value of `x` is its own. */
-export const TABLE = `id,x,y\n${Array.from({ length: 60 }, (_, i) => `c${i},${((i * 37) % 61) / 10},${i % 3 === 0 ? 'yes' : 'no'}`).join('\n')}\n`;
+const TABLE = `id,x,y\n${Array.from({ length: 60 }, (_, i) => `c${i},${((i * 37) % 61) / 10},${i % 3 === 0 ? 'yes' : 'no'}`).join('\n')}\n`;
 
 export const HOUR = 3600 * 1000;
 
 /** A course of a new instructor with one released exercise. */
 export async function releasedExercise(world: World, over: Partial<Schemas['ExerciseSettings']> = {}) {
   const instructor = await new Visitor(world.address).signUp('Ada Instructor');
-  const { body: made } = await instructor.call<{ id: string }>('POST', '/courses', { name: 'Test course', timeZone: 'Europe/London' });
+  const { body: made } = await instructor.call<{ id: string }>('POST', '/courses', {
+    name: 'Test course',
+    timeZone: 'Europe/London',
+  });
   const course = `/courses/${made.id}`;
   await instructor.upload(`${course}/data-sets`, 'cases.csv', TABLE);
   const list = await until(
@@ -102,7 +111,14 @@ export async function releasedExercise(world: World, over: Partial<Schemas['Exer
     ({ body }) => body.dataSets.length > 0,
   );
   const dataSet = `${course}/data-sets/${list.body.dataSets[0]?.id ?? ''}`;
-  await instructor.call('PUT', `${dataSet}/roles`, { target: 'y', task: 'binary', positive: 'yes', identifier: 'id', group: null, withheld: [] });
+  await instructor.call('PUT', `${dataSet}/roles`, {
+    target: 'y',
+    task: 'binary',
+    positive: 'yes',
+    identifier: 'id',
+    group: null,
+    withheld: [],
+  });
   const plan = { shares: { training: 60, validation: 0, heldout: 40 }, stratify: 'y', group: null, seed: 3 };
   const { body: split } = await instructor.call<{ id: string }>('POST', `${dataSet}/splits`, plan);
   const settings = {
@@ -125,11 +141,24 @@ export async function releasedExercise(world: World, over: Partial<Schemas['Exer
     ({ body }) => body.state === 'released',
   );
   const { body: detail } = await instructor.call<Schemas['CourseDetail']>('GET', course);
-  return { instructor, course, dataSet, split, settings, path, exerciseId: exercise.id, joinCode: detail.joinCode ?? '' };
+  return {
+    instructor,
+    course,
+    dataSet,
+    split,
+    settings,
+    path,
+    exerciseId: exercise.id,
+    joinCode: detail.joinCode ?? '',
+  };
 }
 
 /** A student who has joined, and the rules of the exercise as they may know them. */
-export async function joinedStudent(world: World, at: { course: string; path: string; joinCode: string }, name = 'Sam Student') {
+export async function joinedStudent(
+  world: World,
+  at: { course: string; path: string; joinCode: string },
+  name = 'Sam Student',
+) {
   const student = await new Visitor(world.address).signUp(name);
   await student.call('POST', '/courses/join', { code: at.joinCode });
   const { body } = await student.call<Schemas['ExerciseDetail']>('GET', at.path);
@@ -144,7 +173,8 @@ export const fileFor = (identifiers: readonly string[], label: (id: string) => s
 /** What became of a case of `TABLE`, which only these tests know. */
 export const truthOf = (id: string): string => (Number(id.slice(1)) % 3 === 0 ? 'yes' : 'no');
 
-export const receiptsOf = (student: Visitor, path: string) => student.call<Schemas['ReceiptInfo'][]>('GET', `${path}/receipts`);
+export const receiptsOf = (student: Visitor, path: string) =>
+  student.call<Schemas['ReceiptInfo'][]>('GET', `${path}/receipts`);
 
 export const checkedReceipts = (student: Visitor, path: string, n = 1) =>
   until(

@@ -12,23 +12,43 @@ const binary: PredictionRules = {
   needs: 'probabilities',
 };
 const labels: PredictionRules = { ...binary, needs: 'labels' };
-const grains: PredictionRules = { ...binary, task: 'multiclass', labels: ['ash', 'elm', 'oak'], positive: null };
-const numbers: PredictionRules = { ...binary, task: 'regression', labels: [], positive: null, needs: 'numbers' };
+const grains: PredictionRules = {
+  ...binary,
+  task: 'multiclass',
+  labels: ['ash', 'elm', 'oak'],
+  positive: null,
+};
+const numbers: PredictionRules = {
+  ...binary,
+  task: 'regression',
+  labels: [],
+  positive: null,
+  needs: 'numbers',
+};
 
 const checked = (text: string, rules: PredictionRules) => checkPredictions(bytesOf(text), 'mine.csv', rules);
-const failing = (text: string, rules: PredictionRules) => checked(text, rules).checks.filter((c) => c.outcome === 'fails');
+const failing = (text: string, rules: PredictionRules) =>
+  checked(text, rules).checks.filter((c) => c.outcome === 'fails');
 
 /** The one check that fails, with its examples as texts. */
 function failure(text: string, rules: PredictionRules) {
   const fails = failing(text, rules);
   expect(fails).toHaveLength(1);
   const [check] = fails;
-  return { id: check?.id, message: check?.message, examples: check?.examples.map((e) => e.text), places: check?.examples.map((e) => [e.line, e.column]) };
+  return {
+    id: check?.id,
+    message: check?.message,
+    examples: check?.examples.map((e) => e.text),
+    places: check?.examples.map((e) => [e.line, e.column]),
+  };
 }
 
 describe('a file that is right', () => {
   it('is aligned to the order of the pack, not of the file', () => {
-    const { predictions, checks, rows } = checked('colony,probability\nHL-3,0.9\nHL-1,0.2\nHL-2,0.5\n', binary);
+    const { predictions, checks, rows } = checked(
+      'colony,probability\nHL-3,0.9\nHL-1,0.2\nHL-2,0.5\n',
+      binary,
+    );
     expect(checks.map((c) => c.outcome)).not.toContain('fails');
     expect(rows).toBe(3);
     expect(predictions).toMatchObject({ kind: 'labels', derived: true });
@@ -40,13 +60,19 @@ describe('a file that is right', () => {
   });
 
   it('may give labels, columns in any order, and columns that are not used', () => {
-    const { predictions, checks } = checked('note,prediction,colony\nx,lost,HL-1\ny,survived,HL-2\nz,lost,HL-3\n', labels);
+    const { predictions, checks } = checked(
+      'note,prediction,colony\nx,lost,HL-1\ny,survived,HL-2\nz,lost,HL-3\n',
+      labels,
+    );
     expect(predictions).toMatchObject({ kind: 'labels', derived: false, probabilities: null });
     expect(checks[0]?.measured).toBe('not used: note');
   });
 
   it('may give one probability for each class; the largest is the label, the first on ties', () => {
-    const { predictions } = checked('colony,p:oak,p:ash,p:elm\nHL-1,0.2,0.4,0.4\nHL-2,1,0,0\nHL-3,0.3,0.3,0.4\n', grains);
+    const { predictions } = checked(
+      'colony,p:oak,p:ash,p:elm\nHL-1,0.2,0.4,0.4\nHL-2,1,0,0\nHL-3,0.3,0.3,0.4\n',
+      grains,
+    );
     if (predictions?.kind !== 'labels') throw new Error('labels');
     expect(Array.from(predictions.predicted)).toEqual([0, 2, 1]);
   });
@@ -100,7 +126,8 @@ describe('rows', () => {
 });
 
 describe('values', () => {
-  const rows = (...values: string[]) => `colony,probability\n${values.map((v, i) => `HL-${i + 1},${v}`).join('\n')}\n`;
+  const rows = (...values: string[]) =>
+    `colony,probability\n${values.map((v, i) => `HL-${i + 1},${v}`).join('\n')}\n`;
   const predicted = (...values: string[]) => rows(...values).replace('probability', 'prediction');
 
   it('names unknown labels with the nearest known one', () => {
@@ -120,11 +147,20 @@ describe('values', () => {
 
   it('names rows whose probabilities do not sum to 1, but forgives a thousandth', () => {
     const text = 'colony,p:ash,p:elm,p:oak\nHL-1,0.3333,0.3333,0.3333\nHL-2,0.5,0.4,0.2\nHL-3,1,0,0\n';
-    expect(failure(text, grains)).toMatchObject({ id: 'sums', examples: ['line 3: the probabilities of HL-2 sum to 1.1'] });
+    expect(failure(text, grains)).toMatchObject({
+      id: 'sums',
+      examples: ['line 3: the probabilities of HL-2 sum to 1.1'],
+    });
   });
 
   it('names rows without a prediction', () => {
-    expect(failure(rows('0.5', '', 'NA'), binary)).toMatchObject({ id: 'complete', places: [[3, 2], [4, 2]] });
+    expect(failure(rows('0.5', '', 'NA'), binary)).toMatchObject({
+      id: 'complete',
+      places: [
+        [3, 2],
+        [4, 2],
+      ],
+    });
   });
 
   it.each([
@@ -142,9 +178,21 @@ describe('values', () => {
 describe('headers', () => {
   it.each([
     ['id,probability\nHL-1,1\n', binary, 'Line 1: there is no column “colony”; the nearest is “id”.'],
-    ['Colony,probability\nHL-1,1\n', binary, 'Line 1: there is no column “colony” (“Colony” is written otherwise).'],
-    ['colony,prediction\nHL-1,lost\n', binary, 'Line 1: probabilities are asked for, and there is no column “probability”.'],
-    ['colony,p:ash\nHL-1,1\n', grains, 'Line 1: probabilities are asked for, and there is no column “p:elm”, “p:oak”.'],
+    [
+      'Colony,probability\nHL-1,1\n',
+      binary,
+      'Line 1: there is no column “colony” (“Colony” is written otherwise).',
+    ],
+    [
+      'colony,prediction\nHL-1,lost\n',
+      binary,
+      'Line 1: probabilities are asked for, and there is no column “probability”.',
+    ],
+    [
+      'colony,p:ash\nHL-1,1\n',
+      grains,
+      'Line 1: probabilities are asked for, and there is no column “p:elm”, “p:oak”.',
+    ],
   ])('%j is refused', (text, rules, message) => {
     expect(failure(text, rules)).toMatchObject({ id: 'header', message });
   });
@@ -153,21 +201,43 @@ describe('headers', () => {
 describe('files that are no predictions', () => {
   it.each([
     ['', 'mine.csv is empty.'],
-    ['<html><body>Sign in</body></html>', 'mine.csv is a web page, not a table. Perhaps a sign-in page was saved in place of the data.'],
-    ['PK\x03\x04xyz', 'mine.csv is a spreadsheet or a zip archive, whatever its name says. Save it as CSV and bring that file.'],
+    [
+      '<html><body>Sign in</body></html>',
+      'mine.csv is a web page, not a table. Perhaps a sign-in page was saved in place of the data.',
+    ],
+    [
+      'PK\x03\x04xyz',
+      'mine.csv is a spreadsheet or a zip archive, whatever its name says. Save it as CSV and bring that file.',
+    ],
     ['colony,probability\nHL-1,0.5\nHL-2\n', 'mine.csv, line 3: 1 field, but the header has 2.'],
-    ['colony,probability\nHL-1,"0.5\nHL-2,0.1\n', 'mine.csv, line 2: a quotation mark in field 2 is opened and never closed.'],
-    ['colony,probability\nHL-1,0\0\n', 'mine.csv holds a zero byte on line 2: it is binary or damaged, not a text table.'],
+    [
+      'colony,probability\nHL-1,"0.5\nHL-2,0.1\n',
+      'mine.csv, line 2: a quotation mark in field 2 is opened and never closed.',
+    ],
+    [
+      'colony,probability\nHL-1,0\0\n',
+      'mine.csv holds a zero byte on line 2: it is binary or damaged, not a text table.',
+    ],
   ])('%j is refused as unreadable, with its place', (text, message) => {
     expect(failure(text, binary)).toMatchObject({ id: 'readable', message });
   });
 
   it('a header alone lacks every row', () => {
-    expect(failure('colony,probability\n', binary)).toMatchObject({ id: 'rows', message: 'Not every colony stands exactly once: 3 rows missing.' });
+    expect(failure('colony,probability\n', binary)).toMatchObject({
+      id: 'rows',
+      message: 'Not every colony stands exactly once: 3 rows missing.',
+    });
   });
 
   it('60 MB are refused by their size', () => {
     const large = checkPredictions(new Uint8Array(60 * 1024 * 1024), 'mine.csv', binary);
-    expect(large.checks).toMatchObject([{ id: 'size', outcome: 'fails', measured: '60.0 MB', expected: `at most ${LARGEST_PREDICTIONS / 1024 / 1024} MB` }]);
+    expect(large.checks).toMatchObject([
+      {
+        id: 'size',
+        outcome: 'fails',
+        measured: '60.0 MB',
+        expected: `at most ${LARGEST_PREDICTIONS / 1024 / 1024} MB`,
+      },
+    ]);
   });
 });

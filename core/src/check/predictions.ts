@@ -82,7 +82,10 @@ export function checkPredictions(
     const found = layoutOf(source.header, rules);
     if ('failed' in found) return unread(found.failed);
     const reader = new PredictionReader(rules, found.layout, source.header);
-    eachRecord(source, (fields, line) => reader.take(fields, line));
+    eachRecord(source, (fields, line) => {
+      reader.take(fields, line);
+      return true;
+    });
     const checks = [found.held, ...reader.finish()];
     return {
       checks,

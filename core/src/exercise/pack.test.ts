@@ -11,8 +11,20 @@ import type { Roles } from '../table/roles.js';
 import type { Table } from '../table/table.js';
 import { makePack, type PackRequest } from './pack.js';
 
-const plan: SplitPlan = { shares: { training: 60, validation: 10, heldout: 30 }, stratify: null, group: null, seed: 4 };
-const irisRoles: Roles = { target: 'target', task: 'multiclass', positive: null, identifier: null, group: null, withheld: ['petal_width'] };
+const plan: SplitPlan = {
+  shares: { training: 60, validation: 10, heldout: 30 },
+  stratify: null,
+  group: null,
+  seed: 4,
+};
+const irisRoles: Roles = {
+  target: 'target',
+  task: 'multiclass',
+  positive: null,
+  identifier: null,
+  group: null,
+  withheld: ['petal_width'],
+};
 const request = (table: Table, roles: Roles, over: Partial<PackRequest> = {}): PackRequest => ({
   table,
   roles,
@@ -24,26 +36,36 @@ const request = (table: Table, roles: Roles, over: Partial<PackRequest> = {}): P
   secretSeed: 77,
   ...over,
 });
-const filesOf = (zip: Uint8Array) => Object.fromEntries(Object.entries(unzipSync(zip)).map(([name, bytes]) => [name, strFromU8(bytes)]));
+const filesOf = (zip: Uint8Array) =>
+  Object.fromEntries(Object.entries(unzipSync(zip)).map(([name, bytes]) => [name, strFromU8(bytes)]));
 
 describe('a pack', () => {
   const pack = makePack(request(iris(), irisRoles));
   const files = filesOf(pack.zip);
 
   it('holds training and validation rows with the target, held-out rows without, an example and the brief', () => {
-    expect(Object.keys(files)).toEqual(['training.csv', 'validation.csv', 'held-out.csv', 'example.csv', 'brief.md']);
+    expect(Object.keys(files)).toEqual([
+      'training.csv',
+      'validation.csv',
+      'held-out.csv',
+      'example.csv',
+      'brief.md',
+    ]);
     expect(pack.files.map((file) => file.shape)).toEqual([[90, 4], [15, 4], [45, 4], [45, 2], null]);
     expect(files['training.csv']?.split('\n')[0]).toBe('sepal_length,sepal_width,petal_length,target');
     expect(files['held-out.csv']?.split('\n')[0]).toBe('row,sepal_length,sepal_width,petal_length');
   });
 
   it('never holds a target or a withheld column of a held-out row', () => {
-    for (const species of ['setosa', 'versicolor', 'virginica', 'petal_width']) expect(files['held-out.csv']).not.toContain(species);
+    for (const species of ['setosa', 'versicolor', 'virginica', 'petal_width'])
+      expect(files['held-out.csv']).not.toContain(species);
   });
 
   it('is the same bytes for the same inputs, and another order for another secret', () => {
     expect(makePack(request(iris(), irisRoles)).zip).toEqual(pack.zip);
-    expect(filesOf(makePack(request(iris(), irisRoles, { secretSeed: 78 })).zip)['held-out.csv']).not.toBe(files['held-out.csv']);
+    expect(filesOf(makePack(request(iris(), irisRoles, { secretSeed: 78 })).zip)['held-out.csv']).not.toBe(
+      files['held-out.csv'],
+    );
   });
 
   it('orders held-out rows independently of the file’s order', () => {
@@ -62,16 +84,31 @@ describe('a pack', () => {
       const made = makePack(request(table, roles, { metric: metricNamed(metric) }));
       const example = unzipSync(made.zip)['example.csv'] ?? new Uint8Array();
       expect(allHold(checkPredictions(example, 'example.csv', made.rules).checks)).toBe(true);
-      expect(new Set(strFromU8(example).trim().split('\n').slice(1).map((line) => line.split(',').slice(1).join())).size).toBe(1);
+      expect(
+        new Set(
+          strFromU8(example)
+            .trim()
+            .split('\n')
+            .slice(1)
+            .map((line) => line.split(',').slice(1).join()),
+        ).size,
+      ).toBe(1);
     }
   });
 
   it('keys answer the rows in the order of the pack', () => {
-    const lines = (files['held-out.csv'] ?? '').trim().split('\n').slice(1).map((line) => line.split(',').slice(1).join());
+    const lines = (files['held-out.csv'] ?? '')
+      .trim()
+      .split('\n')
+      .slice(1)
+      .map((line) => line.split(',').slice(1).join());
     const table = iris();
     const species = new Map<string, Set<number>>();
     for (const row of rowsOfPart(splitRows(table, plan), 2)) {
-      const features = table.columns.slice(0, 3).map((c) => (c.kind === 'number' ? String(c.values[row]) : '')).join();
+      const features = table.columns
+        .slice(0, 3)
+        .map((c) => (c.kind === 'number' ? String(c.values[row]) : ''))
+        .join();
       species.set(features, (species.get(features) ?? new Set()).add(Math.floor(row / 50)));
     }
     lines.forEach((line, i) => expect(species.get(line)).toContain(pack.key.classes?.[i]));
@@ -82,9 +119,13 @@ describe('feedback rows', () => {
   it('are drawn in the way of the split: half of each class', () => {
     const stratified = { ...plan, stratify: 'target' };
     const table = iris();
-    const { key } = makePack(request(table, irisRoles, { plan: stratified, parts: splitRows(table, stratified), feedbackShare: 50 }));
+    const { key } = makePack(
+      request(table, irisRoles, { plan: stratified, parts: splitRows(table, stratified), feedbackShare: 50 }),
+    );
     for (let c = 0; c < 3; c++) {
-      const members = Array.from(key.classes ?? []).flatMap((code, i) => (code === c ? [key.feedback[i]] : []));
+      const members = Array.from(key.classes ?? []).flatMap((code, i) =>
+        code === c ? [key.feedback[i]] : [],
+      );
       expect(Math.abs(members.filter((f) => f === 1).length - members.length / 2)).toBeLessThan(1);
     }
   });
@@ -93,8 +134,17 @@ describe('feedback rows', () => {
     const rows = Array.from({ length: 120 }, (_, i) => `${i},g${i % 12},${(i * 7) % 5 < 2 ? 'p' : 'q'}`);
     const table = tableOf(`id,group,y\n${rows.join('\n')}\n`);
     const grouped = { ...plan, group: 'group' };
-    const roles: Roles = { target: 'y', task: 'binary', positive: 'p', identifier: 'id', group: 'group', withheld: [] };
-    const { key } = makePack(request(table, roles, { plan: grouped, parts: splitRows(table, grouped), feedbackShare: 50 }));
+    const roles: Roles = {
+      target: 'y',
+      task: 'binary',
+      positive: 'p',
+      identifier: 'id',
+      group: 'group',
+      withheld: [],
+    };
+    const { key } = makePack(
+      request(table, roles, { plan: grouped, parts: splitRows(table, grouped), feedbackShare: 50 }),
+    );
     const sides = new Map<number, Set<number>>();
     key.groups?.forEach((g, i) => sides.set(g, (sides.get(g) ?? new Set()).add(key.feedback[i] ?? -1)));
     expect(sides.size).toBeGreaterThan(1);
@@ -106,18 +156,34 @@ describe('the audit', () => {
   const random = seededRandom(3);
   const rows = Array.from({ length: 200 }, (_, i) => {
     const y = random.below(2) ? 'yes' : 'no';
-    return { y, copy: y === 'yes' ? 'a' : 'b', sorted: `${y === 'yes' ? 'A' : 'B'}${String(i).padStart(3, '0')}` };
+    return {
+      y,
+      copy: y === 'yes' ? 'a' : 'b',
+      sorted: `${y === 'yes' ? 'A' : 'B'}${String(i).padStart(3, '0')}`,
+    };
   });
-  const roles: Roles = { target: 'y', task: 'binary', positive: 'yes', identifier: 'id', group: null, withheld: [] };
+  const roles: Roles = {
+    target: 'y',
+    task: 'binary',
+    positive: 'yes',
+    identifier: 'id',
+    group: null,
+    withheld: [],
+  };
 
   it('refuses a pack in which a feature gives every answer', () => {
     const table = tableOf(`id,copy,y\n${rows.map((r, i) => `i${i},${r.copy},${r.y}`).join('\n')}\n`);
-    expect(() => makePack(request(table, roles))).toThrow('The pack is not released: copy gives the target of every held-out row; withhold it at Look.');
+    expect(() => makePack(request(table, roles))).toThrow(
+      'The pack is not released: copy gives the target of every held-out row; withhold it at Look.',
+    );
     expect(() => makePack(request(table, { ...roles, withheld: ['copy'] }))).not.toThrow();
   });
 
   it('notices identifiers whose order goes with the target', () => {
     const table = tableOf(`id,x,y\n${rows.map((r, i) => `${r.sorted},${i % 7},${r.y}`).join('\n')}\n`);
-    expect(makePack(request(table, roles)).audit.find((c) => c.id === 'identifiers')).toMatchObject({ outcome: 'unsure', measured: expect.stringContaining('area 1.00') });
+    expect(makePack(request(table, roles)).audit.find((c) => c.id === 'identifiers')).toMatchObject({
+      outcome: 'unsure',
+      measured: expect.stringContaining('area 1.00'),
+    });
   });
 });

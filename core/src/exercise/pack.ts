@@ -13,7 +13,15 @@ import type { SplitPlan } from '../split/plan.js';
 import { rowsOfPart, splitRows } from '../split/split.js';
 import { labelsOf } from '../table/labels.js';
 import type { Roles } from '../table/roles.js';
-import { cellText, columnNamed, selectRows, type CodedColumn, type Table } from '../table/table.js';
+import {
+  cellText,
+  columnNamed,
+  isCoded,
+  selectRows,
+  type CodedColumn,
+  type Column,
+  type Table,
+} from '../table/table.js';
 
 export interface PackFile {
   readonly name: string;
@@ -63,6 +71,8 @@ export function makePack(request: PackRequest): Pack {
   const identifier = identifierName(roles, features);
   const target = columnNamed(table, roles.target);
   const classes = roles.task === 'regression' ? null : labelsOf(target);
+  const { group } = request.plan;
+  const groups = group === null ? null : labelsOf(columnNamed(table, group)).codes;
   const identifiers = Array.from(heldout, (row, i) =>
     roles.identifier === null ? String(i + 1) : (cellText(columnNamed(table, roles.identifier), row) ?? ''),
   );
@@ -83,10 +93,7 @@ export function makePack(request: PackRequest): Pack {
       !classes && target.kind === 'number'
         ? Float64Array.from(heldout, (row) => at(target.values, row))
         : null,
-    groups:
-      request.plan.group === null
-        ? null
-        : heldout.map((row) => at(labelsOf(columnNamed(table, request.plan.group ?? '')).codes, row)),
+    groups: groups ? heldout.map((row) => at(groups, row)) : null,
     feedback: feedbackRows(request, heldout),
   };
 
@@ -180,7 +187,7 @@ function exampleFile(rules: PredictionRules, table: Table, roles: Roles, parts: 
 }
 
 /** What a pack must not tell: the target itself, an order or an identifier that follows it. */
-export function auditPack(heldout: Table, roles: Roles, key: AnswerKey): Check[] {
+function auditPack(heldout: Table, roles: Roles, key: AnswerKey): Check[] {
   const names = heldout.columns.map((column) => column.name);
   const kept = [roles.target, ...roles.withheld].filter((name) => names.includes(name));
   const checks = [
@@ -188,7 +195,7 @@ export function auditPack(heldout: Table, roles: Roles, key: AnswerKey): Check[]
       ? check('no-target', 'holds', 'Neither the target nor a withheld column is among the held-out features')
       : check('no-target', 'fails', `${kept.join(', ')} would be handed out`),
   ];
-  const copies = heldout.columns.slice(1).filter((column) => copiesTarget(heldout, column.name, key));
+  const copies = heldout.columns.slice(1).filter((column) => copiesTarget(column, key));
   checks.push(
     copies.length === 0
       ? check('no-copy', 'holds', 'No feature gives the target of every row')
@@ -209,17 +216,17 @@ export function auditPack(heldout: Table, roles: Roles, key: AnswerKey): Check[]
 }
 
 /** Whether each value of a feature goes with one answer only, in rows enough to say so. */
-function copiesTarget(heldout: Table, name: string, key: AnswerKey): boolean {
-  const { labels, codes } = labelsOf(columnNamed(heldout, name));
+function copiesTarget(column: Column, key: AnswerKey): boolean {
   const answers = key.classes ?? key.values;
-  if (!answers || labels.length * 2 > heldout.rowCount) return false;
+  if (!answers) return false;
+  const cells: ArrayLike<number> = isCoded(column) ? column.codes : column.values;
   const answerOf = new Map<number, number>();
-  for (let row = 0; row < codes.length; row++) {
-    const earlier = answerOf.get(at(codes, row));
-    if (earlier !== undefined && earlier !== at(answers, row)) return false;
-    answerOf.set(at(codes, row), at(answers, row));
+  for (let row = 0; row < cells.length; row++) {
+    const answer = answerOf.get(at(cells, row));
+    if (answer === undefined) answerOf.set(at(cells, row), at(answers, row));
+    else if (answer !== at(answers, row)) return false;
   }
-  return new Set(answerOf.values()).size > 1;
+  return answerOf.size * 2 <= cells.length && new Set(answerOf.values()).size > 1;
 }
 
 function textRanks(heldout: Table): Float64Array {

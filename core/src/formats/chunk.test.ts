@@ -27,7 +27,12 @@ describe('column chunks', () => {
   });
 
   it('are equal bytes for equal rows, whatever other rows hold', () => {
-    const column = (levels: string[], codes: number[]): Column => ({ kind: 'category', name: 'c', levels, codes: Int32Array.from(codes) });
+    const column = (levels: string[], codes: number[]): Column => ({
+      kind: 'category',
+      name: 'c',
+      levels,
+      codes: Int32Array.from(codes),
+    });
     expect(encodeColumn(column(['a', 'b', 'c'], [0, 2]))).toEqual(encodeColumn(column(['a', 'c'], [0, 1])));
   });
 });

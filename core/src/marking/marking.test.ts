@@ -62,7 +62,14 @@ describe('a scheme', () => {
 
 const n = 40;
 const identifiers = Array.from({ length: n }, (_, i) => `r${i}`);
-const rules: PredictionRules = { identifier: 'id', identifiers, task: 'binary', labels: ['no', 'yes'], positive: 'yes', needs: 'probabilities' };
+const rules: PredictionRules = {
+  identifier: 'id',
+  identifiers,
+  task: 'binary',
+  labels: ['no', 'yes'],
+  positive: 'yes',
+  needs: 'probabilities',
+};
 const key: AnswerKey = {
   task: 'binary',
   labels: ['no', 'yes'],
@@ -73,9 +80,16 @@ const key: AnswerKey = {
   feedback: Uint8Array.from({ length: n }, (_, i) => (i < 20 ? 1 : 0)),
 };
 const marking = { metric: 'roc_auc', scheme: area, seed: 9 };
-const file = (p: (i: number) => number) => bytesOf(`id,probability\n${identifiers.map((id, i) => `${id},${p(i)}`).join('\n')}\n`);
+const file = (p: (i: number) => number) =>
+  bytesOf(`id,probability\n${identifiers.map((id, i) => `${id},${p(i)}`).join('\n')}\n`);
 // Right on the feedback rows, wrong on the final ones.
-const twofold = markSubmission(file((i) => (i < 20 ? (i % 2 ? 0.9 : 0.1) : i % 2 ? 0.1 : 0.9)), 'f.csv', rules, key, marking);
+const twofold = markSubmission(
+  file((i) => (i < 20 ? (i % 2 ? 0.9 : 0.1) : i % 2 ? 0.1 : 0.9)),
+  'f.csv',
+  rules,
+  key,
+  marking,
+);
 
 describe('a result', () => {
   it('is scored on feedback and on final rows apart, and marked by the final ones', () => {
@@ -86,7 +100,13 @@ describe('a result', () => {
 
   it('carries every metric of the task and the answer grid', () => {
     expect(twofold.final?.others).toHaveProperty('brier');
-    expect(twofold.final?.grid).toEqual({ labels: ['no', 'yes'], counts: [[0, 10], [10, 0]] });
+    expect(twofold.final?.grid).toEqual({
+      labels: ['no', 'yes'],
+      counts: [
+        [0, 10],
+        [10, 0],
+      ],
+    });
   });
 
   it('of a file that fails its checks has no score and no marks', () => {
@@ -95,7 +115,14 @@ describe('a result', () => {
   });
 
   it('is the same however often it is made', () => {
-    const again = () => markSubmission(file((i) => ((i * 7) % 10) / 10), 'f.csv', rules, key, marking);
+    const again = () =>
+      markSubmission(
+        file((i) => ((i * 7) % 10) / 10),
+        'f.csv',
+        rules,
+        key,
+        marking,
+      );
     expect(again()).toEqual(again());
   });
 });
@@ -103,7 +130,13 @@ describe('a result', () => {
 describe('what is disclosed', () => {
   it('is nothing but the checks until the return, under “after-return”', () => {
     const open = disclose(twofold, 'after-return', false);
-    expect(open).toEqual({ checks: twofold.checks, holds: true, metric: 'roc_auc', feedback: null, final: null });
+    expect(open).toEqual({
+      checks: twofold.checks,
+      holds: true,
+      metric: 'roc_auc',
+      feedback: null,
+      final: null,
+    });
   });
 
   it('is a rounded feedback score and no final figure, grid, interval or marks, under “rounded”', () => {

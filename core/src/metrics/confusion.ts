@@ -20,7 +20,7 @@ export interface LabelCounts {
   readonly tn: number;
 }
 
-export function labelCounts(counts: readonly (readonly number[])[], label: number): LabelCounts {
+function labelCounts(counts: readonly (readonly number[])[], label: number): LabelCounts {
   let all = 0;
   let predicted = 0;
   let actual = 0;

@@ -22,7 +22,10 @@ describe('DeLong', () => {
       expected: { auc_first: number; variance_first: number; low: number; high: number };
     };
     const estimate = delong(numbers(table, 'first'), (i) => target[i] === 1);
-    const flipped = delong(numbers(table, 'first').map((x) => -x), (i) => target[i] === 1);
+    const flipped = delong(
+      numbers(table, 'first').map((x) => -x),
+      (i) => target[i] === 1,
+    );
     const fits = [estimate, flipped].find((e) => Math.abs((e?.area ?? 0) - expected.auc_first) < 1e-9);
     expect(fits?.variance).toBeCloseTo(expected.variance_first, 9);
     expect(fits?.low).toBeCloseTo(expected.low, 9);
@@ -52,10 +55,20 @@ describe('the interval of a metric', () => {
   const n = 200;
   const truth = Int32Array.from({ length: n }, (_, i) => i % 2);
   const predicted = truth.map((code, i) => (i % 5 === 0 ? 1 - code : code));
-  const probability = Float64Array.from(truth, (code, i) => (code === 1 ? 0.7 : 0.3) + ((i * 37) % 100) / 400 - 0.12);
+  const probability = Float64Array.from(
+    truth,
+    (code, i) => (code === 1 ? 0.7 : 0.3) + ((i * 37) % 100) / 400 - 0.12,
+  );
   const judged: Judged = {
     kind: 'labels',
-    data: { labels: ['no', 'yes'], truth, predicted, probabilities: [probability.map((p) => 1 - p), probability], positive: 1, weights: null },
+    data: {
+      labels: ['no', 'yes'],
+      truth,
+      predicted,
+      probabilities: [probability.map((p) => 1 - p), probability],
+      positive: 1,
+      weights: null,
+    },
   };
   const groups = truth.map((_, i) => i % 12);
 
@@ -69,7 +82,10 @@ describe('the interval of a metric', () => {
   });
 
   it('draws whole groups where rows come in groups', () => {
-    expect(intervalOf(metricNamed('accuracy'), judged, groups, 1)).toHaveProperty('method', 'bootstrap of groups');
+    expect(intervalOf(metricNamed('accuracy'), judged, groups, 1)).toHaveProperty(
+      'method',
+      'bootstrap of groups',
+    );
   });
 
   it('could not be judged from fewer than ten groups', () => {
@@ -100,7 +116,10 @@ describe('the interval of a metric', () => {
   });
 
   it('is not given under row weights', () => {
-    const weighted: Judged = { kind: 'labels', data: { ...judged.data, weights: new Float64Array(n).fill(2) } };
+    const weighted: Judged = {
+      kind: 'labels',
+      data: { ...judged.data, weights: new Float64Array(n).fill(2) },
+    };
     expect(intervalOf(metricNamed('accuracy'), weighted, null, 1).low).toBeNull();
   });
 });

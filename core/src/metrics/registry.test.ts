@@ -21,7 +21,9 @@ interface Expected {
 
 /** A case of test/reference, read by the same code that reads submissions. */
 function referenceCase(name: string): { judged: Judged; expected: Expected } {
-  const expected = JSON.parse(new TextDecoder().decode(testFile(`reference/${name}/expected.json`))) as Expected;
+  const expected = JSON.parse(
+    new TextDecoder().decode(testFile(`reference/${name}/expected.json`)),
+  ) as Expected;
   const { table } = readCsv(testFile(`reference/${name}/truth.csv`), { file: 'truth.csv' });
   const target = columnNamed(table, 'target');
   const ids = columnNamed(table, 'id');
@@ -72,7 +74,8 @@ describe('metrics equal the values of the reference libraries', () => {
 describe('every metric', () => {
   const binary = referenceCase('binary').judged;
   const numbers = referenceCase('regression').judged;
-  const judgedFor = (task: Task) => (task === 'regression' ? numbers : task === 'binary' ? binary : referenceCase('multiclass-iris').judged);
+  const judgedFor = (task: Task) =>
+    task === 'regression' ? numbers : task === 'binary' ? binary : referenceCase('multiclass-iris').judged;
 
   it('has a key of its own and says what it is and where it comes from', () => {
     expect(new Set(METRICS.map((metric) => metric.key)).size).toBe(METRICS.length);
@@ -83,22 +86,31 @@ describe('every metric', () => {
     }
   });
 
-  it.each(METRICS.map((metric) => [metric.key, metric] as const))('%s does not depend on the order of rows', (_, metric) => {
-    for (const task of metric.tasks) {
-      const judged = judgedFor(task);
-      const rows = Int32Array.from(judged.data.truth.keys()).reverse();
-      expect(figureOf(metric, resampled(judged, rows)).value).toBeCloseTo(figureOf(metric, judged).value ?? NaN, 9);
-    }
-  });
+  it.each(METRICS.map((metric) => [metric.key, metric] as const))(
+    '%s does not depend on the order of rows',
+    (_, metric) => {
+      for (const task of metric.tasks) {
+        const judged = judgedFor(task);
+        const rows = Int32Array.from(judged.data.truth.keys()).reverse();
+        expect(figureOf(metric, resampled(judged, rows)).value).toBeCloseTo(
+          figureOf(metric, judged).value ?? NaN,
+          9,
+        );
+      }
+    },
+  );
 
-  it.each(metricsFor('binary').map((metric) => [metric.key, metric] as const))('%s: a weight of 2 equals a repeated row', (_, metric) => {
-    if (binary.kind !== 'labels') throw new Error('the case is one of labels');
-    const n = binary.data.truth.length;
-    const twice = Int32Array.from({ length: n + 100 }, (_, i) => (i < n ? i : i - n));
-    const weights = Float64Array.from({ length: n }, (_, i) => (i < 100 ? 2 : 1));
-    const weighted = figureOf(metric, { kind: 'labels', data: { ...binary.data, weights } });
-    expect(weighted.value).toBeCloseTo(figureOf(metric, resampled(binary, twice)).value ?? NaN, 9);
-  });
+  it.each(metricsFor('binary').map((metric) => [metric.key, metric] as const))(
+    '%s: a weight of 2 equals a repeated row',
+    (_, metric) => {
+      if (binary.kind !== 'labels') throw new Error('the case is one of labels');
+      const n = binary.data.truth.length;
+      const twice = Int32Array.from({ length: n + 100 }, (_, i) => (i < n ? i : i - n));
+      const weights = Float64Array.from({ length: n }, (_, i) => (i < 100 ? 2 : 1));
+      const weighted = figureOf(metric, { kind: 'labels', data: { ...binary.data, weights } });
+      expect(weighted.value).toBeCloseTo(figureOf(metric, resampled(binary, twice)).value ?? NaN, 9);
+    },
+  );
 });
 
 describe('undefined figures', () => {
@@ -113,7 +125,10 @@ describe('undefined figures', () => {
     ['mcc', 'truth or prediction has only one class'],
     ['roc_auc', 'no probabilities were given'],
   ])('%s is null with a reason, not 0', (key, reason) => {
-    expect(figureOf(metricNamed(key), { kind: 'labels', data: allNegative })).toEqual({ value: null, reason });
+    expect(figureOf(metricNamed(key), { kind: 'labels', data: allNegative })).toEqual({
+      value: null,
+      reason,
+    });
   });
 
   it('R² is undefined where the truth does not vary, and MAPE where a true value is 0', () => {

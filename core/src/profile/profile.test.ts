@@ -13,7 +13,15 @@ describe('column summaries', () => {
 
   it('count missing cells and the most frequent values', () => {
     const [, kind] = profileTable(tableOf('id,kind\n1,log\n2,skep\n3,log\n4,\n'));
-    expect(kind).toMatchObject({ missing: 1, distinct: 2, summary: null, top: [{ value: 'log', count: 2 }, { value: 'skep', count: 1 }] });
+    expect(kind).toMatchObject({
+      missing: 1,
+      distinct: 2,
+      summary: null,
+      top: [
+        { value: 'log', count: 2 },
+        { value: 'skep', count: 1 },
+      ],
+    });
   });
 
   it('place every value in a bin', () => {

@@ -14,7 +14,7 @@ export interface Random {
  * Hash of a text to 32 bits: FNV-1a over UTF-16 code units, low byte first.
  * Offset basis and prime as in the FNV specification (draft-eastlake-fnv).
  */
-export function hash32(text: string): number {
+function hash32(text: string): number {
   let hash = 0x811c9dc5;
   for (let i = 0; i < text.length; i++) {
     const unit = text.charCodeAt(i);

@@ -7,15 +7,28 @@ import type { SplitPlan } from './plan.js';
 import { splitRows } from './split.js';
 import { usableRows } from './usable.js';
 
-const plan: SplitPlan = { shares: { training: 80, validation: 0, heldout: 20 }, stratify: null, group: null, seed: 1 };
-const irisRoles: Roles = { target: 'target', task: 'multiclass', positive: null, identifier: null, group: null, withheld: [] };
+const plan: SplitPlan = {
+  shares: { training: 80, validation: 0, heldout: 20 },
+  stratify: null,
+  group: null,
+  seed: 1,
+};
+const irisRoles: Roles = {
+  target: 'target',
+  task: 'multiclass',
+  positive: null,
+  identifier: null,
+  group: null,
+  withheld: [],
+};
 
 function consequences(table: Table, roles: Roles, over: Partial<SplitPlan> = {}) {
   const full = { ...plan, ...over };
   const used = usableRows(table, roles);
   return splitConsequences(table, roles, full, used, splitRows(table, full, used.usable));
 }
-const outcome = (c: ReturnType<typeof consequences>, id: string) => c.checks.find((check) => check.id === id)?.outcome;
+const outcome = (c: ReturnType<typeof consequences>, id: string) =>
+  c.checks.find((check) => check.id === id)?.outcome;
 
 describe('what follows from a split', () => {
   const random = consequences(iris(), irisRoles);
@@ -42,21 +55,34 @@ describe('what follows from a split', () => {
   });
 
   it('measures how far features differ', () => {
-    const sorted = consequences(tableOf(`x,y\n${Array.from({ length: 100 }, (_, i) => `${i},${i % 2}`).join('\n')}\n`), {
-      ...irisRoles,
-      target: 'y',
-      task: 'binary',
-      positive: '1',
-    });
+    const sorted = consequences(
+      tableOf(`x,y\n${Array.from({ length: 100 }, (_, i) => `${i},${i % 2}`).join('\n')}\n`),
+      {
+        ...irisRoles,
+        target: 'y',
+        task: 'binary',
+        positive: '1',
+      },
+    );
     expect(sorted.drift[0]).toMatchObject({ column: 'x', measure: 'standardised difference' });
     expect(sorted.drift[0]?.value).toBeLessThan(1);
   });
 });
 
 describe('what a split is warned of', () => {
-  const rows = Array.from({ length: 60 }, (_, i) => `${i},g${i % 6},${(i * 17) % 10},${i % 2 ? 'yes' : 'no'},${i % 2 ? 5 + (i % 3) : i % 3}`);
+  const rows = Array.from(
+    { length: 60 },
+    (_, i) => `${i},g${i % 6},${(i * 17) % 10},${i % 2 ? 'yes' : 'no'},${i % 2 ? 5 + (i % 3) : i % 3}`,
+  );
   const table = tableOf(`id,group,x,y,after\n${rows.join('\n')}\n`);
-  const roles: Roles = { target: 'y', task: 'binary', positive: 'yes', identifier: 'id', group: 'group', withheld: [] };
+  const roles: Roles = {
+    target: 'y',
+    task: 'binary',
+    positive: 'yes',
+    identifier: 'id',
+    group: 'group',
+    withheld: [],
+  };
 
   it('groups that are parted, and how many a split by rows would part', () => {
     expect(outcome(consequences(table, roles), 'groups')).toBe('fails');
@@ -66,12 +92,16 @@ describe('what a split is warned of', () => {
   });
 
   it('a column that alone gives the answer away, until it is withheld', () => {
-    expect(consequences(table, roles).checks.find((c) => c.id === 'telling')?.message).toBe('after gives the answer away');
+    expect(consequences(table, roles).checks.find((c) => c.id === 'telling')?.message).toBe(
+      'after gives the answer away',
+    );
     expect(outcome(consequences(table, { ...roles, withheld: ['after'] }), 'telling')).toBeUndefined();
   });
 
   it('rows with the same features in two parts', () => {
-    const twins = tableOf(`x,y\n${Array.from({ length: 40 }, (_, i) => `${i % 2},${i % 2 === i % 4 ? 'a' : 'b'}`).join('\n')}\n`);
+    const twins = tableOf(
+      `x,y\n${Array.from({ length: 40 }, (_, i) => `${i % 2},${i % 2 === i % 4 ? 'a' : 'b'}`).join('\n')}\n`,
+    );
     const few: Roles = { ...irisRoles, target: 'y', task: 'binary', positive: 'a' };
     const used = { usable: new Uint8Array(40).fill(1), unlabelled: 0, repeated: 0 };
     const found = splitConsequences(twins, few, plan, used, splitRows(twins, plan));

@@ -8,9 +8,8 @@ export type PartCode = -1 | 0 | 1 | 2;
 
 export const LEFT_OUT = -1;
 
-export const SPLIT_METHODS = ['random@1', 'stratified@1', 'grouped@1', 'stratified-grouped@1'] as const;
 /** Algorithm and version: what a plan with a seed gives never changes under the same name. */
-export type SplitMethod = (typeof SPLIT_METHODS)[number];
+type SplitMethod = 'random@1' | 'stratified@1' | 'grouped@1' | 'stratified-grouped@1';
 
 /** How a table's rows are to be parted. Shares are whole percentages that sum to 100. */
 export interface SplitPlan {

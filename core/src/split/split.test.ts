@@ -23,37 +23,52 @@ const sharesArbitrary = fc
 const coded = (rows: readonly (readonly [number, number])[]) =>
   tableOf(`id,class,group\n${rows.map(([c, g], i) => `r${i},c${c},g${g}`).join('\n')}\n`);
 
-const rowsArbitrary = fc.array(fc.tuple(fc.integer({ min: 0, max: 4 }), fc.integer({ min: 0, max: 15 })), { minLength: 5, maxLength: 200 });
+const rowsArbitrary = fc.array(fc.tuple(fc.integer({ min: 0, max: 4 }), fc.integer({ min: 0, max: 15 })), {
+  minLength: 5,
+  maxLength: 200,
+});
 const seedArbitrary = fc.integer({ min: 0, max: 2 ** 31 - 1 });
 const PART_INDICES = [0, 1, 2] as const;
 
 describe('apportion', () => {
   it('shares out everything, each share within 1 of exact', () => {
     fc.assert(
-      fc.property(fc.integer({ min: 0, max: 10_000 }), fc.array(fc.integer({ min: 1, max: 100 }), { minLength: 1, maxLength: 5 }), (n, weights) => {
-        const counts = apportion(n, weights);
-        const total = weights.reduce((a, b) => a + b, 0);
-        expect(counts.reduce((a, b) => a + b, 0)).toBe(n);
-        counts.forEach((count, i) => expect(Math.abs(count - (n * (weights[i] ?? 0)) / total)).toBeLessThan(1));
-      }),
+      fc.property(
+        fc.integer({ min: 0, max: 10_000 }),
+        fc.array(fc.integer({ min: 1, max: 100 }), { minLength: 1, maxLength: 5 }),
+        (n, weights) => {
+          const counts = apportion(n, weights);
+          const total = weights.reduce((a, b) => a + b, 0);
+          expect(counts.reduce((a, b) => a + b, 0)).toBe(n);
+          counts.forEach((count, i) =>
+            expect(Math.abs(count - (n * (weights[i] ?? 0)) / total)).toBeLessThan(1),
+          );
+        },
+      ),
     );
   });
 
   it('gives classes and parts their due at once', () => {
     fc.assert(
-      fc.property(fc.array(fc.integer({ min: 0, max: 60 }), { minLength: 1, maxLength: 12 }), sharesArbitrary, (sizes, shares) => {
-        const weights = [shares.training, shares.validation, shares.heldout];
-        const counts = apportionClasses(sizes, weights);
-        sizes.forEach((size, c) => {
-          expect((counts[c] ?? []).reduce((a, b) => a + b, 0)).toBe(size);
-          counts[c]?.forEach((n, part) => expect(Math.abs(n - (size * (weights[part] ?? 0)) / 100)).toBeLessThan(1));
-        });
-        const n = sizes.reduce((a, b) => a + b, 0);
-        weights.forEach((weight, part) => {
-          const filled = counts.reduce((total, row) => total + (row[part] ?? 0), 0);
-          expect(Math.abs(filled - (n * weight) / 100)).toBeLessThan(2);
-        });
-      }),
+      fc.property(
+        fc.array(fc.integer({ min: 0, max: 60 }), { minLength: 1, maxLength: 12 }),
+        sharesArbitrary,
+        (sizes, shares) => {
+          const weights = [shares.training, shares.validation, shares.heldout];
+          const counts = apportionClasses(sizes, weights);
+          sizes.forEach((size, c) => {
+            expect((counts[c] ?? []).reduce((a, b) => a + b, 0)).toBe(size);
+            counts[c]?.forEach((n, part) =>
+              expect(Math.abs(n - (size * (weights[part] ?? 0)) / 100)).toBeLessThan(1),
+            );
+          });
+          const n = sizes.reduce((a, b) => a + b, 0);
+          weights.forEach((weight, part) => {
+            const filled = counts.reduce((total, row) => total + (row[part] ?? 0), 0);
+            expect(Math.abs(filled - (n * weight) / 100)).toBeLessThan(2);
+          });
+        },
+      ),
     );
   });
 });
@@ -96,7 +111,9 @@ describe('a stratified split', () => {
   it('gives iris 35, 7 or 8, 7 or 8 of each species', () => {
     const parts = splitRows(iris(), plan({ stratify: 'target' }));
     for (let species = 0; species < 3; species++) {
-      const counts = PART_INDICES.map((part) => rowsOfPart(parts, part).filter((row) => Math.floor(row / 50) === species).length);
+      const counts = PART_INDICES.map(
+        (part) => rowsOfPart(parts, part).filter((row) => Math.floor(row / 50) === species).length,
+      );
       expect(counts[0]).toBe(35);
       expect([7, 8]).toContain(counts[1]);
     }
@@ -104,7 +121,10 @@ describe('a stratified split', () => {
 
   it('cuts a column of many numbers at its quantiles', () => {
     const table = tableOf(`x\n${Array.from({ length: 100 }, (_, i) => i).join('\n')}\n`);
-    const parts = splitRows(table, plan({ stratify: 'x', shares: { training: 80, validation: 0, heldout: 20 } }));
+    const parts = splitRows(
+      table,
+      plan({ stratify: 'x', shares: { training: 80, validation: 0, heldout: 20 } }),
+    );
     for (let fifth = 0; fifth < 5; fifth++) {
       expect(rowsOfPart(parts, 2).filter((row) => Math.floor(row / 20) === fifth)).toHaveLength(4);
     }
@@ -147,13 +167,16 @@ describe('a grouped split', () => {
         fc.pre(new Set(rows.map(([, g]) => g)).size >= 3);
         const parts = splitRows(coded(rows), plan({ group: 'group', seed }));
         const targets = [0.7, 0.15, 0.15].map((share) => share * rows.length);
-        const off = (sizes: readonly number[]) => sizes.reduce((sum, size, p) => sum + (size - (targets[p] ?? 0)) ** 2 / (targets[p] ?? 1), 0);
+        const off = (sizes: readonly number[]) =>
+          sizes.reduce((sum, size, p) => sum + (size - (targets[p] ?? 0)) ** 2 / (targets[p] ?? 1), 0);
         const sizes = PART_INDICES.map((part) => rowsOfPart(parts, part).length);
         for (const g of new Set(rows.map(([, group]) => group))) {
           const members = rows.flatMap(([, group], row) => (group === g ? [row] : []));
           const from = parts[members[0] ?? 0] ?? 0;
           for (const to of PART_INDICES) {
-            const moved = sizes.map((size, p) => size + (p === to ? members.length : 0) - (p === from ? members.length : 0));
+            const moved = sizes.map(
+              (size, p) => size + (p === to ? members.length : 0) - (p === from ? members.length : 0),
+            );
             expect(off(moved)).toBeGreaterThanOrEqual(off(sizes) - 1e-9);
           }
         }
@@ -168,18 +191,18 @@ describe('golden assignments, which must never change', () => {
     Array.from(splitRows(table, plan(over)), (part) => 'TVH'[part]).join('');
 
   it.each<[string, Partial<SplitPlan>, number, string]>([
-  ['random@1', {}, 0, 'TTVTTTTTHVHTTTTTVTTTTTVH'],
-  ['random@1', {}, 2718, 'VTVHTTHTVHTTTTTTVTTTTTTT'],
-  ['random@1', {}, 2147483647, 'TTHTTTVTHTTVVTTTTHVTTTTT'],
-  ['stratified@1', { stratify: 'class' }, 0, 'TTVTTVVTTTTTTTTTVTHTTTHH'],
-  ['stratified@1', { stratify: 'class' }, 2718, 'TVHTVTTVHTTTTTTTTTHTTVTT'],
-  ['stratified@1', { stratify: 'class' }, 2147483647, 'THVHVTVTTTTTTTHTTTTTTTVT'],
-  ['grouped@1', { group: 'group' }, 0, 'HVTTTTTHVTTTTTHVTTTTTHVT'],
-  ['grouped@1', { group: 'group' }, 2718, 'HVTTTTTHVTTTTTHVTTTTTHVT'],
-  ['grouped@1', { group: 'group' }, 2147483647, 'VHTTTTTVHTTTTTVHTTTTTVHT'],
-  ['stratified-grouped@1', { stratify: 'class', group: 'group' }, 0, 'THTTVTTTHTTVTTTHTTVTTTHT'],
-  ['stratified-grouped@1', { stratify: 'class', group: 'group' }, 2718, 'THTTTTVTHTTTTVTHTTTTVTHT'],
-  ['stratified-grouped@1', { stratify: 'class', group: 'group' }, 2147483647, 'TVTTTTHTVTTTTHTVTTTTHTVT'],
+    ['random@1', {}, 0, 'TTVTTTTTHVHTTTTTVTTTTTVH'],
+    ['random@1', {}, 2718, 'VTVHTTHTVHTTTTTTVTTTTTTT'],
+    ['random@1', {}, 2147483647, 'TTHTTTVTHTTVVTTTTHVTTTTT'],
+    ['stratified@1', { stratify: 'class' }, 0, 'TTVTTVVTTTTTTTTTVTHTTTHH'],
+    ['stratified@1', { stratify: 'class' }, 2718, 'TVHTVTTVHTTTTTTTTTHTTVTT'],
+    ['stratified@1', { stratify: 'class' }, 2147483647, 'THVHVTVTTTTTTTHTTTTTTTVT'],
+    ['grouped@1', { group: 'group' }, 0, 'HVTTTTTHVTTTTTHVTTTTTHVT'],
+    ['grouped@1', { group: 'group' }, 2718, 'HVTTTTTHVTTTTTHVTTTTTHVT'],
+    ['grouped@1', { group: 'group' }, 2147483647, 'VHTTTTTVHTTTTTVHTTTTTVHT'],
+    ['stratified-grouped@1', { stratify: 'class', group: 'group' }, 0, 'THTTVTTTHTTVTTTHTTVTTTHT'],
+    ['stratified-grouped@1', { stratify: 'class', group: 'group' }, 2718, 'THTTTTVTHTTTTVTHTTTTVTHT'],
+    ['stratified-grouped@1', { stratify: 'class', group: 'group' }, 2147483647, 'TVTTTTHTVTTTTHTVTTTTHTVT'],
   ])('%s with seed %i', (method, over, seed, expected) => {
     expect(methodOf(plan(over))).toBe(method);
     expect(letters({ ...over, seed })).toBe(expected);
@@ -189,7 +212,10 @@ describe('golden assignments, which must never change', () => {
 describe('impossible plans', () => {
   it.each([
     [{ shares: { training: 80, validation: 0, heldout: 10 } }, 'The shares make 90 %, not 100 %.'],
-    [{ shares: { training: 100, validation: 0, heldout: 0 } }, 'Nothing is held out: without held-out rows nothing can be checked.'],
+    [
+      { shares: { training: 100, validation: 0, heldout: 0 } },
+      'Nothing is held out: without held-out rows nothing can be checked.',
+    ],
     [{ shares: { training: 0, validation: 50, heldout: 50 } }, 'Training needs a share of the rows.'],
     [{ seed: -1 }, 'A seed is a whole number from 0 to 2147483647.'],
     [{ seed: 1.5 }, 'A seed is a whole number from 0 to 2147483647.'],
@@ -198,8 +224,16 @@ describe('impossible plans', () => {
   });
 
   it('says why two groups cannot make three parts', () => {
-    const table = coded([[0, 0], [0, 0], [0, 1], [0, 1], [0, 1]]);
-    expect(() => splitRows(table, plan({ group: 'group' }))).toThrow('2 groups of group cannot make 3 parts without being parted.');
+    const table = coded([
+      [0, 0],
+      [0, 0],
+      [0, 1],
+      [0, 1],
+      [0, 1],
+    ]);
+    expect(() => splitRows(table, plan({ group: 'group' }))).toThrow(
+      '2 groups of group cannot make 3 parts without being parted.',
+    );
   });
 
   it('names the row that has no group', () => {
@@ -216,13 +250,18 @@ describe('rows that can be split', () => {
   const roles = { target: 'y', identifier: 'id' };
 
   it('leaves out rows without a label and rows that repeat another', () => {
-    const { usable, unlabelled, repeated } = usableRows(tableOf('id,x,y\na,1,p\nb,2,\na,1,p\nc,3,q\n'), roles);
+    const { usable, unlabelled, repeated } = usableRows(
+      tableOf('id,x,y\na,1,p\nb,2,\na,1,p\nc,3,q\n'),
+      roles,
+    );
     expect(Array.from(usable)).toEqual([1, 0, 0, 1]);
     expect([unlabelled, repeated]).toEqual([1, 1]);
   });
 
   it('refuses an identifier that stands in two different rows', () => {
-    expect(() => usableRows(tableOf('id,x,y\na,1,p\nb,2,q\na,3,p\n'), roles)).toThrow('id a stands in rows 1 and 3');
+    expect(() => usableRows(tableOf('id,x,y\na,1,p\nb,2,q\na,3,p\n'), roles)).toThrow(
+      'id a stands in rows 1 and 3',
+    );
   });
 
   it('refuses a row without an identifier', () => {

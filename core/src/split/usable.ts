@@ -3,9 +3,6 @@ import { at } from '../numbers.js';
 import { cellText, columnNamed, isCoded, isMissing, type Table } from '../table/table.js';
 import type { Roles } from '../table/roles.js';
 
-/** Why a row takes no part in a split: 0 takes part, 1 has no label, 2 repeats an earlier row in every column. */
-export const ROW_FATES = ['used', 'no label', 'repeated'] as const;
-
 export interface UsableRows {
   /** 1 for each row that takes part. */
   readonly usable: Uint8Array;

@@ -4,7 +4,14 @@ import { labelsOf } from './labels.js';
 import { checkRoles, suggestTask, type Roles } from './roles.js';
 import { columnNamed } from './table.js';
 
-const roles: Roles = { target: 'y', task: 'binary', positive: 'yes', identifier: 'id', group: 'g', withheld: ['after'] };
+const roles: Roles = {
+  target: 'y',
+  task: 'binary',
+  positive: 'yes',
+  identifier: 'id',
+  group: 'g',
+  withheld: ['after'],
+};
 const table = tableOf('id,g,x,after,y,z\na,1,1,1,yes,p\nb,1,2,2,no,q\nc,2,3,3,yes,r\n');
 
 describe('the task that a target suggests', () => {
@@ -36,7 +43,10 @@ describe('roles', () => {
     [{ positive: 'maybe' }, 'The positive class is one of “no” and “yes”.'],
     [{ positive: null }, 'The positive class is one of “no” and “yes”.'],
     [{ target: 'z' }, 'z has 3 classes, not two.'],
-    [{ task: 'regression', positive: null }, 'y is not a column of numbers: it cannot be predicted as a number.'],
+    [
+      { task: 'regression', positive: null },
+      'y is not a column of numbers: it cannot be predicted as a number.',
+    ],
     [{ task: 'multiclass' }, 'Only a target with two classes has a positive one.'],
   ] as const)('%j are refused', (over, message) => {
     expect(() => checkRoles(table, { ...roles, ...over })).toThrow(message);

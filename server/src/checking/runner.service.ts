@@ -46,9 +46,9 @@ export class Runner implements OnApplicationShutdown {
     for (const kind of Object.keys(JOBS) as JobKind[]) await this.work(kind);
   }
 
-  private async work<K extends JobKind>(kind: K): Promise<void> {
+  private async work(kind: JobKind): Promise<void> {
     const options = { pollingIntervalSeconds: POLL_SECONDS, includeMetadata: true as const };
-    await this.boss.work<JobPayloads[K]>(kind, options, async (jobs) => {
+    await this.boss.work<never>(kind, options, async (jobs) => {
       for (const job of jobs) {
         try {
           await this.handlers[kind].run(job.data);

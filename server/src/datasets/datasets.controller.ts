@@ -99,6 +99,7 @@ export class DataSetsController {
     @Param('dataSet', ParseUUIDPipe) dataSet: string,
     @Body() roles: RolesBody,
   ): Promise<void> {
-    return this.dataSets.setRoles(caller, dataSet, { ...roles });
+    const { target, task, positive, identifier, group, withheld } = roles;
+    return this.dataSets.setRoles(caller, dataSet, { target, task, positive, identifier, group, withheld });
   }
 }

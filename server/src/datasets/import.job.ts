@@ -30,14 +30,10 @@ export class ImportJob {
           { state: 'done' },
         );
         if (taken.affected !== 1) return;
-        const name =
-          record.fileName
-            .replace(/\.[^.]*$/, '')
-            .replace(/[_-]+/g, ' ')
-            .trim() || record.fileName;
+        const name = dataSetName(record.fileName);
         const dataSet = await manager.save(DataSetRecord, {
           courseId: record.courseId,
-          name: name[0]?.toUpperCase() + name.slice(1),
+          name,
         });
         const version = await manager.save(VersionRecord, {
           dataSetId: dataSet.id,
@@ -69,4 +65,14 @@ export class ImportJob {
       await announce(manager, { courseId: record.courseId, personId: null });
     });
   }
+}
+
+/** "hive_records.csv" becomes "Hive records". */
+function dataSetName(fileName: string): string {
+  const words =
+    fileName
+      .replace(/\.[^.]*$/, '')
+      .replace(/[_-]+/g, ' ')
+      .trim() || fileName;
+  return words.charAt(0).toUpperCase() + words.slice(1);
 }

@@ -19,7 +19,7 @@ async function request<T>(
   method: string,
   url: string,
   body?: object | FormData,
-  headers: HeadersInit = {},
+  headers: Record<string, string> = {},
 ): Promise<T> {
   const json = body !== undefined && !(body instanceof FormData);
   let response: Response;
@@ -71,7 +71,7 @@ export async function send<T = void>(
   method: 'POST' | 'PUT' | 'DELETE',
   url: string,
   body?: object | FormData,
-  headers?: HeadersInit,
+  headers?: Record<string, string>,
 ): Promise<T> {
   const answer = await request<T>(method, url, body, headers);
   await refresh();

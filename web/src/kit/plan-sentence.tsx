@@ -1,5 +1,5 @@
 import { Box, chakra, Text } from '@chakra-ui/react';
-import { useEffect, useState, type ReactNode } from 'react';
+import { useState, type ReactNode } from 'react';
 
 /** A plan written as one readable sentence, whose underlined words are its controls. */
 export function PlanSentence({ children, label }: { children: ReactNode; label: string }) {
@@ -82,9 +82,12 @@ export function PlanNumber({
   unit?: string;
 }) {
   const [text, setText] = useState(String(value));
-  useEffect(() => {
-    setText((before) => (Number(before) === value && before !== '' ? before : String(value)));
-  }, [value]);
+  const [seen, setSeen] = useState(value);
+  if (seen !== value) {
+    // The value came from elsewhere, unless it is what was just typed.
+    setSeen(value);
+    if (text === '' || Number(text) !== value) setText(String(value));
+  }
   const wrong = problemWith(text, step, min, max);
   return (
     <>

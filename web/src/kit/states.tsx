@@ -27,7 +27,7 @@ export function Loading({ what }: { what: string }) {
 }
 
 /** What went wrong and the way out. */
-export function Failed({ problem }: { problem: ApiProblem }) {
+function Failed({ problem }: { problem: ApiProblem }) {
   return (
     <Box py={8} maxW="62ch" role="alert">
       <Heading as="h2" size="lg" fontFamily="heading">

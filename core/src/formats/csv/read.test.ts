@@ -25,7 +25,13 @@ const cells = (text: string, name: string) => {
 
 describe('reading a table', () => {
   it('reads open data sets with their types', () => {
-    expect(iris().columns.map((column) => column.kind)).toEqual(['number', 'number', 'number', 'number', 'category']);
+    expect(iris().columns.map((column) => column.kind)).toEqual([
+      'number',
+      'number',
+      'number',
+      'number',
+      'category',
+    ]);
     expect(diabetes().rowCount).toBe(442);
     expect(diabetes().columns.every((column) => column.kind === 'number')).toBe(true);
   });
@@ -57,7 +63,10 @@ describe('reading a table', () => {
   });
 
   it('takes each usual marker for a missing cell', () => {
-    expect(cells('a,b\n1,\n2, \n3,NA\n4,N/A\n5,NaN\n6,null\n7,?\n8,0\n', 'b')).toEqual([...Array<null>(7).fill(null), '0']);
+    expect(cells('a,b\n1,\n2, \n3,NA\n4,N/A\n5,NaN\n6,null\n7,?\n8,0\n', 'b')).toEqual([
+      ...Array<null>(7).fill(null),
+      '0',
+    ]);
   });
 
   it('reads carriage returns and a file without a last line end', () => {
@@ -65,20 +74,29 @@ describe('reading a table', () => {
   });
 
   it('reads what it writes', () => {
-    const text = fc.string({ maxLength: 8 }).filter((s) => s.trim() !== '' && s.trim() === s && !s.includes('\r'));
+    const text = fc
+      .string({ maxLength: 8 })
+      .filter((s) => s.trim() !== '' && s.trim() === s && !s.includes('\r'));
     fc.assert(
-      fc.property(fc.array(fc.tuple(fc.integer({ min: -1e9, max: 1e9 }), text), { minLength: 2, maxLength: 30 }), (rows) => {
-        const written = writeRecords(['n', 't'], rows.map(([n, t]) => [String(n), t]));
-        const table = tableOf(written);
-        expect(writeCsv(table)).toBe(writeCsv(tableOf(writeCsv(table))));
-        expect(table.rowCount).toBe(rows.length);
-      }),
+      fc.property(
+        fc.array(fc.tuple(fc.integer({ min: -1e9, max: 1e9 }), text), { minLength: 2, maxLength: 30 }),
+        (rows) => {
+          const written = writeRecords(
+            ['n', 't'],
+            rows.map(([n, t]) => [String(n), t]),
+          );
+          const table = tableOf(written);
+          expect(writeCsv(table)).toBe(writeCsv(tableOf(writeCsv(table))));
+          expect(table.rowCount).toBe(rows.length);
+        },
+      ),
     );
   });
 });
 
 describe('types', () => {
-  const kind = (...values: string[]) => tableOf(`id,x\n${values.map((v, i) => `k${i},${v}`).join('\n')}\n`).columns[1]?.kind;
+  const kind = (...values: string[]) =>
+    tableOf(`id,x\n${values.map((v, i) => `k${i},${v}`).join('\n')}\n`).columns[1]?.kind;
 
   it.each([
     ['number', ['1', '-2.5', '1e3', '.5', '']],
@@ -103,7 +121,9 @@ describe('types', () => {
   });
 
   it('says that codes would lose digits', () => {
-    expect(read(bytesOf('x,y\n007,1\n012,2\n')).notes[0]).toBe('kept as text: 2 cells would lose digits as a number');
+    expect(read(bytesOf('x,y\n007,1\n012,2\n')).notes[0]).toBe(
+      'kept as text: 2 cells would lose digits as a number',
+    );
   });
 
   it('writes dates back as they came', () => {
@@ -116,17 +136,62 @@ describe('files that are no table', () => {
   it.each([
     ['an empty file', new Uint8Array(), 'empty-file', 'hives.csv is empty.'],
     ['blank space', bytesOf(' \n\n'), 'empty-file', 'hives.csv holds nothing but blank space.'],
-    ['a renamed spreadsheet', zip, 'not-text', 'hives.csv is a spreadsheet or a zip archive, whatever its name says. Save it as CSV and bring that file.'],
-    ['a picture', Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 1), 'not-text', 'hives.csv is a picture. Save it as CSV and bring that file.'],
-    ['a web page', bytesOf('\n<!DOCTYPE html><html></html>'), 'html-file', 'hives.csv is a web page, not a table. Perhaps a sign-in page was saved in place of the data.'],
-    ['a zero byte', bytesOf('a,b\n1,\0\n'), 'not-text', 'hives.csv holds a zero byte on line 2: it is binary or damaged, not a text table.'],
+    [
+      'a renamed spreadsheet',
+      zip,
+      'not-text',
+      'hives.csv is a spreadsheet or a zip archive, whatever its name says. Save it as CSV and bring that file.',
+    ],
+    [
+      'a picture',
+      Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 1),
+      'not-text',
+      'hives.csv is a picture. Save it as CSV and bring that file.',
+    ],
+    [
+      'a web page',
+      bytesOf('\n<!DOCTYPE html><html></html>'),
+      'html-file',
+      'hives.csv is a web page, not a table. Perhaps a sign-in page was saved in place of the data.',
+    ],
+    [
+      'a zero byte',
+      bytesOf('a,b\n1,\0\n'),
+      'not-text',
+      'hives.csv holds a zero byte on line 2: it is binary or damaged, not a text table.',
+    ],
     ['a header alone', bytesOf('a,b\n'), 'csv-no-rows', 'hives.csv has a header and no rows under it.'],
-    ['a short line', bytesOf('a,b,c\n1,2,3\n4,5\n'), 'csv-ragged', 'hives.csv, line 3: 2 fields, but the header has 3.'],
-    ['a long line', bytesOf('a,b\n"x\ny",2\n4,5,6\n'), 'csv-ragged', 'hives.csv, line 4: 3 fields, but the header has 2.'],
-    ['an open quote', bytesOf('a,b\n1,x\n2,"y\n3,z\n'), 'csv-open-quote', 'hives.csv, line 3: a quotation mark in field 2 is opened and never closed.'],
+    [
+      'a short line',
+      bytesOf('a,b,c\n1,2,3\n4,5\n'),
+      'csv-ragged',
+      'hives.csv, line 3: 2 fields, but the header has 3.',
+    ],
+    [
+      'a long line',
+      bytesOf('a,b\n"x\ny",2\n4,5,6\n'),
+      'csv-ragged',
+      'hives.csv, line 4: 3 fields, but the header has 2.',
+    ],
+    [
+      'an open quote',
+      bytesOf('a,b\n1,x\n2,"y\n3,z\n'),
+      'csv-open-quote',
+      'hives.csv, line 3: a quotation mark in field 2 is opened and never closed.',
+    ],
     ['text after a quote', bytesOf('a,b\n1,"x"y\n2,z\n'), 'csv-quote', null],
-    ['a column without a name', bytesOf('a,,c\n1,2,3\n'), 'csv-header', 'hives.csv, line 1: column 2 has no name. Give every column a name.'],
-    ['two columns of one name', bytesOf('a,b,a\n1,2,3\n'), 'csv-header', 'hives.csv, line 1: columns 1 and 3 are both called “a”.'],
+    [
+      'a column without a name',
+      bytesOf('a,,c\n1,2,3\n'),
+      'csv-header',
+      'hives.csv, line 1: column 2 has no name. Give every column a name.',
+    ],
+    [
+      'two columns of one name',
+      bytesOf('a,b,a\n1,2,3\n'),
+      'csv-header',
+      'hives.csv, line 1: columns 1 and 3 are both called “a”.',
+    ],
   ])('%s is refused with its place', (_, bytes, code, message) => {
     const error = errorOf(bytes);
     expect(error.code).toBe(code);
@@ -135,14 +200,22 @@ describe('files that are no table', () => {
 
   it('never fails in any other way, whatever the bytes', () => {
     fc.assert(
-      fc.property(fc.oneof(fc.uint8Array({ maxLength: 200 }), fc.string({ unit: fc.constantFrom('a', '1', ',', ';', '"', '\n', '\r', ' ', '\t') , maxLength: 60 }).map(bytesOf)), (bytes) => {
-        try {
-          const { table } = read(bytes);
-          expect(table.rowCount).toBeGreaterThan(0);
-        } catch (error) {
-          expect(error).toBeInstanceOf(SieveError);
-        }
-      }),
+      fc.property(
+        fc.oneof(
+          fc.uint8Array({ maxLength: 200 }),
+          fc
+            .string({ unit: fc.constantFrom('a', '1', ',', ';', '"', '\n', '\r', ' ', '\t'), maxLength: 60 })
+            .map(bytesOf),
+        ),
+        (bytes) => {
+          try {
+            const { table } = read(bytes);
+            expect(table.rowCount).toBeGreaterThan(0);
+          } catch (error) {
+            expect(error).toBeInstanceOf(SieveError);
+          }
+        },
+      ),
       { numRuns: 500 },
     );
   });
@@ -150,7 +223,16 @@ describe('files that are no table', () => {
 
 describe('CSV for spreadsheets', () => {
   it('neutralises what a spreadsheet would run', () => {
-    const csv = writeSpreadsheetCsv(['name', 'marks'], [['=1+1', 3], ['@x', -2], ['+y', null], ['-z', 0], ['Ada', 1.5]]);
+    const csv = writeSpreadsheetCsv(
+      ['name', 'marks'],
+      [
+        ['=1+1', 3],
+        ['@x', -2],
+        ['+y', null],
+        ['-z', 0],
+        ['Ada', 1.5],
+      ],
+    );
     expect(csv).toBe("name,marks\n'=1+1,3\n'@x,-2\n'+y,\n'-z,0\nAda,1.5\n");
   });
 });

@@ -59,6 +59,7 @@ export function readCsv(bytes: Uint8Array, options: ReadOptions): ReadTable {
   eachRecord(source, (fields, line) => {
     rowCount++;
     builders.forEach((builder, i) => builder.push(fields[i] ?? '', line));
+    return true;
   });
   if (rowCount === 0) {
     throw new SieveError('csv-no-rows', `${options.file} has a header and no rows under it.`, {

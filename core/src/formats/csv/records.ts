@@ -90,7 +90,7 @@ function checkedHeader(fields: readonly string[], file: string): string[] {
  */
 export function eachRecord(
   source: DelimitedText,
-  visit: (fields: readonly string[], line: number) => boolean | void,
+  visit: (fields: readonly string[], line: number) => boolean,
 ): void {
   const { file, header } = source;
   let first = true;
@@ -106,7 +106,7 @@ export function eachRecord(
         { file, line, column: Math.min(fields.length, header.length) + 1 },
       );
     }
-    return visit(fields, line) ?? true;
+    return visit(fields, line);
   });
 }
 
@@ -119,7 +119,7 @@ function readRecords(
 ): void {
   let line = 1;
   let position = 0;
-  let failure: unknown = null;
+  const failures: unknown[] = [];
   Papa.parse<string[]>(text, {
     delimiter,
     step: ({ data, errors, meta }, parser) => {
@@ -131,12 +131,13 @@ function readRecords(
         const blank = data.length === 1 && data[0] === '';
         if (!blank && !visit(data, start)) parser.abort();
       } catch (error) {
-        failure = error;
+        failures.push(error);
         parser.abort();
       }
     },
   });
-  if (failure !== null) throw failure;
+  const [failure] = failures;
+  if (failure instanceof Error) throw failure;
 }
 
 function quoteError(code: string, file: string, line: number, column: number): SieveError {

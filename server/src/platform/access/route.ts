@@ -25,7 +25,7 @@ interface ApiTypes {
 }
 type ApiName = keyof ApiTypes;
 
-export const schemaOf = (name: string) => ({ $ref: `#/components/schemas/${name}` });
+const schemaOf = (name: string) => ({ $ref: `#/components/schemas/${name}` });
 
 interface RouteOptions {
   /** Type of the answer; none for an empty or a binary one. */

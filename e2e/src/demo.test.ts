@@ -1,0 +1,233 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { unzipSync } from 'fflate';
+import type { Browser } from 'puppeteer-core';
+import { fileWith, loadDemo, startProgram, type Program } from './program.js';
+import { Someone, startBrowser } from './someone.js';
+
+/** The demo course as its instructor and its students see it. */
+
+let program: Program;
+let browser: Browser;
+let ines: Someone;
+let mirela: Someone;
+let tamsin: Someone;
+let signIns = '';
+let course = '';
+let exercise = '';
+
+beforeAll(async () => {
+  program = await startProgram();
+  signIns = await loadDemo(program.address);
+  browser = await startBrowser();
+  const [, password = ''] = /example\s+(\S+)/.exec(signIns) ?? [];
+  const arrive = async (name: string) => {
+    const someone = await Someone.at(browser, program.address);
+    await someone.signIn(`${name}@hollow-lane.example`, password);
+    await someone.follow('Learning from hive records');
+    return someone;
+  };
+  ines = await arrive('ines');
+  mirela = await arrive('mirela');
+  tamsin = await arrive('tamsin');
+  course = ines.path.replace(/\/data$/, '');
+  await ines.follow('Exercises');
+  await ines.follow('Which colonies will survive?');
+  await ines.see('Audit of the pack');
+  exercise = ines.path;
+});
+afterAll(async () => {
+  await browser.close();
+  await program.stop();
+});
+
+const pageOf = (name: string) => exercise.replace('/exercises/', `/${name}/`);
+
+describe('the demo', () => {
+  it('names an instructor and three students', () => {
+    expect(signIns.match(/instructor/g)).toHaveLength(1);
+    expect(signIns.match(/student/g)).toHaveLength(3);
+  });
+
+  it('shows the overwintering table on its desks', async () => {
+    await ines.follow('Data');
+    await ines.follow('Overwintering');
+    await ines.see('1,512 rows as they came');
+    await ines.see('without a label, 9 repeated');
+    await ines.follow('Split');
+    await ines.see('24 values of apiary, none parted');
+    await ines.choose('group by', '');
+    await ines.see('Rows of one apiary stand on both sides');
+    await ines.page.reload();
+    await ines.see('Rows of one apiary stand on both sides');
+  });
+
+  it('says what is wrong with a plan where it stands', async () => {
+    await ines.fill('seed', '1.5');
+    await ines.see('a whole number is needed');
+    await ines.fill('seed', '77');
+    await ines.page.waitForFunction(() => location.search.includes('seed=77'));
+  });
+
+  it('hands a pack to a student whose example file passes the checks, by keyboard alone', async () => {
+    await mirela.follow('Which colonies will survive?');
+    const { bytes } = await mirela.fetch(`/api/v1${exercise}/pack`);
+    const example = unzipSync(bytes)['example.csv'] ?? new Uint8Array();
+    await mirela.drop('Hand in a file', fileWith('example.csv', example));
+    await mirela.find('[data-precheck=holds]');
+    await mirela.page.focus('::-p-aria([name="Hand in"][role="button"])');
+    await mirela.page.keyboard.press('Enter');
+    await mirela.find('[data-receipt=checked]');
+    // All probabilities are equal: the area is 0.5, whatever the answers are.
+    await mirela.see('about 0.5');
+  });
+
+  it('refuses a file of 60 MB in the browser, unread and unsent', async () => {
+    await mirela.drop('Hand in a file', fileWith('large.csv', new Uint8Array(60 * 1024 * 1024)));
+    await mirela.see('large.csv is too large to be a file of predictions.');
+    await mirela.press('Choose another');
+  });
+
+  it.each([
+    ['empty.csv', ''],
+    ['page.csv', '<!doctype html><p>Sign in'],
+    ['open.csv', 'colony,probability\nHL-0001,"0.5\n'],
+    ['head.csv', 'colony,probability\n'],
+  ])('says what is wrong with %s before it is sent', async (name, contents) => {
+    await mirela.drop('Hand in a file', fileWith(name, contents));
+    await mirela.find('[data-precheck=fails]');
+    await mirela.press('Choose another');
+  });
+
+  it('answers a student who asks for what is not theirs with one and the same page', async () => {
+    const submission =
+      (await tamsin.fetch(`/api/v1${exercise}/receipts`)).text.match(/"id":"([^"]+)"/)?.[1] ?? '';
+    for (const path of [
+      `${course}/data`,
+      pageOf('submissions'),
+      `${pageOf('submissions')}/${submission}`,
+      `${course}/people`,
+      `${course}/gradebook`,
+    ]) {
+      await mirela.open(path);
+      await mirela.see('There is nothing here for you');
+    }
+    for (const path of [
+      `/receipts/${submission}`,
+      `/submissions/${submission}`,
+      `/submissions/${submission}/file`,
+      '/class',
+      '/key',
+    ]) {
+      expect((await mirela.fetch(`/api/v1${exercise}${path}`)).status).toBe(404);
+    }
+  });
+
+  it('says so when the deadline passes while the page is open', async () => {
+    const detail = JSON.parse((await ines.fetch(`/api/v1${exercise}`)).text) as Record<string, unknown>;
+    const settings = Object.fromEntries(
+      ['splitId', 'brief', 'metric', 'scheme', 'attempts', 'counts', 'feedback'].map((key) => [
+        key,
+        detail[key],
+      ]),
+    );
+    const deadline = new Date(Date.now() + 12_000).toISOString();
+    const id = await ines.page.evaluate(
+      async (url, body) => {
+        const options = (json: object) => ({
+          method: 'POST',
+          headers: { 'content-type': 'application/json' },
+          body: JSON.stringify(json),
+        });
+        const made = (await (await fetch(url, options(body))).json()) as { id: string };
+        await fetch(`${url}/${made.id}/release`, options({}));
+        return made.id;
+      },
+      `/api/v1${course}/exercises`,
+      { ...settings, title: 'A short one', deadline },
+    );
+    await mirela.open(`${course}/exercises`);
+    await mirela.follow('A short one');
+    const { bytes } = await mirela.fetch(`/api/v1${course}/exercises/${id}/pack`);
+    await mirela.drop('Hand in a file', fileWith('late.csv', unzipSync(bytes)['example.csv'] ?? ''));
+    await mirela.find('[data-precheck=holds]');
+    await mirela.page.waitForFunction((end) => Date.now() > Date.parse(end) + 200, {}, deadline);
+    await mirela.press('Hand in');
+    await mirela.see('The deadline has passed. Your file was not taken.');
+  });
+
+  it('never sends a student a value for each held-out row, but their identifiers', async () => {
+    await mirela.open(exercise);
+    await mirela.find('[data-receipt=checked]');
+    const lists: unknown[][] = [];
+    const walk = (value: unknown): void => {
+      if (Array.isArray(value)) {
+        if (value.length >= 20) lists.push(value);
+        value.forEach(walk);
+      } else if (typeof value === 'object' && value !== null) Object.values(value).forEach(walk);
+    };
+    const answers = mirela.received.filter(({ text }) => text.startsWith('{') || text.startsWith('['));
+    expect(answers.length).toBeGreaterThan(10);
+    for (const { text } of answers) walk(JSON.parse(text));
+    expect(lists.length).toBeGreaterThan(0);
+    for (const list of lists) for (const item of list) expect(item).toMatch(/^HL-\d{4}$/);
+    for (const { text } of answers) expect(text).not.toMatch(/"residuals":\{|"grid":\{|"final":\{|"seed"/);
+  });
+
+  it('hands out packs without the target of a held-out row', async () => {
+    const files = unzipSync((await mirela.fetch(`/api/v1${exercise}/pack`)).bytes);
+    const heldout = Buffer.from(files['held-out.csv'] ?? new Uint8Array()).toString('utf8');
+    expect(heldout.split('\n')[0]).toBe(
+      'colony,apiary,inspected,frames_of_bees,brood_frames,stores_kg,mite_wash,treatment,feeder,hive_type,altitude_m',
+    );
+    const ids = heldout
+      .trim()
+      .split('\n')
+      .slice(1)
+      .map((line) => line.split(',')[0] ?? '');
+    expect(ids).not.toEqual([...ids].sort());
+    for (const name of ['training.csv', 'validation.csv']) {
+      const text = Buffer.from(files[name] ?? new Uint8Array()).toString('utf8');
+      for (const id of ids) expect(text).not.toContain(id);
+    }
+  });
+});
+
+describe('every view', () => {
+  const views: [string, () => Someone, () => string, string][] = [
+    ['courses', () => ines, () => '/', 'Make a course'],
+    ['data', () => ines, () => `${course}/data`, 'Overwintering'],
+    ['exercises', () => ines, () => `${course}/exercises`, 'Which colonies'],
+    ['a released exercise', () => ines, () => exercise, 'Audit of the pack'],
+    ['submissions', () => ines, () => pageOf('submissions'), 'Return to students'],
+    ['gradebook', () => ines, () => `${course}/gradebook`, 'Export marks'],
+    ['people', () => ines, () => `${course}/people`, 'join with the code'],
+    ['a student’s exercises', () => tamsin, () => `${course}/exercises`, 'Which colonies'],
+    ['the sheet with a receipt', () => tamsin, () => exercise, 'Receipt of your'],
+  ];
+  for (const scheme of ['light', 'dark']) {
+    it.each(views)(`%s has no barrier that axe finds, in ${scheme}`, async (_, who, path, text) => {
+      const someone = who();
+      await someone.page.emulateMediaFeatures([{ name: 'prefers-color-scheme', value: scheme }]);
+      await someone.open(path());
+      await someone.see(text);
+      expect(await someone.barriers()).toEqual([]);
+    });
+
+    it.each(['look', 'split', 'release'])(
+      `the desk %s has no barrier that axe finds, in ${scheme}`,
+      async (desk) => {
+        await ines.page.emulateMediaFeatures([{ name: 'prefers-color-scheme', value: scheme }]);
+        await ines.open(`${course}/data`);
+        await ines.follow('Overwintering');
+        await ines.see('rows as they came');
+        await ines.open(`${ines.path.replace(/\/look$/, '')}/${desk}`);
+        await ines.see({ look: 'Rows', split: 'What follows from it', release: 'Splits kept' }[desk] ?? '');
+        expect(await ines.barriers()).toEqual([]);
+      },
+    );
+  }
+
+  it('nothing was complained of on the way', () => {
+    expect([...ines.complaints, ...mirela.complaints, ...tamsin.complaints]).toEqual([]);
+  });
+});

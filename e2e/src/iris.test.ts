@@ -1,0 +1,203 @@
+import { randomUUID } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { unzipSync } from 'fflate';
+import type { Browser } from 'puppeteer-core';
+import { fileWith, openData, startProgram, type Program } from './program.js';
+import { Someone, startBrowser } from './someone.js';
+
+/** The whole path in the browser on Fisher's iris data, from the table to the marks. */
+
+let program: Program;
+let browser: Browser;
+let instructor: Someone;
+let student: Someone;
+
+beforeAll(async () => {
+  program = await startProgram();
+  browser = await startBrowser();
+  instructor = await Someone.at(browser, program.address);
+  student = await Someone.at(browser, program.address);
+});
+afterAll(async () => {
+  await browser.close();
+  await program.stop();
+});
+
+type Flower = readonly [number, number, number, number, string];
+const flowers = (csv: string): Flower[] =>
+  csv
+    .trim()
+    .split('\n')
+    .slice(1)
+    .map((line) => {
+      const [a, b, c, d, species] = line.split(',').slice(-5);
+      return [Number(a), Number(b), Number(c), Number(d), species ?? ''];
+    });
+
+/** Nearest class mean: a model that knows the training rows alone. */
+function nearestMean(training: readonly Flower[]) {
+  const species = [...new Set(training.map((flower) => flower[4]))];
+  const means = species.map((name) => {
+    const own = training.filter((flower) => flower[4] === name);
+    return ([0, 1, 2, 3] as const).map((i) => own.reduce((sum, flower) => sum + flower[i], 0) / own.length);
+  });
+  return (features: readonly number[]): string => {
+    const distances = means.map((mean) =>
+      mean.reduce((sum, value, i) => sum + (value - (features[i] ?? 0)) ** 2, 0),
+    );
+    return species[distances.indexOf(Math.min(...distances))] ?? '';
+  };
+}
+
+const emails = { instructor: `${randomUUID()}@test.example`, student: `${randomUUID()}@test.example` };
+let joinCode = '';
+let exercisePath = '';
+let predictions: { id: string; label: string; truth: string }[] = [];
+
+describe('iris, from the table to the marks', () => {
+  it('an instructor makes a course and drops a table, whose columns and rows appear', async () => {
+    await instructor.signUp('Ada Instructor', emails.instructor);
+    await instructor.fill('Name of the course', 'Flowers');
+    await instructor.press('Make the course');
+    await instructor.see('No table yet');
+    await instructor.drop('Bring a table', openData('iris.csv'));
+    await instructor.follow('Iris');
+    await instructor.see('150 rows as they came');
+    await instructor.see('sepal_length');
+    await instructor.see('1 to 20 of 150');
+  });
+
+  it('marks the target, whose task is suggested', async () => {
+    await instructor.choose('target', 'target');
+    await instructor.page.waitForFunction(
+      () => document.querySelector<HTMLSelectElement>('select[aria-label=task]')?.value === 'multiclass',
+    );
+    await instructor.press('Keep this');
+    await instructor.follow('Split the rows');
+  });
+
+  it('parts the rows: what follows changes with the plan, and the split is kept', async () => {
+    await instructor.see('1 repeated');
+    await instructor.fill('share of held-out rows in percent', '30');
+    await instructor.see('held-out 45');
+    // Largest remainders: 34.7, 34.7 and 35.0 of 149 flowers go to training.
+    await instructor.see('training 104');
+    await instructor.press('Keep this split');
+    await instructor.follow('Set an exercise on it');
+    await instructor.follow('Set an exercise');
+  });
+
+  it('sets an exercise and releases it', async () => {
+    await instructor.fill('Title', 'Which species?');
+    await instructor.choose('feedback', 'rounded');
+    await instructor.press('Release');
+    await instructor.see('Audit of the pack');
+    await instructor.see('Neither the target nor a withheld column is among the held-out features');
+    exercisePath = instructor.path;
+    await instructor.follow('People');
+    joinCode = await instructor.page.$eval(
+      '[data-join-code]',
+      (node) => node.getAttribute('data-join-code') ?? '',
+    );
+    expect(joinCode).toMatch(/^[A-Z0-9]{5}-[A-Z0-9]{5}$/);
+  });
+
+  it('a student joins with the code and fetches the pack', async () => {
+    await student.signUp('Sam Student', emails.student);
+    await student.fill('Code', joinCode);
+    await student.press('Join');
+    await student.follow('Which species?');
+    await student.see('Nothing handed in yet');
+    const pack = await student.fetch(`/api/v1${exercisePath}/pack`);
+    expect(pack.status).toBe(200);
+    const files = unzipSync(pack.bytes);
+    const text = (name: string) => Buffer.from(files[name] ?? new Uint8Array()).toString('utf8');
+    const predict = nearestMean(flowers(text('training.csv')));
+    const all = flowers(readFileSync(openData('iris.csv'), 'utf8'));
+    predictions = text('held-out.csv')
+      .trim()
+      .split('\n')
+      .slice(1)
+      .map((line) => {
+        const [id = '', ...features] = line.split(',');
+        const numbers = features.map(Number);
+        const truth = all.find((flower) => numbers.every((value, i) => flower[i] === value))?.[4] ?? '';
+        return { id, label: predict(numbers), truth };
+      });
+    expect(predictions).toHaveLength(45);
+  });
+
+  const fileOf = (label: (p: (typeof predictions)[number], i: number) => string) =>
+    `row,prediction\n${predictions.map((p, i) => `${p.id},${label(p, i)}`).join('\n')}\n`;
+
+  it('drops a wrong file and is told line and column before anything is sent', async () => {
+    await student.drop(
+      'Hand in a file',
+      fileWith(
+        'wrong.csv',
+        fileOf((p, i) => (i === 3 ? 'versicolour' : p.label)),
+      ),
+    );
+    await student.see('line 5: “versicolour” for');
+    await student.see('the nearest is “versicolor”');
+    await student.see('No attempt has been used');
+    expect(await student.page.$('::-p-aria([name="Hand in"][role="button"])')).toBeNull();
+    await student.press('Choose another');
+  });
+
+  it('drops a mended file, clicks twice, and gets one receipt without a reload', async () => {
+    await student.drop(
+      'Hand in a file',
+      fileWith(
+        'mended.csv',
+        fileOf((p) => p.label),
+      ),
+    );
+    await student.find('[data-precheck=holds]');
+    await student.page.evaluate(() => ((window as { stays?: boolean }).stays = true));
+    const button = await student.page.waitForSelector('::-p-aria([name="Hand in"][role="button"])');
+    await button?.click({ count: 2 });
+    await student.find('[data-receipt=checked]');
+    await student.see('On the feedback rows');
+    expect(await student.page.evaluate(() => (window as { stays?: boolean }).stays)).toBe(true);
+    const { text } = await student.fetch(`/api/v1${exercisePath}/receipts`);
+    expect(JSON.parse(text)).toHaveLength(1);
+  });
+
+  it('the instructor sees who handed in what, with the answer grid, and returns the exercise', async () => {
+    await instructor.open(exercisePath.replace('exercises', 'submissions'));
+    await instructor.see('1 of 1 student, 1 file');
+    await instructor.follow('Sam Student');
+    await instructor.see('Answer grid');
+    await instructor.see('95 %, Wilson');
+    await instructor.press('Return to students');
+    await instructor.see('returned · due');
+  });
+
+  it('the figures agree with a count by hand, and marks are exported', async () => {
+    await student.see('On the final rows');
+    const receipts = JSON.parse((await student.fetch(`/api/v1${exercisePath}/receipts`)).text) as {
+      disclosed: {
+        final: { score: number; rows: number; marks: number };
+        feedback: { score: number; rows: number };
+      };
+    }[];
+    const [receipt] = receipts;
+    const final = receipt?.disclosed.final ?? { score: 0, rows: 0, marks: 0 };
+    const feedback = receipt?.disclosed.feedback ?? { score: 0, rows: 0 };
+    const right = predictions.filter((p) => p.label === p.truth).length;
+    expect(final.rows + feedback.rows).toBe(45);
+    expect(final.score * final.rows + feedback.score * feedback.rows).toBeCloseTo(right, 9);
+    const csv = await instructor.fetch(`/api/v1${exercisePath.replace(/\/exercises.*/, '')}/gradebook.csv`);
+    expect(csv.text).toBe(
+      `name,address,Which species? (of 10)\nSam Student,${emails.student},${final.marks}\n`,
+    );
+    await student.follow('Marks');
+    await student.see(String(final.marks));
+  });
+
+  it('nothing was complained of on the way', () => {
+    expect([...instructor.complaints, ...student.complaints]).toEqual([]);
+  });
+});

@@ -1,0 +1,69 @@
+import { execFile, spawn } from 'node:child_process';
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { promisify } from 'node:util';
+
+const root = (path: string) => fileURLToPath(new URL(`../../${path}`, import.meta.url));
+
+/** The built program, running as `npm start` runs it, on the database that the environment names. */
+export interface Program {
+  readonly address: string;
+  readonly stop: () => Promise<void>;
+}
+
+const freePort = () =>
+  new Promise<number>((resolve) => {
+    const server = createServer().listen(0, '127.0.0.1', () => {
+      const address = server.address();
+      server.close(() => {
+        resolve(typeof address === 'object' && address ? address.port : 0);
+      });
+    });
+  });
+
+export async function startProgram(): Promise<Program> {
+  const port = await freePort();
+  const address = `http://127.0.0.1:${port}`;
+  const child = spawn(process.execPath, [root('server/dist/main.js')], {
+    env: { ...process.env, SIEVE_PORT: String(port), SIEVE_ROLE: 'all', NODE_OPTIONS: '' },
+    stdio: 'inherit',
+  });
+  for (let i = 0; ; i++) {
+    try {
+      if ((await fetch(`${address}/api/v1/session`)).ok) break;
+    } catch (error) {
+      if (i > 200) throw error;
+    }
+    await new Promise((resolve) => setTimeout(resolve, 200));
+  }
+  const ended = new Promise<void>((resolve) => {
+    child.once('exit', () => {
+      resolve();
+    });
+  });
+  return {
+    address,
+    stop: () => {
+      child.kill('SIGTERM');
+      return ended;
+    },
+  };
+}
+
+/** Loads the demo course as `npm run demo` does. */
+export async function loadDemo(address: string): Promise<string> {
+  const { stdout } = await promisify(execFile)(process.execPath, [root('demo/dist/main.js'), address]);
+  return stdout;
+}
+
+export const openData = (name: string): string => root(`core/test/open-data/${name}`);
+
+/** A file with the given contents, to be dropped somewhere. */
+export function fileWith(name: string, contents: string | Uint8Array): string {
+  const path = join(mkdtempSync(join(tmpdir(), 'sieve-e2e-')), name);
+  writeFileSync(path, contents);
+  return path;
+}

@@ -1,0 +1,157 @@
+import axe from 'axe-core';
+import { launch, type Browser, type ElementHandle, type Page } from 'puppeteer-core';
+
+const CHROMIUM = ['/usr/bin/chromium', '/usr/bin/chromium-browser'];
+const PATIENCE = 20_000;
+
+export async function startBrowser(): Promise<Browser> {
+  const { existsSync } = await import('node:fs');
+  const executablePath = CHROMIUM.find((path) => existsSync(path));
+  if (executablePath === undefined) throw new Error('Chromium is not installed (Debian package chromium)');
+  return launch({
+    executablePath,
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+    ],
+  });
+}
+
+/** A person at a browser window of their own, who finds things by the names that everybody gets. */
+export class Someone {
+  /** What the page complained of: script errors and anything written to the console as an error. */
+  readonly complaints: string[] = [];
+  /** Every answer of the API that the window received. */
+  readonly received: { url: string; text: string }[] = [];
+
+  private constructor(
+    readonly page: Page,
+    private readonly address: string,
+  ) {}
+
+  static async at(browser: Browser, address: string): Promise<Someone> {
+    const context = await browser.createBrowserContext();
+    const page = await context.newPage();
+    await page.setViewport({ width: 1280, height: 800 });
+    page.setDefaultTimeout(PATIENCE);
+    const someone = new Someone(page, address);
+    page.on('pageerror', (error) => someone.complaints.push(String(error)));
+    page.on('console', (message) => {
+      // A refusal by the server is reported by the browser too; the pages say it in words.
+      if (message.type() === 'error' && !message.text().startsWith('Failed to load resource'))
+        someone.complaints.push(message.text());
+    });
+    page.on('response', (response) => {
+      if (!response.url().includes('/api/') || response.url().endsWith('/events')) return;
+      response.text().then(
+        (text) => someone.received.push({ url: response.url(), text }),
+        () => undefined,
+      );
+    });
+    return someone;
+  }
+
+  async open(path: string): Promise<void> {
+    await this.page.goto(`${this.address}${path}`);
+  }
+
+  get path(): string {
+    return new URL(this.page.url()).pathname;
+  }
+
+  private named(name: string, role: string): string {
+    return `::-p-aria([name="${name}"][role="${role}"])`;
+  }
+
+  async press(name: string): Promise<void> {
+    await this.page.locator(this.named(name, 'button')).click();
+  }
+
+  async follow(name: string): Promise<void> {
+    await this.page.locator(this.named(name, 'link')).click();
+  }
+
+  async fill(label: string, text: string): Promise<void> {
+    await this.page.locator(this.named(label, 'textbox')).fill(text);
+  }
+
+  async choose(label: string, value: string): Promise<void> {
+    await this.page.locator(this.named(label, 'combobox')).fill(value);
+  }
+
+  /** Drops a file on the place of that name, by way of its file field. */
+  async drop(label: string, path: string): Promise<void> {
+    const field = await this.page.waitForSelector(`input[type=file][aria-label="${label}"]`);
+    await (field as ElementHandle<HTMLInputElement>).uploadFile(path);
+  }
+
+  /** Waits until the page shows a text. */
+  async see(text: string): Promise<void> {
+    try {
+      await this.page.waitForFunction((wanted) => document.body.innerText.includes(wanted), {}, text);
+    } catch {
+      throw new Error(`“${text}” did not appear. The page shows:\n${await this.text()}`);
+    }
+  }
+
+  async find(selector: string): Promise<void> {
+    await this.page.waitForSelector(selector);
+  }
+
+  text(): Promise<string> {
+    return this.page.evaluate(() => document.body.innerText);
+  }
+
+  async signIn(email: string, password: string): Promise<void> {
+    await this.open('/');
+    await this.fill('Address', email);
+    await this.fill('Password', password);
+    await this.press('Sign in');
+    await this.see('Your courses');
+  }
+
+  async signUp(name: string, email: string): Promise<void> {
+    await this.open('/');
+    await this.press('I am new here');
+    await this.fill('Name', name);
+    await this.fill('Address', email);
+    await this.fill('Password', 'ten letters and more');
+    await this.press('Make the account');
+    await this.see('Your courses');
+  }
+
+  /** Fetches an address within the page, with its session. */
+  async fetch(path: string): Promise<{ status: number; bytes: Uint8Array; text: string }> {
+    const { status, base64 } = await this.page.evaluate(async (url) => {
+      const response = await fetch(url);
+      const bytes = new Uint8Array(await response.arrayBuffer());
+      return {
+        status: response.status,
+        base64: btoa(Array.from(bytes, (byte) => String.fromCharCode(byte)).join('')),
+      };
+    }, path);
+    const bytes = new Uint8Array(Buffer.from(base64, 'base64'));
+    return { status, bytes, text: Buffer.from(bytes).toString('utf8') };
+  }
+
+  /** What axe finds against WCAG 2.2 AA on the page as it stands. */
+  async barriers(): Promise<string[]> {
+    await this.page.evaluate(axe.source);
+    return this.page.evaluate(async () => {
+      const { axe: tool } = globalThis as unknown as {
+        axe: {
+          run: (options: object) => Promise<{ violations: { id: string; nodes: { html: string }[] }[] }>;
+        };
+      };
+      const { violations } = await tool.run({
+        runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'],
+      });
+      return violations.map((v) => `${v.id}: ${v.nodes.map((node) => node.html.slice(0, 160)).join(' | ')}`);
+    });
+  }
+}

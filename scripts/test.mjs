@@ -1,0 +1,87 @@
+// npm test: everything that must hold, from a fresh clone on a fresh machine. Names of steps may follow, to run these alone.
+import { spawnSync } from 'node:child_process';
+import { randomBytes } from 'node:crypto';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { freePort, needModules, needPackages, ROOT, run, say, SetupError, startPostgres } from './machine.mjs';
+
+const wanted = process.argv.slice(2);
+let passed = 0;
+let failed = 0;
+
+function step(name, work) {
+  if (wanted.length > 0 && !wanted.includes(name)) return;
+  const start = Date.now();
+  try {
+    const counts = work();
+    passed += counts.passed;
+    failed += counts.failed;
+    say(`${counts.failed === 0 ? 'ok' : 'NOT OK'}  ${name} (${Math.round((Date.now() - start) / 1000)} s)`);
+  } catch (error) {
+    failed++;
+    say(`NOT OK  ${name}\n${error.message}`);
+  }
+}
+
+/** A command that holds or does not. */
+const holds = (command, args) => () => {
+  run(command, args);
+  return { passed: 1, failed: 0 };
+};
+
+/** Tests of some workspaces; Jest's own report goes to the terminal. */
+const jest = (projects, env, workers) => () => {
+  const folder = mkdtempSync(join(tmpdir(), 'sieve-jest-'));
+  const report = join(folder, 'report.json');
+  const args = ['--experimental-vm-modules', '--disable-warning=ExperimentalWarning', join(ROOT, 'node_modules/jest/bin/jest.js')];
+  args.push('--selectProjects', ...projects, '--maxWorkers', String(workers), '--json', '--outputFile', report, '--forceExit');
+  spawnSync(process.execPath, args, { cwd: ROOT, env: { ...process.env, ...env }, stdio: ['ignore', 'ignore', 'inherit'] });
+  const { numPassedTests, numFailedTests, numRuntimeErrorTestSuites } = JSON.parse(readFileSync(report, 'utf8'));
+  rmSync(folder, { recursive: true });
+  return { passed: numPassedTests, failed: numFailedTests + numRuntimeErrorTestSuites };
+};
+
+/** What is generated and committed must be what its sources give. */
+function generatedFilesAreFresh() {
+  const files = ['docs/api/openapi.json', 'web/src/api/schema.ts'];
+  const before = files.map((file) => readFileSync(join(ROOT, file), 'utf8'));
+  run('npm', ['run', 'api']);
+  const stale = files.filter((file, i) => readFileSync(join(ROOT, file), 'utf8') !== before[i]);
+  if (stale.length > 0) throw new SetupError(`${stale.join(' and ')} did not fit the sources; they are made anew now, commit them.`);
+  return { passed: 1, failed: 0 };
+}
+
+let database;
+const folder = mkdtempSync(join(tmpdir(), 'sieve-test-'));
+try {
+  needPackages(['postgresql', 'chromium']);
+  needModules();
+  step('format', holds('npx', ['prettier', '--check', '--log-level', 'warn', '.']));
+  step('lint', holds('npx', ['eslint', '.']));
+  step('dependencies', holds('npx', ['depcruise', '--config', 'dependency-rules.mjs', 'core', 'server', 'web', 'demo', 'e2e']));
+  step('unused', holds('npx', ['knip']));
+  step('types', holds('npm', ['run', 'types']));
+  step('build', holds('node', ['scripts/build.mjs']));
+  step('api', generatedFilesAreFresh);
+  step('unit', jest(['core', 'demo'], {}, 2));
+  if (wanted.length === 0 || wanted.includes('server') || wanted.includes('e2e')) {
+    const secret = randomBytes(32).toString('hex');
+    database = await startPostgres({ folder, port: await freePort(), secret });
+    const env = { SIEVE_DATABASE_URL: database.url, SIEVE_SECRET: secret, SIEVE_THREADS: '1' };
+    step('server', jest(['server'], env, 2));
+    step('e2e', jest(['e2e'], env, 1));
+  }
+} catch (error) {
+  failed++;
+  console.error(error instanceof SetupError ? error.message : error);
+} finally {
+  database?.stop();
+  if (database) {
+    await new Promise((resolve) => setTimeout(resolve, 1000));
+    rmSync(database.data, { recursive: true, force: true });
+  }
+  rmSync(folder, { recursive: true, force: true });
+}
+say(`\n${passed} passed, ${failed} failed`);
+process.exitCode = failed === 0 ? 0 : 1;
