@@ -26,6 +26,7 @@ export default tseslint.config(
       parserOptions: {
         project: [
           'core/tsconfig.json',
+          'core/tsconfig.build.json',
           'server/tsconfig.json',
           'web/tsconfig.json',
           'demo/tsconfig.json',

@@ -8,7 +8,7 @@ const swc = {
   module: { type: 'es6' },
 };
 
-const project = (name, more = {}) => ({
+const project = (name) => ({
   displayName: name,
   rootDir: import.meta.dirname,
   roots: [`<rootDir>/${name}`],
@@ -19,14 +19,9 @@ const project = (name, more = {}) => ({
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
   transform: { '^.+\\.tsx?$': ['@swc/jest', swc] },
   moduleNameMapper: { '^(\\.{1,2}/.*)\\.js$': '$1' },
-  ...more,
 });
 
 export default {
-  projects: [
-    project('core'),
-    project('demo'),
-    project('server', { testTimeout: 60_000 }),
-    project('e2e', { testTimeout: 120_000 }),
-  ],
+  testTimeout: 120_000,
+  projects: [project('core'), project('demo'), project('server'), project('e2e')],
 };

@@ -8,6 +8,7 @@ import {
   needPackages,
   portTaken,
   ROOT,
+  run,
   say,
   SetupError,
   startPostgres,
@@ -31,7 +32,10 @@ async function waitFor(url) {
 
 let database;
 try {
-  const fresh = process.argv.includes('--fresh');
+  const loaded = join(FOLDER, 'demo-loaded');
+  const loading = join(FOLDER, 'demo-loading');
+  // A demo that was cut off while it was being loaded is of no use: it begins anew.
+  const fresh = process.argv.includes('--fresh') || (existsSync(loading) && !existsSync(loaded));
   if (await portTaken(PORT))
     throw new SetupError(`Port ${PORT} is taken by another program. Set SIEVE_PORT to a free one.`);
   needPackages(['postgresql']);
@@ -40,7 +44,6 @@ try {
   build();
   let secret = keptSecret(FOLDER);
   database = await startPostgres({ folder: FOLDER, port: PG_PORT, secret });
-  const loaded = join(FOLDER, 'demo-loaded');
   if (fresh) {
     database.stop();
     while (await portTaken(PG_PORT)) await new Promise((resolve) => setTimeout(resolve, 200));
@@ -69,6 +72,7 @@ try {
   await waitFor(`${address}/api/v1/session`);
   if (!existsSync(loaded)) {
     say('Loading the demo course …');
+    writeFileSync(loading, '');
     writeFileSync(loaded, run(process.execPath, [join(ROOT, 'demo/dist/main.js'), address]));
   }
   say(`\nModest Sieve runs at ${address}\n\n${readFileSync(loaded, 'utf8')}\nStop it with Ctrl+C.`);

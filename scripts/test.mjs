@@ -4,7 +4,16 @@ import { randomBytes } from 'node:crypto';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { freePort, needModules, needPackages, ROOT, run, say, SetupError, startPostgres } from './machine.mjs';
+import {
+  freePort,
+  needModules,
+  needPackages,
+  ROOT,
+  run,
+  say,
+  SetupError,
+  startPostgres,
+} from './machine.mjs';
 
 const wanted = process.argv.slice(2);
 let passed = 0;
@@ -34,10 +43,29 @@ const holds = (command, args) => () => {
 const jest = (projects, env, workers) => () => {
   const folder = mkdtempSync(join(tmpdir(), 'sieve-jest-'));
   const report = join(folder, 'report.json');
-  const args = ['--experimental-vm-modules', '--disable-warning=ExperimentalWarning', join(ROOT, 'node_modules/jest/bin/jest.js')];
-  args.push('--selectProjects', ...projects, '--maxWorkers', String(workers), '--json', '--outputFile', report, '--forceExit');
-  spawnSync(process.execPath, args, { cwd: ROOT, env: { ...process.env, ...env }, stdio: ['ignore', 'ignore', 'inherit'] });
-  const { numPassedTests, numFailedTests, numRuntimeErrorTestSuites } = JSON.parse(readFileSync(report, 'utf8'));
+  const args = [
+    '--experimental-vm-modules',
+    '--disable-warning=ExperimentalWarning',
+    join(ROOT, 'node_modules/jest/bin/jest.js'),
+  ];
+  args.push(
+    '--selectProjects',
+    ...projects,
+    '--maxWorkers',
+    String(workers),
+    '--json',
+    '--outputFile',
+    report,
+    '--forceExit',
+  );
+  spawnSync(process.execPath, args, {
+    cwd: ROOT,
+    env: { ...process.env, ...env },
+    stdio: ['ignore', 'ignore', 'inherit'],
+  });
+  const { numPassedTests, numFailedTests, numRuntimeErrorTestSuites } = JSON.parse(
+    readFileSync(report, 'utf8'),
+  );
   rmSync(folder, { recursive: true });
   return { passed: numPassedTests, failed: numFailedTests + numRuntimeErrorTestSuites };
 };
@@ -48,7 +76,10 @@ function generatedFilesAreFresh() {
   const before = files.map((file) => readFileSync(join(ROOT, file), 'utf8'));
   run('npm', ['run', 'api']);
   const stale = files.filter((file, i) => readFileSync(join(ROOT, file), 'utf8') !== before[i]);
-  if (stale.length > 0) throw new SetupError(`${stale.join(' and ')} did not fit the sources; they are made anew now, commit them.`);
+  if (stale.length > 0)
+    throw new SetupError(
+      `${stale.join(' and ')} did not fit the sources; they are made anew now, commit them.`,
+    );
   return { passed: 1, failed: 0 };
 }
 
@@ -59,7 +90,10 @@ try {
   needModules();
   step('format', holds('npx', ['prettier', '--check', '--log-level', 'warn', '.']));
   step('lint', holds('npx', ['eslint', '.']));
-  step('dependencies', holds('npx', ['depcruise', '--config', 'dependency-rules.mjs', 'core', 'server', 'web', 'demo', 'e2e']));
+  step(
+    'dependencies',
+    holds('npx', ['depcruise', '--config', 'dependency-rules.mjs', 'core', 'server', 'web', 'demo', 'e2e']),
+  );
   step('unused', holds('npx', ['knip']));
   step('types', holds('npm', ['run', 'types']));
   step('build', holds('node', ['scripts/build.mjs']));

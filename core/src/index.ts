@@ -1,10 +1,10 @@
 export * from './check/check.js';
 export { type AnswerKey } from './check/judge.js';
-export { checkPredictions, type CheckedPredictions } from './check/predictions.js';
+export { checkPredictions, sizeCheck, type CheckedPredictions } from './check/predictions.js';
 export { exampleHeader, LARGEST_PREDICTIONS, type PredictionRules } from './check/rules.js';
 export { SieveError, type Place } from './errors.js';
 export { makePack, type Pack, type PackFile } from './exercise/pack.js';
-export { decodeColumn, encodeColumn } from './formats/chunk.js';
+export { CHUNK_ROWS, decodeColumn, encodeColumn } from './formats/chunk.js';
 export { readCsv } from './formats/csv/read.js';
 export { writeCsv, writeRecords, writeSpreadsheetCsv } from './formats/csv/write.js';
 export {

@@ -1,7 +1,7 @@
 import { unzipSync } from 'fflate';
 import { until, Visitor } from './client.js';
 import { overwinteringCsv } from './overwintering.js';
-import { careful, exchanged, inPercent, quick } from './submissions.js';
+import { careful, exchanged, frequent, inPercent, labels, probabilities, quick } from './submissions.js';
 
 const PASSWORD = 'hollow-lane-bees';
 const INSTRUCTOR = { name: 'Ines Okafor', email: 'ines@hollow-lane.example' };
@@ -11,12 +11,74 @@ const STUDENTS = [
   { name: 'Mirela Voss', email: 'mirela@hollow-lane.example' },
 ] as const;
 
-const BRIEF = `The school visited its colonies in October. You have the records of most of them and what became of each in
+type MakeFile = (heldout: Uint8Array) => string;
+
+/** One exercise of the demo: how its rows are parted, what is asked, and what each student hands in. */
+interface Exercise {
+  readonly split: {
+    readonly shares: { readonly training: number; readonly validation: number; readonly heldout: number };
+    readonly stratify: string;
+    readonly group: string | null;
+    readonly seed: number;
+  };
+  readonly settings: Readonly<Record<string, unknown>>;
+  readonly dueInDays: number;
+  /** Files by student, in the order of `STUDENTS`. */
+  readonly files: readonly (readonly MakeFile[])[];
+  readonly returned: boolean;
+}
+
+const EXERCISES: readonly Exercise[] = [
+  {
+    split: {
+      shares: { training: 75, validation: 0, heldout: 25 },
+      stratify: 'survived',
+      group: null,
+      seed: 314,
+    },
+    settings: {
+      title: 'A first try, parted at random',
+      brief: `The held-out colonies were drawn at random, so that every apiary stands on both sides. Say **yes** or **no** for
+each of them: did it survive?
+
+Always saying yes is right for about 72 % of the colonies.`,
+      metric: 'accuracy',
+      scheme: { nothing: 0.72, most: 0.78, all: 0.82, mostMarks: 8, marks: 10 },
+      attempts: 3,
+      counts: 'last',
+      feedback: 'after-return',
+    },
+    dueInDays: 2,
+    files: [[labels(careful)], [labels(frequent), labels(quick)], [labels(frequent)]],
+    returned: true,
+  },
+  {
+    split: {
+      shares: { training: 60, validation: 15, heldout: 25 },
+      stratify: 'survived',
+      group: 'apiary',
+      seed: 2718,
+    },
+    settings: {
+      title: 'Which colonies will survive?',
+      brief: `The school visited its colonies in October. You have the records of most of them and what became of each in
 spring. Say for the others how likely each is to **survive**.
 
-Colonies of one apiary resemble one another: think about what that does to your validation.`;
+Colonies of one apiary resemble one another: think about what that does to your validation.`,
+      metric: 'roc_auc',
+      scheme: { nothing: 0.5, most: 0.78, all: 0.84, mostMarks: 8, marks: 10 },
+      attempts: 5,
+      counts: 'best',
+      feedback: 'rounded',
+    },
+    dueInDays: 14,
+    files: [[inPercent, probabilities(careful)], [probabilities(exchanged), probabilities(quick)], []],
+    returned: false,
+  },
+];
 
-const DAY = 24 * 3600 * 1000;
+const HOUR = 3600 * 1000;
+const DAY = 24 * HOUR;
 
 async function signUp(address: string, person: { name: string; email: string }): Promise<Visitor> {
   const visitor = new Visitor(address);
@@ -31,31 +93,23 @@ async function signUp(address: string, person: { name: string; email: string }):
  */
 export async function loadDemo(address: string): Promise<string> {
   const ines = await signUp(address, INSTRUCTOR);
-  const { id: course } = await ines.call<{ id: string }>('POST', '/courses', {
+  const { id } = await ines.call<{ id: string }>('POST', '/courses', {
     name: 'Learning from hive records',
     timeZone: 'Europe/London',
   });
-  const exercise = await prepareExercise(ines, course);
-  const { joinCode } = await ines.call<{ joinCode: string }>('GET', `/courses/${course}`);
-  const files = [[inPercent, careful], [exchanged, quick], []] as const;
-  for (const [i, student] of STUDENTS.entries()) {
+  const course = `/courses/${id}`;
+  const { joinCode } = await ines.call<{ joinCode: string }>('GET', course);
+  const students = [];
+  for (const student of STUDENTS) {
     const visitor = await signUp(address, student);
     await visitor.call('POST', '/courses/join', { code: joinCode });
-    const pack = unzipSync(
-      await visitor.call<Uint8Array>('GET', `/courses/${course}/exercises/${exercise}/pack`),
-    );
-    for (const [attempt, make] of (files[i] ?? []).entries()) {
-      const text = make(pack['held-out.csv'] ?? new Uint8Array());
-      const path = `/courses/${course}/exercises/${exercise}/submissions`;
-      await visitor.upload(path, `survival_v${attempt + 1}.csv`, text, {
-        'idempotency-key': `demo-${attempt}`,
-      });
-      await until(
-        () => visitor.call<{ outcome: string }[]>('GET', `/courses/${course}/exercises/${exercise}/receipts`),
-        (receipts) => receipts.every((receipt) => receipt.outcome !== 'waiting'),
-        'a check',
-      );
-    }
+    students.push(visitor);
+  }
+  const dataSet = await bringTable(ines, course);
+  for (const exercise of EXERCISES) {
+    const path = await release(ines, course, dataSet, exercise);
+    for (const [i, student] of students.entries()) await handIn(student, path, exercise.files[i] ?? []);
+    if (exercise.returned) await ines.call('POST', `${path}/return`);
   }
   const lines = [INSTRUCTOR, ...STUDENTS].map(
     ({ name, email }, i) =>
@@ -64,15 +118,15 @@ export async function loadDemo(address: string): Promise<string> {
   return `${lines.join('\n')}\n`;
 }
 
-async function prepareExercise(ines: Visitor, course: string): Promise<string> {
-  await ines.upload(`/courses/${course}/data-sets`, 'overwintering.csv', overwinteringCsv());
+/** Imports the table and says what its columns are for. */
+async function bringTable(ines: Visitor, course: string): Promise<string> {
+  await ines.upload(`${course}/data-sets`, 'overwintering.csv', overwinteringCsv());
   const [dataSet] = await until(
-    async () =>
-      (await ines.call<{ dataSets: { id: string }[] }>('GET', `/courses/${course}/data-sets`)).dataSets,
+    async () => (await ines.call<{ dataSets: { id: string }[] }>('GET', `${course}/data-sets`)).dataSets,
     (dataSets) => dataSets.length > 0,
     'the import',
   );
-  const path = `/courses/${course}/data-sets/${dataSet?.id ?? ''}`;
+  const path = `${course}/data-sets/${dataSet?.id ?? ''}`;
   await ines.call('PUT', `${path}/roles`, {
     target: 'survived',
     task: 'binary',
@@ -81,28 +135,47 @@ async function prepareExercise(ines: Visitor, course: string): Promise<string> {
     group: 'apiary',
     withheld: ['spring_frames'],
   });
-  const { id: splitId } = await ines.call<{ id: string }>('POST', `${path}/splits`, {
-    shares: { training: 60, validation: 15, heldout: 25 },
-    stratify: 'survived',
-    group: 'apiary',
-    seed: 2718,
-  });
-  const { id } = await ines.call<{ id: string }>('POST', `/courses/${course}/exercises`, {
+  return path;
+}
+
+async function release(
+  ines: Visitor,
+  course: string,
+  dataSet: string,
+  { split, settings, dueInDays }: Exercise,
+): Promise<string> {
+  const { id: splitId } = await ines.call<{ id: string }>('POST', `${dataSet}/splits`, split);
+  // At six in the evening, in winter time.
+  const deadline = new Date(Math.ceil((Date.now() + dueInDays * DAY) / DAY) * DAY + 18 * HOUR).toISOString();
+  const { id } = await ines.call<{ id: string }>('POST', `${course}/exercises`, {
+    ...settings,
     splitId,
-    title: 'Which colonies will survive?',
-    brief: BRIEF,
-    metric: 'roc_auc',
-    scheme: { nothing: 0.5, most: 0.78, all: 0.84, mostMarks: 8, marks: 10 },
-    attempts: 5,
-    counts: 'best',
-    deadline: new Date(Math.ceil((Date.now() + 14 * DAY) / DAY) * DAY + 18 * 3600 * 1000).toISOString(),
-    feedback: 'rounded',
+    deadline,
   });
-  await ines.call('POST', `/courses/${course}/exercises/${id}/release`);
-  await until(
-    () => ines.call<{ state: string; problem: unknown }>('GET', `/courses/${course}/exercises/${id}`),
+  const path = `${course}/exercises/${id}`;
+  await ines.call('POST', `${path}/release`);
+  const { state, problem } = await until(
+    () => ines.call<{ state: string; problem: { message: string } | null }>('GET', path),
     (exercise) => exercise.state !== 'packing',
     'the pack',
   );
-  return id;
+  if (state !== 'released')
+    throw new Error(`the demo exercise was not released: ${problem?.message ?? state}`);
+  return path;
+}
+
+async function handIn(student: Visitor, exercise: string, files: readonly MakeFile[]): Promise<void> {
+  if (files.length === 0) return;
+  const pack = unzipSync(await student.call<Uint8Array>('GET', `${exercise}/pack`));
+  for (const [i, make] of files.entries()) {
+    const text = make(pack['held-out.csv'] ?? new Uint8Array());
+    await student.upload(`${exercise}/submissions`, `survival_v${i + 1}.csv`, text, {
+      'idempotency-key': `demo-${i}`,
+    });
+    await until(
+      () => student.call<{ outcome: string }[]>('GET', `${exercise}/receipts`),
+      (receipts) => receipts.every((receipt) => receipt.outcome !== 'waiting'),
+      'a check',
+    );
+  }
 }

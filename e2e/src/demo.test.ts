@@ -14,6 +14,8 @@ let tamsin: Someone;
 let signIns = '';
 let course = '';
 let exercise = '';
+/** A checked file of Tamsin's. */
+let submission = '';
 
 beforeAll(async () => {
   program = await startProgram();
@@ -34,6 +36,10 @@ beforeAll(async () => {
   await ines.follow('Which colonies will survive?');
   await ines.see('Audit of the pack');
   exercise = ines.path;
+  await tamsin.follow('Which colonies will survive?');
+  await tamsin.see('Receipt of your second file');
+  const receipts = await tamsin.fetch(`/api/v1${exercise}/receipts`);
+  submission = (JSON.parse(receipts.text) as { id: string }[])[0]?.id ?? '';
 });
 afterAll(async () => {
   await browser.close();
@@ -99,8 +105,6 @@ describe('the demo', () => {
   });
 
   it('answers a student who asks for what is not theirs with one and the same page', async () => {
-    const submission =
-      (await tamsin.fetch(`/api/v1${exercise}/receipts`)).text.match(/"id":"([^"]+)"/)?.[1] ?? '';
     for (const path of [
       `${course}/data`,
       pageOf('submissions'),
@@ -130,7 +134,7 @@ describe('the demo', () => {
         detail[key],
       ]),
     );
-    const deadline = new Date(Date.now() + 12_000).toISOString();
+    const deadline = new Date(Date.now() + 25_000).toISOString();
     const id = await ines.page.evaluate(
       async (url, body) => {
         const options = (json: object) => ({
@@ -192,6 +196,17 @@ describe('the demo', () => {
   });
 });
 
+describe('a returned exercise', () => {
+  it('shows a student the final figures, the interval, the answer grid and where the score stands', async () => {
+    await tamsin.open(`${course}/marks`);
+    await tamsin.follow('A first try, parted at random');
+    await tamsin.see('On the final rows');
+    await tamsin.see('95 %, Wilson');
+    await tamsin.find('[aria-label^="Answer grid:"]');
+    await tamsin.find('[aria-label*="at the score"]');
+  });
+});
+
 describe('every view', () => {
   const views: [string, () => Someone, () => string, string][] = [
     ['courses', () => ines, () => '/', 'Make a course'],
@@ -199,9 +214,16 @@ describe('every view', () => {
     ['exercises', () => ines, () => `${course}/exercises`, 'Which colonies'],
     ['a released exercise', () => ines, () => exercise, 'Audit of the pack'],
     ['submissions', () => ines, () => pageOf('submissions'), 'Return to students'],
+    [
+      'a submission that is opened',
+      () => ines,
+      () => `${pageOf('submissions')}/${submission}`,
+      'Answer grid',
+    ],
     ['gradebook', () => ines, () => `${course}/gradebook`, 'Export marks'],
     ['people', () => ines, () => `${course}/people`, 'join with the code'],
     ['a student’s exercises', () => tamsin, () => `${course}/exercises`, 'Which colonies'],
+    ['a student’s marks', () => tamsin, () => `${course}/marks`, 'A first try'],
     ['the sheet with a receipt', () => tamsin, () => exercise, 'Receipt of your'],
   ];
   for (const scheme of ['light', 'dark']) {

@@ -172,6 +172,8 @@ describe('iris, from the table to the marks', () => {
     await instructor.see('Answer grid');
     await instructor.see('95 %, Wilson');
     await instructor.press('Return to students');
+    await instructor.see('Students then see their marks and final figures');
+    await instructor.press('Return to students: yes');
     await instructor.see('returned · due');
   });
 

@@ -35,7 +35,7 @@ export async function startProgram(): Promise<Program> {
     try {
       if ((await fetch(`${address}/api/v1/session`)).ok) break;
     } catch (error) {
-      if (i > 200) throw error;
+      if (i > 600) throw error;
     }
     await new Promise((resolve) => setTimeout(resolve, 200));
   }

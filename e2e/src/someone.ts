@@ -2,7 +2,7 @@ import axe from 'axe-core';
 import { launch, type Browser, type ElementHandle, type Page } from 'puppeteer-core';
 
 const CHROMIUM = ['/usr/bin/chromium', '/usr/bin/chromium-browser'];
-const PATIENCE = 20_000;
+const PATIENCE = 60_000;
 
 export async function startBrowser(): Promise<Browser> {
   const { existsSync } = await import('node:fs');

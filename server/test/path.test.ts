@@ -2,6 +2,7 @@ import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { strFromU8, unzipSync } from 'fflate';
 import type { Schemas } from './schemas.js';
 import {
+  asOwner,
   checkedReceipts,
   fileFor,
   HOUR,
@@ -141,14 +142,60 @@ describe('sending twice', () => {
   });
 });
 
+describe('returning while files come in', () => {
+  it('leaves no taken file without its final receipt', async () => {
+    const at = await releasedExercise(world, { attempts: 20 });
+    const students = await Promise.all(['Sam', 'Otto', 'Uma'].map((name) => joinedStudent(world, at, name)));
+    const taken: number[] = [];
+    let returned = false;
+    const keepSending = students.map(async ({ student, identifiers }) => {
+      for (let i = 0; i < 20 && !returned; i++) {
+        const { status } = await student.upload(
+          `${at.path}/submissions`,
+          `f${i}.csv`,
+          fileFor(identifiers, truthOf),
+        );
+        taken.push(status);
+      }
+    });
+    // Refused while a check waits; then asked again.
+    await until(
+      () => at.instructor.call('POST', `${at.path}/return`),
+      ({ status }) => status === 204,
+    );
+    returned = true;
+    await Promise.all(keepSending);
+    const receipts = (await Promise.all(students.map(({ student }) => receiptsOf(student, at.path)))).flatMap(
+      ({ body }) => body,
+    );
+    expect(receipts).toHaveLength(taken.filter((status) => status === 202).length);
+    expect(receipts.length).toBeGreaterThan(0);
+    for (const receipt of receipts) expect(receipt.disclosed?.final).not.toBeNull();
+  });
+});
+
+describe('two instructors’ windows', () => {
+  it('that mark columns at the same moment lose neither marking', async () => {
+    const at = await releasedExercise(world);
+    const mark = (group: string | null) =>
+      at.instructor.call('PUT', `${at.dataSet}/roles`, {
+        target: 'y',
+        task: 'binary',
+        positive: 'yes',
+        identifier: 'id',
+        group,
+        withheld: [],
+      });
+    const replies = await Promise.all([mark('x'), mark(null), mark('x'), mark(null)]);
+    expect(replies.map(({ status }) => status)).toEqual([204, 204, 204, 204]);
+  });
+});
+
 describe('deadlines', () => {
   it('a file after the deadline is not taken, and the student is told so', async () => {
-    const at = await releasedExercise(world, { deadline: new Date(Date.now() + 3000).toISOString() });
+    const at = await releasedExercise(world);
     const { student, identifiers } = await joinedStudent(world, at);
-    await until(
-      async () => Date.now(),
-      (now) => now > new Date(at.settings.deadline).getTime(),
-    );
+    await asOwner('UPDATE exercise SET deadline = now() WHERE id = $1', [at.exerciseId]);
     const late = await student.upload(`${at.path}/submissions`, 'late.csv', fileFor(identifiers, truthOf));
     expect(late).toMatchObject({
       status: 409,

@@ -2,6 +2,7 @@ import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import pg from 'pg';
 import { databaseUrl, readConfig } from '../src/platform/config/config.js';
 import {
+  asOwner,
   checkedReceipts,
   fileFor,
   joinedStudent,
@@ -117,12 +118,9 @@ describe('the database connection of students', () => {
   afterAll(() => client.end());
 
   it('is refused by every table of the vault and of identity', async () => {
-    const owner = new pg.Client({ connectionString: readConfig().ownerUrl });
-    await owner.connect();
-    const { rows } = await owner.query<{ name: string }>(
+    const rows = await asOwner<{ name: string }>(
       `SELECT format('%I.%I', schemaname, tablename) AS name FROM pg_tables WHERE schemaname IN ('vault', 'identity')`,
     );
-    await owner.end();
     expect(rows.length).toBeGreaterThanOrEqual(8);
     for (const { name } of rows)
       await expect(client.query(`SELECT * FROM ${name} LIMIT 1`)).rejects.toThrow('permission denied');

@@ -1,6 +1,7 @@
 import 'reflect-metadata';
 import { randomUUID } from 'node:crypto';
 import type { INestApplicationContext } from '@nestjs/common';
+import pg from 'pg';
 import { readConfig } from '../src/platform/config/config.js';
 import { migrate } from '../src/platform/database/migrate.js';
 import { makeWeb, startWorker } from '../src/start.js';
@@ -83,13 +84,24 @@ export class Visitor {
   }
 }
 
+/** Runs one statement as the owner of the database, for what cannot be brought about from outside. */
+export async function asOwner<T extends object>(statement: string, values: unknown[] = []): Promise<T[]> {
+  const client = new pg.Client({ connectionString: readConfig().ownerUrl });
+  await client.connect();
+  try {
+    return (await client.query<T>(statement, values)).rows;
+  } finally {
+    await client.end();
+  }
+}
+
 export async function until<T>(ask: () => Promise<T>, done: (answer: T) => boolean): Promise<T> {
-  for (let i = 0; i < 200; i++) {
+  for (let i = 0; i < 600; i++) {
     const answer = await ask();
     if (done(answer)) return answer;
     await new Promise((resolve) => setTimeout(resolve, 100));
   }
-  throw new Error('waited 20 seconds in vain');
+  throw new Error('waited a minute in vain');
 }
 
 /** 60 cases with an identifier, a feature and a class; every value of `x` is its own. */

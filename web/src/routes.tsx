@@ -9,6 +9,7 @@ import { ExercisesPage } from './exercises/exercises-page.js';
 import { ExercisePage } from './exercises/exercise-page.js';
 import { GradebookPage } from './gradebook/gradebook-page.js';
 import { MarksPage } from './gradebook/marks-page.js';
+import { Broken } from './pages/broken.js';
 import { CoursePage } from './pages/course-page.js';
 import { Home } from './pages/home.js';
 import { Lost } from './pages/lost.js';
@@ -20,7 +21,7 @@ import { SubmissionsPage } from './submissions/submissions-page.js';
 export const router = createBrowserRouter([
   {
     element: <Session />,
-    errorElement: <Lost />,
+    errorElement: <Broken />,
     children: [
       { path: '/', element: <Home /> },
       {

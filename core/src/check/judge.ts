@@ -1,6 +1,6 @@
 import { resampled, type Judged } from '../metrics/interval.js';
 import type { Task } from '../table/roles.js';
-import type { Predictions } from './predictions.js';
+import type { Predictions } from './reader.js';
 
 /** The answers to the held-out rows, in the order of the pack. It never leaves the server. */
 export interface AnswerKey {

@@ -8,11 +8,10 @@ import type { Metric } from '../metrics/metric.js';
 import { areaOf, tieBlocks } from '../metrics/ranking.js';
 import { at, counted } from '../numbers.js';
 import { seededRandom, shuffle } from '../random/random.js';
-import { featuresOf } from '../split/consequences.js';
 import type { SplitPlan } from '../split/plan.js';
 import { rowsOfPart, splitRows } from '../split/split.js';
 import { labelsOf } from '../table/labels.js';
-import type { Roles } from '../table/roles.js';
+import { featuresOf, type Roles } from '../table/roles.js';
 import {
   cellText,
   columnNamed,

@@ -1,6 +1,7 @@
 import { allHold, type Check } from '../check/check.js';
 import { judgeAgainst, rowsFor, type AnswerKey } from '../check/judge.js';
-import { checkPredictions, type Predictions } from '../check/predictions.js';
+import { checkPredictions } from '../check/predictions.js';
+import type { Predictions } from '../check/reader.js';
 import type { PredictionRules } from '../check/rules.js';
 import { at } from '../numbers.js';
 import { confusionCounts } from '../metrics/confusion.js';

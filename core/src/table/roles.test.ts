@@ -16,9 +16,9 @@ const table = tableOf('id,g,x,after,y,z\na,1,1,1,yes,p\nb,1,2,2,no,q\nc,2,3,3,ye
 
 describe('the task that a target suggests', () => {
   it('is binary for two values, 0 and 1 too; multi-class for texts; regression for numbers', () => {
-    expect(suggestTask(tableOf('y\n0\n1\n1\n'), 'y')).toBe('binary');
-    expect(suggestTask(iris(), 'target')).toBe('multiclass');
-    expect(suggestTask(diabetes(), 'target')).toBe('regression');
+    expect(suggestTask(columnNamed(tableOf('y\n0\n1\n1\n'), 'y'))).toBe('binary');
+    expect(suggestTask(columnNamed(iris(), 'target'))).toBe('multiclass');
+    expect(suggestTask(columnNamed(diabetes(), 'target'))).toBe('regression');
   });
 });
 
@@ -30,12 +30,16 @@ describe('labels', () => {
 });
 
 describe('roles', () => {
+  const names = table.columns.map((column) => column.name);
+  const judge = (given: Roles) => checkRoles(names, columnNamed(table, given.target), given);
+
   it('that fit the table are accepted', () => {
-    expect(() => checkRoles(table, roles)).not.toThrow();
+    expect(() => judge(roles)).not.toThrow();
   });
 
   it.each([
     [{ target: 'nothing' }, 'There is no column “nothing”.'],
+    [{ group: 'nowhere' }, 'There is no column “nowhere”.'],
     [{ identifier: 'y' }, 'y is the target and cannot be anything else as well.'],
     [{ withheld: ['y'] }, 'y is the target and cannot be anything else as well.'],
     [{ withheld: ['id'] }, 'id names the rows, so students need it.'],
@@ -49,6 +53,6 @@ describe('roles', () => {
     ],
     [{ task: 'multiclass' }, 'Only a target with two classes has a positive one.'],
   ] as const)('%j are refused', (over, message) => {
-    expect(() => checkRoles(table, { ...roles, ...over })).toThrow(message);
+    expect(() => judge({ ...roles, ...over })).toThrow(message);
   });
 });

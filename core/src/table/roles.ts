@@ -1,6 +1,6 @@
 import { SieveError } from '../errors.js';
 import { labelsOf } from './labels.js';
-import { columnNamed, isCoded, type Table } from './table.js';
+import { isCoded, noSuchColumn, type Column, type Table } from './table.js';
 
 export const TASKS = ['binary', 'multiclass', 'regression'] as const;
 export type Task = (typeof TASKS)[number];
@@ -21,27 +21,26 @@ export interface Roles {
 /** The most classes a target may have. */
 const MOST_CLASSES = 100;
 
-/** The task that a column suggests as a target: two labels binary, few labels or texts multi-class, else regression. */
-export function suggestTask(table: Table, target: string): Task {
-  const column = columnNamed(table, target);
-  const labels = labelsOf(column).labels.length;
-  if (labels === 2) return 'binary';
-  return isCoded(column) ? 'multiclass' : 'regression';
+/** The task that a column suggests as a target: two labels binary, other texts multi-class, else regression. */
+export function suggestTask(target: Column): Task {
+  if (labelsOf(target).labels.length === 2) return 'binary';
+  return isCoded(target) ? 'multiclass' : 'regression';
 }
 
 /**
- * Makes sure that roles fit a table.
+ * Makes sure that roles fit a table. Of the table itself only the target's cells are looked at.
  *
+ * @param names the names of all columns
+ * @param target the column that the roles name as the target
  * @throws SieveError `roles` with the role that does not fit, `no-such-column`
  */
-export function checkRoles(table: Table, roles: Roles): void {
+export function checkRoles(names: readonly string[], target: Column, roles: Roles): void {
   const fail = (field: string, message: string) => {
     throw new SieveError('roles', message, { field });
   };
-  const target = columnNamed(table, roles.target);
   const named = [roles.identifier, roles.group].filter((name) => name !== null);
   for (const name of [...named, ...roles.withheld]) {
-    columnNamed(table, name);
+    if (!names.includes(name)) throw noSuchColumn(name);
     if (name === roles.target) fail('target', `${name} is the target and cannot be anything else as well.`);
   }
   if (roles.identifier !== null && roles.identifier === roles.group) {
@@ -72,4 +71,10 @@ export function checkRoles(table: Table, roles: Roles): void {
   } else if (roles.positive !== null) {
     fail('positive', 'Only a target with two classes has a positive one.');
   }
+}
+
+/** The columns that students get to predict from. */
+export function featuresOf(table: Table, roles: Roles): Column[] {
+  const not = new Set([roles.target, roles.identifier, ...roles.withheld]);
+  return table.columns.filter((column) => !not.has(column.name));
 }

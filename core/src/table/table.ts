@@ -42,10 +42,13 @@ export interface Table {
   readonly columns: readonly Column[];
 }
 
+export const noSuchColumn = (name: string) =>
+  new SieveError('no-such-column', `There is no column “${name}”.`, { field: name });
+
 /** @throws SieveError `no-such-column` */
 export function columnNamed(table: Table, name: string): Column {
   const column = table.columns.find((c) => c.name === name);
-  if (!column) throw new SieveError('no-such-column', `There is no column “${name}”.`, { field: name });
+  if (!column) throw noSuchColumn(name);
   return column;
 }
 

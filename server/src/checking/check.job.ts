@@ -69,7 +69,7 @@ export class CheckJob {
         })
         .orIgnore()
         .execute();
-      await announce(manager, { courseId: exercise.courseId, personId: submission.personId });
+      await announce(manager, { courseId: exercise.courseId, to: submission.personId });
     });
   }
 
@@ -86,7 +86,7 @@ export class CheckJob {
         .values({ submissionId, stage: 'open', outcome: 'failed', disclosed: null, problem })
         .orIgnore()
         .execute();
-      await announce(manager, { courseId: exercise.courseId, personId: submission.personId });
+      await announce(manager, { courseId: exercise.courseId, to: submission.personId });
     });
   }
 }

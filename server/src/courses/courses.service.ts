@@ -52,7 +52,7 @@ export class Courses {
         `INSERT INTO membership (course_id, person_id, role) VALUES ($1, $2, 'student') ON CONFLICT DO NOTHING`,
         [course.id, person.id],
       );
-      await announce(manager, { courseId: course.id, personId: null });
+      await announce(manager, { courseId: course.id, to: 'staff' });
     });
     return { id: course.id };
   }

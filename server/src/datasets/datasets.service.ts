@@ -1,31 +1,26 @@
-import {
-  cellText,
-  checkRoles,
-  labelsOf,
-  columnNamed,
-  suggestTask,
-  type Roles,
-  type Table,
-} from '@modest-sieve/core';
+import type { Roles } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
 import type { DataSetDetail, DataSetList, RowPage, TargetSuggestion } from '../api.js';
 import type { Caller } from '../platform/access/access.js';
+import { Compute } from '../platform/compute/compute.service.js';
 import { notFound } from '../platform/errors/problem.js';
+import { lockFor } from '../platform/database/lock.js';
 import { announce } from '../platform/events/announce.js';
 import { keepFile } from '../platform/files/files.js';
 import { Jobs } from '../platform/jobs/jobs.service.js';
 import { SplitRecord } from '../splits/split.entity.js';
 import { DataSetRecord, ImportRecord, RolesRecord, VersionRecord } from './dataset.entity.js';
-import { fetchTable } from './table-store.js';
+import { fetchColumns } from './table-store.js';
 
-/** Tables that this process keeps at hand, so that turning a page does not fetch them anew. */
-const TABLES_AT_HAND = 4;
+/** Time that a question about a table may compute, in seconds. */
+const SECONDS = 30;
 
 @Injectable()
 export class DataSets {
-  private readonly atHand = new Map<string, Table>();
-
-  constructor(private readonly jobs: Jobs) {}
+  constructor(
+    private readonly jobs: Jobs,
+    private readonly compute: Compute,
+  ) {}
 
   async list(caller: Caller): Promise<DataSetList> {
     const dataSets: DataSetList['dataSets'] = await caller.db.query(
@@ -56,7 +51,7 @@ export class DataSets {
         state: 'waiting' as const,
       });
       await this.jobs.enqueue(manager, 'import', { importId: id });
-      await announce(manager, { courseId: caller.courseId, personId: null });
+      await announce(manager, { courseId: caller.courseId, to: 'staff' });
       return { id };
     });
   }
@@ -113,41 +108,29 @@ export class DataSets {
 
   async rows(caller: Caller, dataSetId: string, offset: number, limit: number): Promise<RowPage> {
     const { version } = await this.version(caller, dataSetId);
-    const table = await this.table(caller, version);
-    const end = Math.min(table.rowCount, offset + limit);
-    const rows = Array.from({ length: Math.max(0, end - offset) }, (_, i) =>
-      table.columns.map((column) => cellText(column, offset + i)),
-    );
-    return { columns: table.columns.map((column) => column.name), offset, total: table.rowCount, rows };
+    const [from, to] = [Math.min(offset, version.rowCount), Math.min(offset + limit, version.rowCount)];
+    const stored = await fetchColumns(caller.db, version, { rows: [from, to] });
+    const rows = await this.compute.run('rows', { stored, from, to }, SECONDS);
+    return { columns: version.profile.map((column) => column.name), offset, total: version.rowCount, rows };
   }
 
   /** What a column suggests if it were the target. */
   async suggest(caller: Caller, dataSetId: string, target: string): Promise<TargetSuggestion> {
     const { version } = await this.version(caller, dataSetId);
-    const table = await this.table(caller, version);
-    const task = suggestTask(table, target);
-    const { labels } = labelsOf(columnNamed(table, target));
-    return { task, labels: labels.slice(0, 100) };
+    const stored = await fetchColumns(caller.db, version, { columns: [target] });
+    return this.compute.run('suggest', { stored, target }, SECONDS);
   }
 
   /** Adds a revision of the roles; earlier ones stay, since splits refer to them. */
   async setRoles(caller: Caller, dataSetId: string, roles: Roles): Promise<void> {
-    const { version, roles: before } = await this.version(caller, dataSetId);
-    checkRoles(await this.table(caller, version), roles);
-    await caller.db.insert(RolesRecord, {
-      versionId: version.id,
-      revision: (before?.revision ?? 0) + 1,
-      roles,
-      madeBy: caller.person.id,
+    const { version } = await this.version(caller, dataSetId);
+    const names = version.profile.map((column) => column.name);
+    const stored = await fetchColumns(caller.db, version, { columns: [roles.target] });
+    await this.compute.run('checkRoles', { stored, names, roles }, SECONDS);
+    await caller.db.transaction(async (manager) => {
+      await lockFor(manager, `roles ${version.id}`);
+      const revision = 1 + (await manager.countBy(RolesRecord, { versionId: version.id }));
+      await manager.insert(RolesRecord, { versionId: version.id, revision, roles, madeBy: caller.person.id });
     });
-  }
-
-  private async table(caller: Caller, version: VersionRecord): Promise<Table> {
-    const table = this.atHand.get(version.id) ?? (await fetchTable(caller.db, version));
-    this.atHand.delete(version.id);
-    this.atHand.set(version.id, table);
-    for (const oldest of this.atHand.keys())
-      if (this.atHand.size > TABLES_AT_HAND) this.atHand.delete(oldest);
-    return table;
   }
 }

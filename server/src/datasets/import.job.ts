@@ -45,7 +45,7 @@ export class ImportJob {
         });
         await keepColumns(manager, version.id, read.columns);
         await manager.update(ImportRecord, { id: importId }, { dataSetId: dataSet.id });
-        await announce(manager, { courseId: record.courseId, personId: null });
+        await announce(manager, { courseId: record.courseId, to: 'staff' });
       });
     } catch (error) {
       if (!(error instanceof SieveError)) throw error;
@@ -62,7 +62,7 @@ export class ImportJob {
         { id: importId, state: 'waiting' },
         { state: 'failed', problem: { code, message } },
       );
-      await announce(manager, { courseId: record.courseId, personId: null });
+      await announce(manager, { courseId: record.courseId, to: 'staff' });
     });
   }
 }

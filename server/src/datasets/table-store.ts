@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { promisify } from 'node:util';
 import { deflate, inflate } from 'node:zlib';
-import { decodeColumn, type Table } from '@modest-sieve/core';
+import { CHUNK_ROWS } from '@modest-sieve/core';
 import type { EntityManager } from 'typeorm';
 import type { StoredColumn, StoredTable } from '../platform/compute/tasks.js';
 import { VersionRecord } from './dataset.entity.js';
@@ -31,22 +31,38 @@ export async function keepColumns(
   }
 }
 
-/** A version's columns as they are stored, for a worker thread to put together; no others are read. */
-export async function fetchColumns(manager: EntityManager, version: VersionRecord): Promise<StoredTable> {
-  const found: { column_number: number; bytes: Buffer }[] = await manager.query(
-    `SELECT v.column_number, c.bytes FROM vault.version_chunk v JOIN vault.chunk c ON c.hash = v.hash
-      WHERE v.version_id = $1 ORDER BY v.column_number, v.chunk_number`,
-    [version.id],
-  );
-  const columns = version.profile.map(({ name }) => ({ name, chunks: [] as Uint8Array[] }));
-  for (const { column_number: number, bytes } of found) {
-    columns[number]?.chunks.push(new Uint8Array(await expand(bytes)));
-  }
-  return { rowCount: version.rowCount, columns };
+/** Which part of a version is fetched; all of it where nothing is said. */
+interface Wanted {
+  readonly columns?: readonly string[];
+  /** First row, and the row after the last. The chunks that hold them are fetched whole. */
+  readonly rows?: readonly [number, number];
 }
 
-/** A version's table, put together in this process. */
-export async function fetchTable(manager: EntityManager, version: VersionRecord): Promise<Table> {
-  const { rowCount, columns } = await fetchColumns(manager, version);
-  return { rowCount, columns: columns.map((column) => decodeColumn(column.name, column.chunks)) };
+/** A version's columns as they are stored, for a worker thread to put together; no other chunks are read. */
+export async function fetchColumns(
+  manager: EntityManager,
+  version: VersionRecord,
+  { columns, rows: [from, to] = [0, version.rowCount] }: Wanted = {},
+): Promise<StoredTable> {
+  const numbers = version.profile.flatMap(({ name }, i) => (columns?.includes(name) === false ? [] : [i]));
+  const [first, last] = [Math.floor(from / CHUNK_ROWS), Math.floor((to - 1) / CHUNK_ROWS)];
+  const found: { column_number: number; bytes: Buffer }[] = await manager.query(
+    `SELECT v.column_number, c.bytes FROM vault.version_chunk v JOIN vault.chunk c ON c.hash = v.hash
+      WHERE v.version_id = $1 AND v.column_number = ANY ($2) AND v.chunk_number BETWEEN $3 AND $4
+      ORDER BY v.column_number, v.chunk_number`,
+    [version.id, numbers, first, last],
+  );
+  const chunks = new Map(numbers.map((number) => [number, [] as Uint8Array[]]));
+  for (const { column_number: number, bytes } of found) {
+    chunks.get(number)?.push(new Uint8Array(await expand(bytes)));
+  }
+  const firstRow = first * CHUNK_ROWS;
+  return {
+    firstRow,
+    rowCount: Math.max(0, Math.min(version.rowCount, (last + 1) * CHUNK_ROWS) - firstRow),
+    columns: numbers.map((number) => ({
+      name: version.profile[number]?.name ?? '',
+      chunks: chunks.get(number) ?? [],
+    })),
+  };
 }

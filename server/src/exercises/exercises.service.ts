@@ -5,6 +5,7 @@ import type { ExerciseDetail, ExerciseSettings, ExerciseSummary } from '../api.j
 import { RolesRecord, VersionRecord, DataSetRecord } from '../datasets/dataset.entity.js';
 import type { Caller } from '../platform/access/access.js';
 import { conflict, notFound, Problem } from '../platform/errors/problem.js';
+import { lockFor } from '../platform/database/lock.js';
 import { announce } from '../platform/events/announce.js';
 import { Jobs } from '../platform/jobs/jobs.service.js';
 import { SplitRecord } from '../splits/split.entity.js';
@@ -83,7 +84,7 @@ export class Exercises {
       );
       if (taken.affected !== 1) throw conflict('released', 'The exercise is being released already.');
       await this.jobs.enqueue(manager, 'pack', { exerciseId: id });
-      await announce(manager, { courseId: caller.courseId, personId: null });
+      await announce(manager, { courseId: caller.courseId, to: 'staff' });
     });
   }
 
@@ -91,6 +92,7 @@ export class Exercises {
   return(caller: Caller, id: string): Promise<void> {
     return caller.db.transaction(async (manager) => {
       const exercise = await this.find({ ...caller, db: manager }, id);
+      await lockFor(manager, `exercise ${id}`);
       const taken = await manager.update(
         ExerciseRecord,
         { id, state: 'released' },
@@ -98,7 +100,7 @@ export class Exercises {
       );
       if (taken.affected !== 1) throw conflict('not-open', 'Only a released exercise can be returned.');
       await this.submissions.discloseAll(manager, exercise);
-      await announce(manager, { courseId: caller.courseId, personId: null });
+      await announce(manager, { courseId: caller.courseId, to: 'all' });
     });
   }
 

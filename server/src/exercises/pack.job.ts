@@ -66,7 +66,7 @@ export class PackJob {
           audit: [...pack.audit],
           seed: secretSeed,
         });
-        await announce(manager, { courseId: exercise.courseId, personId: null });
+        await announce(manager, { courseId: exercise.courseId, to: 'all' });
       });
     } catch (error) {
       if (!(error instanceof SieveError)) throw error;
@@ -84,7 +84,7 @@ export class PackJob {
         { id: exerciseId, state: 'packing' },
         { state: 'draft', problem: { code, message } },
       );
-      await announce(manager, { courseId: exercise.courseId, personId: null });
+      await announce(manager, { courseId: exercise.courseId, to: 'staff' });
     });
   }
 }

@@ -35,7 +35,7 @@ export class Splits {
         madeBy: caller.person.id,
       });
       await manager.insert(SplitAssignment, { splitId: split.id, parts: Buffer.from(drawn.parts.buffer) });
-      await announce(manager, { courseId: caller.courseId, personId: null });
+      await announce(manager, { courseId: caller.courseId, to: 'staff' });
       return { id: split.id };
     });
   }

@@ -5,6 +5,7 @@ import type { ReceiptInfo, SubmissionInfo } from '../api.js';
 import { ExerciseRecord } from '../exercises/exercise.entity.js';
 import type { Caller } from '../platform/access/access.js';
 import { conflict, notFound, Problem } from '../platform/errors/problem.js';
+import { lockFor } from '../platform/database/lock.js';
 import { announce } from '../platform/events/announce.js';
 import { keepFile } from '../platform/files/files.js';
 import { Jobs } from '../platform/jobs/jobs.service.js';
@@ -53,13 +54,13 @@ export class Submissions {
   ): Promise<{ id: string }> {
     const mine = { exerciseId: exercise.id, personId: caller.person.id };
     return caller.db.transaction(async (manager) => {
-      // One hand-in of a student for an exercise at a time; the lock ends with the transaction.
-      await manager.query('SELECT pg_advisory_xact_lock(hashtextextended($1, 0))', [
-        `${mine.exerciseId} ${mine.personId}`,
-      ]);
+      // One hand-in of a student for an exercise at a time, and none while the exercise is being returned.
+      await lockFor(manager, `exercise ${exercise.id}`, { shared: true });
+      await lockFor(manager, `hand-in ${exercise.id} ${caller.person.id}`);
       const earlier = await manager.findOneBy(SubmissionRecord, { ...mine, idempotencyKey });
       if (earlier) return { id: earlier.id };
-      if (exercise.state !== 'released')
+      const { state } = await manager.findOneByOrFail(ExerciseRecord, { id: exercise.id });
+      if (state !== 'released')
         throw conflict('returned', 'The exercise has been returned and takes no more files.');
       if (caller.at > exercise.deadline) {
         throw conflict('deadline-passed', 'The deadline has passed. Your file was not taken.');
@@ -74,7 +75,7 @@ export class Submissions {
       const record = { ...mine, number, fileName, fileSha256, idempotencyKey, receivedAt: caller.at };
       const { id } = await manager.save(SubmissionRecord, record);
       await this.jobs.enqueue(manager, 'check', { submissionId: id });
-      await announce(manager, { courseId: caller.courseId, personId: caller.person.id });
+      await announce(manager, { courseId: caller.courseId, to: caller.person.id });
       return { id };
     });
   }

@@ -16,18 +16,28 @@ export function useCourseApi(): (...parts: string[]) => string {
   return (...parts) => api('courses', id, ...parts);
 }
 
-/** Asks anew whenever the server says that something in the course changed, and after the line was broken. */
+/**
+ * Asks anew whenever the server says that something in the course changed. Only a page that is seen listens: a browser
+ * opens few connections to one server, and pages in the background, or kept for going back, would use them up.
+ */
 export function useChanges(courseId: string | null): void {
   useEffect(() => {
     if (courseId === null) return;
-    const source = new EventSource(api('courses', courseId, 'events'));
-    let broken = false;
-    source.addEventListener('change', () => void refresh());
-    source.addEventListener('error', () => (broken = true));
-    source.addEventListener('open', () => {
-      if (broken) void refresh();
-      broken = false;
-    });
-    return () => source.close();
+    let source: EventSource | null = null;
+    const listen = () => {
+      source?.close();
+      source = null;
+      if (document.visibilityState === 'hidden') return;
+      source = new EventSource(api('courses', courseId, 'events'));
+      source.addEventListener('change', () => void refresh());
+      // Whatever changed while nobody listened is asked for once the line stands.
+      source.addEventListener('open', () => void refresh());
+    };
+    listen();
+    document.addEventListener('visibilitychange', listen);
+    return () => {
+      document.removeEventListener('visibilitychange', listen);
+      source?.close();
+    };
   }, [courseId]);
 }

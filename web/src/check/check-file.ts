@@ -1,19 +1,11 @@
-import { check, LARGEST_PREDICTIONS, type PredictionRules } from '@modest-sieve/core';
-import { sizeText } from '../kit/format.js';
+import { check, sizeCheck, type PredictionRules } from '@modest-sieve/core';
 import type { CheckAnswer, CheckRequest } from './check.worker.js';
 
 /** Checks a file before it is sent, off the page's thread, with the code that the server runs. */
 export function checkFile(file: File, rules: PredictionRules): Promise<CheckAnswer> {
-  if (file.size > LARGEST_PREDICTIONS) {
-    // Not even read: a file this large would only fill the browser's memory.
-    const measured = sizeText(file.size);
-    const expected = `at most ${sizeText(LARGEST_PREDICTIONS)}`;
-    const tooLarge = check('size', 'fails', `${file.name} is too large to be a file of predictions.`, {
-      measured,
-      expected,
-    });
-    return Promise.resolve({ checks: [tooLarge], rows: null, milliseconds: 0 });
-  }
+  // Not even read: a file this large would only fill the browser's memory.
+  const tooLarge = sizeCheck(file.size, file.name);
+  if (tooLarge) return Promise.resolve({ checks: [tooLarge], rows: null, milliseconds: 0 });
   return new Promise((resolve, reject) => {
     const worker = new Worker(new URL('./check.worker.ts', import.meta.url), { type: 'module' });
     worker.onmessage = (event: MessageEvent<CheckAnswer>) => {

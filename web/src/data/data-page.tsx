@@ -29,7 +29,7 @@ export function DataPage() {
         <DropArea label="Bring a table" onFile={bring} disabled={doing.busy}>
           {doing.busy
             ? 'Sending …'
-            : 'Drop a table here, or press to choose one: CSV, with a header in its first line, up to 200 MB.'}
+            : 'or drop a table here: CSV, with a header in its first line, up to 200 MB.'}
         </DropArea>
         <Complaint>{doing.problem?.message}</Complaint>
       </Box>

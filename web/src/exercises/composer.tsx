@@ -1,12 +1,14 @@
 import { Box, chakra, Flex, Text } from '@chakra-ui/react';
+import { metricNamed } from '@modest-sieve/core';
 import { useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { send, useAnswer, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
 import { Action } from '../kit/action.js';
+import { TwiceAction } from '../kit/twice-action.js';
 import { Brief } from '../kit/markdown.js';
 import { Answer, Complaint, Empty } from '../kit/states.js';
-import { Subtitle, Title } from '../kit/title.js';
+import { Subtitle } from '../kit/title.js';
 import { TwoSides } from '../kit/two-sides.js';
 import { useDoing } from '../kit/use-doing.js';
 import { MarkingSentences } from './marking-sentences.js';
@@ -82,6 +84,9 @@ export function DraftComposer({ exercise }: { exercise: Schemas['ExerciseDetail'
   );
 }
 
+/** What a file gives for each row, by what the metric needs. */
+const ANSWERS = { labels: 'labels', probabilities: 'probabilities', numbers: 'numbers' } as const;
+
 interface SheetProps {
   readonly start: Settings;
   readonly task: Schemas['Task'];
@@ -121,9 +126,9 @@ function Sheet({ start, task, target, sd, about, exercise }: SheetProps) {
     <TwoSides
       left={
         <>
-          <Title aside={`${packing ? 'being released' : exercise ? 'draft' : 'new'} · ${about}`}>
-            {settings.title || 'Without a title'}
-          </Title>
+          <Text pt={4} fontSize="13.5px" color="quiet">
+            {packing ? 'being released' : exercise ? 'draft' : 'new'} · {about}
+          </Text>
           <SheetText settings={settings} onChange={setSettings} />
           <Box mt={5} bg="sheet" borderLeft="3px solid" borderColor="accent" px={5} py={3}>
             <Text fontFamily="heading" fontSize="17px" fontWeight={650}>
@@ -133,8 +138,9 @@ function Sheet({ start, task, target, sd, about, exercise }: SheetProps) {
               </Text>
             </Text>
             <Text fontSize="13.5px" color="quiet">
-              A file that names each held-out row and gives its {target}. Checked: every row once,{' '}
-              {task === 'regression' ? 'numbers' : 'labels and probabilities as asked'}.
+              A file that names each held-out row and gives <b>{target}</b> as{' '}
+              {ANSWERS[metricNamed(settings.metric).needs]}. Checked: every row once, nothing but{' '}
+              {ANSWERS[metricNamed(settings.metric).needs]}.
             </Text>
           </Box>
           <Flex mt={6} gap={3} align="center" wrap="wrap">
@@ -154,18 +160,18 @@ function Sheet({ start, task, target, sd, about, exercise }: SheetProps) {
               </Text>
             ) : null}
             {exercise && !packing ? (
-              <Action
-                plain
+              <TwiceAction
+                text="Delete the draft"
+                consequence="The draft is gone then; nothing was handed in for it."
                 busy={doing.busy}
-                onClick={() =>
+                onConfirm={() =>
                   doing.run(async () => {
+                    letGo();
                     await navigate(`/courses/${courseId}/exercises`);
                     await send('DELETE', address('exercises', exercise.id));
                   })
                 }
-              >
-                Delete the draft
-              </Action>
+              />
             ) : null}
           </Flex>
           <Complaint>{doing.problem?.message ?? exercise?.problem?.message}</Complaint>
@@ -191,7 +197,11 @@ function SheetText({ settings, onChange }: { settings: Settings; onChange: (sett
     <>
       <chakra.input
         {...line}
-        mt={3}
+        mt={1}
+        fontFamily="heading"
+        fontSize="27px"
+        fontWeight={650}
+        lineHeight={1.2}
         aria-label="Title"
         value={settings.title}
         maxLength={200}

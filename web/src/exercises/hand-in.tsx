@@ -54,7 +54,7 @@ export function HandIn({
   if (!dropped) {
     return (
       <DropArea label="Hand in a file" onFile={take}>
-        Drop your file here, or press to choose one: CSV with the columns{' '}
+        or drop it here: CSV with the columns{' '}
         <Text as="span" fontFamily="mono">
           {exampleHeader(rules).join(', ')}
         </Text>

@@ -91,7 +91,7 @@ function Final({
       <Text fontSize="13.5px" color="quiet">
         {counted(final.rows, 'row')}; interval {intervalText(final.interval)}
       </Text>
-      <MarkLine scheme={scheme} metricKey={metric} />
+      <MarkLine scheme={scheme} metricKey={metric} reached={final.score} />
       {final.grid ? <AnswerGrid labels={final.grid.labels} counts={final.grid.counts} /> : null}
     </>
   );

@@ -120,7 +120,7 @@ function Receipts({
           headings={[
             { text: 'file' },
             { text: 'handed in' },
-            { text: 'checks' },
+            { text: 'checks that hold' },
             { text: 'score', numeric: true },
             { text: 'marks', numeric: true },
           ]}
@@ -132,8 +132,8 @@ function Receipts({
                   {ordinal(receipt.number)}
                 </TextAction>
               </Cell>
-              <Cell>{momentText(receipt.receivedAt, timeZone)}</Cell>
-              <Cell>{receipt.disclosed ? holdText(receipt.disclosed.checks) : receipt.outcome}</Cell>
+              <Cell nowrap>{momentText(receipt.receivedAt, timeZone)}</Cell>
+              <Cell nowrap>{receipt.disclosed ? holdText(receipt.disclosed.checks) : receipt.outcome}</Cell>
               <Cell numeric>{shownScore(receipt)}</Cell>
               <Cell numeric>{receipt.disclosed?.final?.marks ?? '–'}</Cell>
             </tr>

@@ -59,6 +59,6 @@ function CheckLine({ check }: { check: Check }) {
   );
 }
 
-/** "3 of 4 checks hold". */
+/** "3 of 4": checks that hold. */
 export const holdText = (checks: readonly Check[]): string =>
-  `${checks.filter((check) => check.outcome === 'holds').length} of ${checks.length} checks hold`;
+  `${checks.filter((check) => check.outcome === 'holds').length} of ${checks.length}`;

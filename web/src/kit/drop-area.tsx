@@ -1,6 +1,7 @@
-import { Box, Text } from '@chakra-ui/react';
+import { Box, Flex, Text } from '@chakra-ui/react';
 import type { ReactNode } from 'react';
 import { useDropzone } from 'react-dropzone';
+import { Action } from './action.js';
 
 /** A place to drop one file on, or to choose one with the keyboard or the mouse. */
 export function DropArea({
@@ -14,29 +15,35 @@ export function DropArea({
   onFile: (file: File) => void;
   disabled?: boolean;
 }) {
-  const { getRootProps, getInputProps, isDragActive } = useDropzone({
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     multiple: false,
     disabled,
+    noClick: true,
+    noKeyboard: true,
     onDrop: ([file]) => {
       if (file) onFile(file);
     },
   });
   return (
     <Box
-      {...getRootProps({ role: 'button', 'aria-label': label })}
+      {...getRootProps({ role: 'group', 'aria-label': label })}
       border="1px dashed"
       borderColor={isDragActive ? 'accent' : 'quiet'}
       bg="sheet"
       borderRadius="4px"
       px={5}
       py={4}
-      cursor={disabled ? 'not-allowed' : 'pointer'}
       opacity={disabled ? 0.6 : 1}
     >
       <input {...getInputProps({ 'aria-label': label })} />
-      <Text as="div" color="quiet">
-        {isDragActive ? 'Let go to drop the file here' : children}
-      </Text>
+      <Flex gap={5} align="center" wrap="wrap">
+        <Action plain onClick={open} disabled={disabled}>
+          Choose a file
+        </Action>
+        <Text as="div" color="quiet" flex="1" minW="260px">
+          {isDragActive ? 'Let go to drop the file here.' : children}
+        </Text>
+      </Flex>
     </Box>
   );
 }

@@ -10,6 +10,10 @@ export function figureText(value: number | null | undefined): string {
     : value.toFixed(size >= 100 ? 1 : size >= 10 ? 2 : 3);
 }
 
+/** A value of the data itself to four significant digits, without idle zeros. */
+export const valueText = (value: number | null): string =>
+  value === null ? '–' : String(Number(value.toPrecision(4)));
+
 export const scoreText = (figure: Figure): string =>
   figure.value === null ? `undefined: ${figure.reason}` : figureText(figure.value);
 

@@ -4,6 +4,7 @@ import {
   CartesianGrid,
   Line,
   LineChart,
+  ReferenceDot,
   ReferenceLine,
   ResponsiveContainer,
   Scatter,
@@ -58,13 +59,24 @@ function axisOf(
 }
 
 /** Marks over the axis of a metric: the line through the three points of a scheme. */
-export function MarkLine({ scheme, metricKey }: { scheme: MarkScheme; metricKey: string }) {
+export function MarkLine({
+  scheme,
+  metricKey,
+  reached = null,
+}: {
+  scheme: MarkScheme;
+  metricKey: string;
+  /** A score to be shown on the line. */
+  reached?: number | null;
+}) {
   const { name: metric, range } = metricNamed(metricKey);
-  const { domain, ticks } = axisOf([scheme.nothing, scheme.most, scheme.all], range);
+  const shown = reached === null ? [] : [reached];
+  const { domain, ticks } = axisOf([scheme.nothing, scheme.most, scheme.all, ...shown], range);
   const [low, high] = domain;
   const points = [low, scheme.nothing, scheme.most, scheme.all, high]
     .sort((a, b) => a - b)
     .map((score) => ({ score, marks: marksFor(scheme, score) }));
+  const isAnchor = (index: number) => index > 0 && index < points.length - 1;
   const anchors = [
     { score: scheme.nothing, text: 'nothing' },
     { score: scheme.most, text: 'most' },
@@ -73,10 +85,12 @@ export function MarkLine({ scheme, metricKey }: { scheme: MarkScheme; metricKey:
   return (
     <Box
       role="img"
-      aria-label={`Marks by ${metric}: none up to ${scheme.nothing}, ${scheme.mostMarks} at ${scheme.most}, ${scheme.marks} from ${scheme.all}`}
+      aria-label={`Marks by ${metric}: none up to ${scheme.nothing}, ${scheme.mostMarks} at ${scheme.most}, ${scheme.marks} from ${scheme.all}${
+        reached === null ? '' : `; ${marksFor(scheme, reached)} at the score ${figureText(reached)}`
+      }`}
     >
       <ResponsiveContainer width="100%" height={190}>
-        <LineChart data={points} margin={{ top: 24, right: 28, bottom: 22, left: 0 }}>
+        <LineChart data={points} margin={{ top: 34, right: 28, bottom: 22, left: 0 }}>
           <CartesianGrid vertical={false} stroke={RULE} />
           <XAxis
             dataKey="score"
@@ -92,7 +106,8 @@ export function MarkLine({ scheme, metricKey }: { scheme: MarkScheme; metricKey:
             stroke="none"
             width={34}
             domain={[0, scheme.marks]}
-            label={{ value: 'marks', position: 'top', offset: 12, style: small }}
+            ticks={[0, scheme.mostMarks, scheme.marks]}
+            label={{ value: 'marks', position: 'top', offset: 20, style: small }}
           />
           <Tooltip
             {...tooltip}
@@ -113,9 +128,22 @@ export function MarkLine({ scheme, metricKey }: { scheme: MarkScheme; metricKey:
             dataKey="marks"
             stroke={ACCENT}
             strokeWidth={2}
-            dot={{ r: 4, fill: 'var(--chakra-colors-paper)', stroke: ACCENT, strokeWidth: 2 }}
+            dot={({ cx, cy, index }: { cx?: number; cy?: number; index?: number }) => (
+              <circle
+                key={index}
+                cx={cx}
+                cy={cy}
+                r={isAnchor(index ?? 0) ? 4 : 0}
+                fill="var(--chakra-colors-paper)"
+                stroke={ACCENT}
+                strokeWidth={2}
+              />
+            )}
             isAnimationActive={false}
           />
+          {reached === null ? null : (
+            <ReferenceDot x={reached} y={marksFor(scheme, reached)} r={6} fill={INK} stroke="none" />
+          )}
         </LineChart>
       </ResponsiveContainer>
     </Box>
@@ -176,7 +204,7 @@ export function ScoreStrip({
           />
           {[
             { x: scheme.nothing, text: '0 marks' },
-            { x: scheme.most, text: `${scheme.mostMarks}` },
+            { x: scheme.most, text: `${scheme.mostMarks} marks` },
             { x: scheme.all, text: `${scheme.marks} marks` },
           ].map(({ x, text }) => (
             <ReferenceLine

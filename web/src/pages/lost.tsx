@@ -2,7 +2,7 @@ import { Box } from '@chakra-ui/react';
 import { Link } from 'react-router';
 import { Empty } from '../kit/states.js';
 
-/** Shown where an address leads nowhere, and where a page could not be drawn. */
+/** Shown where an address leads nowhere. */
 export function Lost() {
   return (
     <Box px={6}>

@@ -4,13 +4,13 @@ import { useEffect } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { send, useAnswer, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
-import { Action } from '../kit/action.js';
 import { deadlineText, figureText, momentText } from '../kit/format.js';
 import { ScoreStrip } from '../kit/plots.js';
 import { Answer, Complaint } from '../kit/states.js';
 import { Cell, Ruled } from '../kit/table.js';
 import { Subtitle, Title } from '../kit/title.js';
 import { TwoSides } from '../kit/two-sides.js';
+import { TwiceAction } from '../kit/twice-action.js';
 import { useDoing } from '../kit/use-doing.js';
 import { OpenedSubmission } from './opened-submission.js';
 
@@ -75,22 +75,17 @@ function Class({
             <Status view={view} exercise={exercise} opened={opened} />
             <Flex mt={5} gap={3} align="center" wrap="wrap">
               {exercise.state === 'released' ? (
-                <Action
+                <TwiceAction
+                  text="Return to students"
+                  consequence="Students then see their marks and final figures, and no more files are taken."
                   busy={doing.busy}
-                  onClick={() => doing.run(() => send('POST', address('exercises', exercise.id, 'return')))}
-                >
-                  Return to students
-                </Action>
+                  onConfirm={() => doing.run(() => send('POST', address('exercises', exercise.id, 'return')))}
+                />
               ) : null}
               <a href={address('gradebook.csv')} style={{ fontWeight: 700 }}>
                 Export marks as CSV
               </a>
             </Flex>
-            {exercise.state === 'released' ? (
-              <Text mt={2} fontSize="13.5px" color="quiet">
-                Returning shows students their marks and final figures, and closes the exercise.
-              </Text>
-            ) : null}
             <Complaint>{doing.problem?.message}</Complaint>
           </>
         }

@@ -1,6 +1,10 @@
 import {
+  cellText,
+  checkRoles,
+  columnNamed,
   decodeColumn,
   encodeColumn,
+  labelsOf,
   makePack,
   markSubmission,
   methodOf,
@@ -9,6 +13,7 @@ import {
   readCsv,
   splitConsequences,
   splitRows,
+  suggestTask,
   usableRows,
   type AnswerKey,
   type ColumnProfile,
@@ -20,6 +25,7 @@ import {
   type SplitConsequences,
   type SplitPlan,
   type Table,
+  type Task,
 } from '@modest-sieve/core';
 
 /** A column as it is stored: its name and its chunks. */
@@ -35,15 +41,19 @@ export interface ImportedTable {
   readonly columns: StoredColumn[];
 }
 
-const tableOf = (columns: readonly StoredColumn[], rowCount: number): Table => ({
+/** A table, or the rows of it from `firstRow` on, as it is stored. */
+export interface StoredTable {
+  readonly firstRow: number;
+  readonly rowCount: number;
+  readonly columns: readonly StoredColumn[];
+}
+
+const tableOf = ({ rowCount, columns }: StoredTable): Table => ({
   rowCount,
   columns: columns.map((column) => decodeColumn(column.name, column.chunks)),
 });
 
-export interface StoredTable {
-  readonly rowCount: number;
-  readonly columns: readonly StoredColumn[];
-}
+const MOST_SUGGESTED_LABELS = 100;
 
 /** What runs in worker threads. Arguments and results are plain data. */
 export const TASKS = {
@@ -57,12 +67,31 @@ export const TASKS = {
     };
   },
 
+  /** The texts of some rows, cell by cell; null for a missing one. */
+  rows({ stored, from, to }: { stored: StoredTable; from: number; to: number }): (string | null)[][] {
+    const { columns } = tableOf(stored);
+    return Array.from({ length: Math.max(0, to - from) }, (_, i) =>
+      columns.map((column) => cellText(column, from - stored.firstRow + i)),
+    );
+  },
+
+  /** What a column suggests if it were the target: the task, and its first labels. */
+  suggest({ stored, target }: { stored: StoredTable; target: string }): { task: Task; labels: string[] } {
+    const column = columnNamed(tableOf(stored), target);
+    return { task: suggestTask(column), labels: labelsOf(column).labels.slice(0, MOST_SUGGESTED_LABELS) };
+  },
+
+  checkRoles({ stored, names, roles }: { stored: StoredTable; names: string[]; roles: Roles }): null {
+    checkRoles(names, columnNamed(tableOf(stored), roles.target), roles);
+    return null;
+  },
+
   split({ stored, roles, plan }: { stored: StoredTable; roles: Roles; plan: SplitPlan }): {
     parts: Int8Array;
     method: string;
     consequences: SplitConsequences;
   } {
-    const table = tableOf(stored.columns, stored.rowCount);
+    const table = tableOf(stored);
     const used = usableRows(table, roles);
     const parts = splitRows(table, plan, used.usable);
     return {
@@ -85,7 +114,7 @@ export const TASKS = {
     const { stored, metric, ...rest } = request;
     return makePack({
       ...rest,
-      table: tableOf(stored.columns, stored.rowCount),
+      table: tableOf(stored),
       metric: metricNamed(metric),
     });
   },

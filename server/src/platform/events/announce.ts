@@ -5,8 +5,8 @@ export const CHANNEL = 'sieve_changes';
 /** Something in a course changed. It names no contents: who hears it asks again, with their own rights. */
 export interface Change {
   readonly courseId: string;
-  /** Whom of the students it concerns; null for all. Staff hear everything. */
-  readonly personId: string | null;
+  /** Whom it concerns: everybody in the course, its staff, or one student. Staff hear everything. */
+  readonly to: 'all' | 'staff' | (string & {});
 }
 
 /** Tells every web process, once the surrounding transaction is committed. */

@@ -28,8 +28,7 @@ export class Events implements OnApplicationShutdown {
     const heard = this.changes.pipe(
       filter((change) => change.courseId === caller.courseId),
       filter(
-        (change) =>
-          caller.role === 'instructor' || change.personId === null || change.personId === caller.person.id,
+        (change) => caller.role === 'instructor' || change.to === 'all' || change.to === caller.person.id,
       ),
       map((): MessageEvent => ({ type: 'change', data: {} })),
     );

@@ -1,18 +1,18 @@
 import { Box, Grid, Text } from '@chakra-ui/react';
 import { count, type ColumnProfile } from '@modest-sieve/core';
 import { Fragment } from 'react';
-import { figureText } from '../../kit/format.js';
+import { valueText } from '../../kit/format.js';
 import { Subtitle } from '../../kit/title.js';
 
 /** The figures of one column. */
 export function ColumnSummary({ column, rows }: { column: ColumnProfile; rows: number }) {
   const { summary } = column;
   const value = (n: number) =>
-    column.kind === 'time' ? new Date(n).toISOString().slice(0, 10) : figureText(n);
+    column.kind === 'time' ? new Date(n).toISOString().slice(0, 10) : valueText(n);
   const lines: [string, string][] = [['present', `${count(rows - column.missing)} of ${count(rows)}`]];
   if (summary) {
     if (column.kind === 'number')
-      lines.push(['mean ± s.d.', `${figureText(summary.mean)} ± ${figureText(summary.sd)}`]);
+      lines.push(['mean ± s.d.', `${valueText(summary.mean)} ± ${valueText(summary.sd)}`]);
     lines.push(['quartiles', [summary.q1, summary.median, summary.q3].map(value).join(' · ')]);
     lines.push(['range', `${value(summary.min)} to ${value(summary.max)}`]);
   }

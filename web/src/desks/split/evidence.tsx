@@ -1,7 +1,7 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
 import { count, type SplitConsequences } from '@modest-sieve/core';
 import { ShareInterval } from '../../kit/distribution.js';
-import { figureText, percent } from '../../kit/format.js';
+import { valueText, percent } from '../../kit/format.js';
 import { PARTS } from '../../kit/parts.js';
 import { Cell, Ruled } from '../../kit/table.js';
 import { Subtitle } from '../../kit/title.js';
@@ -68,7 +68,7 @@ export function DriftTable({ split }: { split: SplitConsequences }) {
     dataSet.profile.filter((column) => column.kind === 'time').map((column) => column.name),
   );
   const mean = (column: string, value: number | null) =>
-    value === null ? '' : times.has(column) ? new Date(value).toISOString().slice(0, 10) : figureText(value);
+    value === null ? '' : times.has(column) ? new Date(value).toISOString().slice(0, 10) : valueText(value);
   const largest = Math.max(0.25, ...split.drift.map((drift) => drift.value));
   return (
     <>
@@ -91,7 +91,7 @@ export function DriftTable({ split }: { split: SplitConsequences }) {
               <Flex align="center" gap={2} title={drift.measure}>
                 <Box
                   h="7px"
-                  w={`${(56 * drift.value) / largest}px`}
+                  w={`${(44 * drift.value) / largest}px`}
                   bg={drift.value >= 0.25 ? 'unsure' : 'bar'}
                 />
                 {drift.value.toFixed(2)}

@@ -1,0 +1,190 @@
+import { closest } from 'fastest-levenshtein';
+import { MISSING_MARKERS } from '../table/infer.js';
+import type { Check } from './check.js';
+import { fileChecks, SUM_TOLERANCE } from './file-checks.js';
+import type { Layout } from './layout.js';
+import { noOffences } from './offences.js';
+import type { PredictionRules } from './rules.js';
+
+/** Predictions aligned to `rules.identifiers`. */
+export type Predictions =
+  | {
+      readonly kind: 'labels';
+      /** Code of the predicted label of each row. */
+      readonly predicted: Int32Array;
+      /** For each label, the probability of each row; null where only labels were given. */
+      readonly probabilities: readonly Float64Array[] | null;
+      /** Whether labels were derived from probabilities. */
+      readonly derived: boolean;
+    }
+  | { readonly kind: 'numbers'; readonly predicted: Float64Array };
+
+/** Reads the records of one file and remembers what is wrong with them. */
+export class PredictionReader {
+  rows = 0;
+  private readonly indexOf: Map<string, number>;
+  private readonly firstLine: Int32Array;
+  private readonly codeOf: Map<string, number>;
+  private readonly labels: Int32Array;
+  private readonly numbers: Float64Array[];
+  private readonly found = noOffences();
+
+  constructor(
+    private readonly rules: PredictionRules,
+    private readonly layout: Layout,
+    private readonly header: readonly string[],
+  ) {
+    const n = rules.identifiers.length;
+    this.indexOf = new Map(rules.identifiers.map((id, i) => [id, i]));
+    this.firstLine = new Int32Array(n);
+    this.codeOf = new Map(rules.labels.map((label, code) => [label, code]));
+    this.labels = new Int32Array(n).fill(-1);
+    const columns = rules.task === 'regression' ? 1 : layout.probabilities ? rules.labels.length : 0;
+    this.numbers = Array.from({ length: columns }, () => new Float64Array(n));
+  }
+
+  take(fields: readonly string[], line: number): void {
+    this.rows++;
+    const { rules, layout } = this;
+    const id = fields[layout.identifier] ?? '';
+    const index = this.indexOf.get(id) ?? this.indexOf.get(id.trim());
+    if (index === undefined) {
+      this.found.unknown.add(
+        line,
+        layout.identifier + 1,
+        `line ${line}: ${rules.identifier} “${id}” is not one of the rows to predict`,
+      );
+      return;
+    }
+    const first = this.firstLine[index] ?? 0;
+    if (first > 0) {
+      this.found.repeated.add(
+        line,
+        layout.identifier + 1,
+        `${rules.identifier} ${id} stands on lines ${first} and ${line}`,
+      );
+      return;
+    }
+    this.firstLine[index] = line;
+    if (rules.task === 'regression') {
+      const value = this.number(fields, layout.label ?? -1, line, id);
+      if (value !== null) this.set(0, index, value);
+      return;
+    }
+    if (layout.label !== null) this.takeLabel(fields, layout.label, index, line, id);
+    if (layout.probabilities) this.takeProbabilities(fields, layout.probabilities, index, line, id);
+  }
+
+  private takeLabel(
+    fields: readonly string[],
+    column: number,
+    index: number,
+    line: number,
+    id: string,
+  ): void {
+    const text = fields[column] ?? '';
+    const code = this.codeOf.get(text) ?? this.codeOf.get(text.trim());
+    if (code !== undefined) this.labels[index] = code;
+    else if (MISSING_MARKERS.includes(text.trim()))
+      this.found.blank.add(line, column + 1, `line ${line}: no prediction for ${id}`);
+    else {
+      const hint = closest(text, [...this.rules.labels]);
+      this.found.foreign.add(
+        line,
+        column + 1,
+        `line ${line}: “${text}” for ${id} is no label; the nearest is “${hint}”`,
+      );
+    }
+  }
+
+  private takeProbabilities(
+    fields: readonly string[],
+    columns: readonly (number | null)[],
+    index: number,
+    line: number,
+    id: string,
+  ): void {
+    let sum = 0;
+    for (const [code, column] of columns.entries()) {
+      if (column === null) continue;
+      const value = this.number(fields, column, line, id);
+      if (value === null) return;
+      if (value < 0 || value > 1) {
+        this.found.outside.add(line, column + 1, `line ${line}: probability ${value} for ${id}`);
+        return;
+      }
+      this.set(code, index, value);
+      sum += value;
+    }
+    const lone = columns.findIndex((column) => column === null);
+    if (lone >= 0) this.set(lone, index, 1 - sum);
+    else if (Math.abs(sum - 1) > SUM_TOLERANCE)
+      this.found.sums.add(
+        line,
+        null,
+        `line ${line}: the probabilities of ${id} sum to ${Number(sum.toFixed(6))}`,
+      );
+  }
+
+  private set(column: number, index: number, value: number): void {
+    const values = this.numbers[column];
+    if (values) values[index] = value;
+  }
+
+  /** A finite number, or null after the offence was noted. */
+  private number(fields: readonly string[], column: number, line: number, id: string): number | null {
+    const text = (fields[column] ?? '').trim();
+    if (MISSING_MARKERS.includes(text)) {
+      this.found.blank.add(line, column + 1, `line ${line}: no ${this.header[column] ?? 'value'} for ${id}`);
+      return null;
+    }
+    const value = Number(text);
+    if (Number.isFinite(value) && !/^0[xob]/i.test(text)) return value;
+    this.found.malformed.add(line, column + 1, `line ${line}: “${text}” for ${id} ${whatIsWrongWith(text)}`);
+    return null;
+  }
+
+  /** What the whole file comes to, once every record was taken. */
+  finish(): Check[] {
+    this.rules.identifiers.forEach((id, i) => {
+      if (this.firstLine[i] === 0)
+        this.found.missing.add(null, null, `${this.rules.identifier} ${id} has no row`);
+    });
+    return fileChecks(this.rules, this.layout, this.rows, this.found);
+  }
+
+  /** The predictions, aligned to the rules; only of a file whose checks hold. */
+  predictions(): Predictions {
+    const [first] = this.numbers;
+    if (this.rules.task === 'regression' && first) return { kind: 'numbers', predicted: first };
+    const probabilities = this.layout.probabilities ? this.numbers : null;
+    const derived = this.layout.label === null;
+    return {
+      kind: 'labels',
+      predicted: derived ? this.derivedLabels() : this.labels,
+      probabilities,
+      derived,
+    };
+  }
+
+  /** Binary: the positive label from 0.5 up. More classes: the most probable one, the first in label order on ties. */
+  private derivedLabels(): Int32Array {
+    const positive = this.rules.labels.indexOf(this.rules.positive ?? '');
+    return this.labels.map((_, row) => {
+      if (positive >= 0) return (this.numbers[positive]?.[row] ?? 0) >= 0.5 ? positive : 1 - positive;
+      let best = 0;
+      for (let code = 1; code < this.numbers.length; code++) {
+        if ((this.numbers[code]?.[row] ?? 0) > (this.numbers[best]?.[row] ?? 0)) best = code;
+      }
+      return best;
+    });
+  }
+}
+
+function whatIsWrongWith(text: string): string {
+  if (/^[+-]?\d{1,3}(,\d{3})+(\.\d+)?$/.test(text)) return 'has commas between thousands';
+  if (/^[+-]?\d+,\d+$/.test(text)) return 'has a decimal comma';
+  if (/^[+-]?inf(inity)?$/i.test(text)) return 'is infinite';
+  if (/^[+-]?[\d.]+\s*%$/.test(text)) return 'is a percentage';
+  return 'is not a number';
+}
