@@ -23,5 +23,5 @@ const project = (name) => ({
 
 export default {
   testTimeout: 120_000,
-  projects: [project('core'), project('demo'), project('server'), project('e2e')],
+  projects: ['core', 'demo', 'web', 'server', 'e2e'].map(project),
 };

@@ -98,7 +98,7 @@ try {
   step('types', holds('npm', ['run', 'types']));
   step('build', holds('node', ['scripts/build.mjs']));
   step('api', generatedFilesAreFresh);
-  step('unit', jest(['core', 'demo'], {}, 2));
+  step('unit', jest(['core', 'demo', 'web'], {}, 2));
   if (wanted.length === 0 || wanted.includes('server') || wanted.includes('e2e')) {
     const secret = randomBytes(32).toString('hex');
     database = await startPostgres({ folder, port: await freePort(), secret });

@@ -11,6 +11,8 @@ const config = defineConfig({
     '*:focus-visible': { outline: '2px solid', outlineColor: 'accent', outlineOffset: '2px' },
     'td, th, .figures': { fontVariantNumeric: 'tabular-nums' },
     a: { color: 'accent' },
+    // Within a text colour alone would not tell a link.
+    'p a': { textDecoration: 'underline', textUnderlineOffset: '3px' },
   },
   theme: {
     tokens: {

@@ -4,7 +4,7 @@ import { DateTime } from 'luxon';
 import type { Schemas } from '../api/client.js';
 import { useCourse } from '../api/course.js';
 import { PlanChoice, PlanMoment, PlanNumber, PlanSentence } from '../kit/plan-sentence.js';
-import { MarkLine } from '../kit/plots.js';
+import { MarkLine } from '../kit/mark-line.js';
 import { Complaint } from '../kit/states.js';
 import { Subtitle } from '../kit/title.js';
 import { firstScheme, markingMetrics, type Settings } from './settings.js';

@@ -4,7 +4,7 @@ import type { Schemas } from '../api/client.js';
 import { AnswerGrid } from '../kit/answer-grid.js';
 import { CheckList } from '../kit/checks.js';
 import { figureText, intervalText, metricTitle } from '../kit/format.js';
-import { MarkLine } from '../kit/plots.js';
+import { MarkLine } from '../kit/mark-line.js';
 import { Subtitle } from '../kit/title.js';
 
 /** What a student knows of one submission. */

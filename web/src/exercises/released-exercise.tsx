@@ -5,7 +5,7 @@ import { useCourse } from '../api/course.js';
 import { CheckList } from '../kit/checks.js';
 import { deadlineText } from '../kit/format.js';
 import { Brief } from '../kit/markdown.js';
-import { MarkLine } from '../kit/plots.js';
+import { MarkLine } from '../kit/mark-line.js';
 import { Subtitle, Title } from '../kit/title.js';
 import { TwoSides } from '../kit/two-sides.js';
 import { PackLine } from './pack-line.js';

@@ -5,7 +5,7 @@ import { Link, useNavigate, useParams } from 'react-router';
 import { send, useAnswer, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
 import { deadlineText, figureText, momentText } from '../kit/format.js';
-import { ScoreStrip } from '../kit/plots.js';
+import { ScoreStrip } from '../kit/score-strip.js';
 import { Answer, Complaint } from '../kit/states.js';
 import { Cell, Ruled } from '../kit/table.js';
 import { Subtitle, Title } from '../kit/title.js';

@@ -6,7 +6,7 @@ import { useCourse, useCourseApi } from '../api/course.js';
 import { AnswerGrid } from '../kit/answer-grid.js';
 import { CheckList } from '../kit/checks.js';
 import { intervalText, metricTitle, momentText, ordinal, scoreText } from '../kit/format.js';
-import { ResidualPlot } from '../kit/plots.js';
+import { ResidualPlot } from '../kit/residual-plot.js';
 import { Answer } from '../kit/states.js';
 import { Subtitle } from '../kit/title.js';
 

@@ -15,7 +15,8 @@ import { TwoSides } from '../../kit/two-sides.js';
 import { useDoing } from '../../kit/use-doing.js';
 import { useDataSet } from '../data-set-page.js';
 import { DriftTable, ShareTable } from './evidence.js';
-import { usePlan, withShare } from './use-plan.js';
+import { withShare } from './shares.js';
+import { usePlan } from './use-plan.js';
 
 /** How rows are parted: the plan at the right, what follows from it at the left and below. */
 export function SplitDesk() {

@@ -1,4 +1,4 @@
-import { LARGEST_SEED, type PartName, type SplitPlan } from '@modest-sieve/core';
+import { LARGEST_SEED, type SplitPlan } from '@modest-sieve/core';
 import { useSearchParams } from 'react-router';
 import { useDataSet } from '../data-set-page.js';
 
@@ -41,12 +41,4 @@ export function usePlan(): { plan: SplitPlan; setPlan: (plan: SplitPlan) => void
       { replace: true },
     );
   return { plan, setPlan };
-}
-
-/** One share changed: held-out rows make up for training, training for the others, so that they stay 100 %. */
-export function withShare(shares: SplitPlan['shares'], part: PartName, value: number): SplitPlan['shares'] {
-  const next = { ...shares, [part]: value };
-  const balance: PartName = part === 'training' ? 'heldout' : 'training';
-  const rest = 100 - next.training - next.validation - next.heldout;
-  return { ...next, [balance]: next[balance] + rest };
 }

@@ -1,0 +1,30 @@
+import { describe, expect, it } from '@jest/globals';
+import fc from 'fast-check';
+import { axisOf } from './axis.js';
+
+const score = fc.double({ min: -1e6, max: 1e6, noNaN: true });
+
+describe('an axis', () => {
+  it('shows every point between its ends, and its ticks within them', () => {
+    fc.assert(
+      fc.property(fc.array(score, { minLength: 1, maxLength: 20 }), (points) => {
+        const { domain, ticks } = axisOf(points, [null, null]);
+        for (const point of points) {
+          expect(point).toBeGreaterThanOrEqual(domain[0]);
+          expect(point).toBeLessThanOrEqual(domain[1]);
+        }
+        expect(ticks.length).toBeGreaterThan(1);
+        expect(ticks.length).toBeLessThan(14);
+      }),
+    );
+  });
+
+  it('does not go beyond what a metric can be', () => {
+    expect(axisOf([0.5, 0.78, 1], [0, 1]).domain[1]).toBe(1);
+    expect(axisOf([0, 0.1], [0, null]).domain[0]).toBe(0);
+  });
+
+  it('has round ticks', () => {
+    expect(axisOf([0.5, 0.78, 0.84], [0, 1]).ticks).toEqual([0.4, 0.5, 0.6, 0.7, 0.8, 0.9]);
+  });
+});

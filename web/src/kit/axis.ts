@@ -1,0 +1,17 @@
+/** An axis with round ticks that shows all points with some room, not beyond what the metric can be. */
+export function axisOf(
+  points: readonly number[],
+  bounds: readonly [number | null, number | null],
+): { domain: [number, number]; ticks: number[] } {
+  const least = Math.min(...points);
+  const most = Math.max(...points);
+  const span = most - least || Math.abs(most) || 1;
+  const power = 10 ** Math.floor(Math.log10(span / 3));
+  const step = power * ([1, 2, 5].find((multiple) => span / (multiple * power) <= 6) ?? 10);
+  const low = Math.max(Math.floor((least - span * 0.08) / step) * step, bounds[0] ?? -Infinity);
+  const high = Math.min(Math.ceil((most + span * 0.08) / step) * step, bounds[1] ?? Infinity);
+  const ticks = Array.from({ length: Math.round((high - low) / step) + 1 }, (_, i) =>
+    Number((low + i * step).toPrecision(6)),
+  );
+  return { domain: [low, high], ticks };
+}
