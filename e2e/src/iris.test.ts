@@ -2,27 +2,20 @@ import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { unzipSync } from 'fflate';
-import type { Browser } from 'puppeteer-core';
-import { fileWith, openData, startProgram, type Program } from './program.js';
-import { Someone, startBrowser } from './someone.js';
+import { fileWith, openData, setStage, type Stage } from './program.js';
+import type { Someone } from './someone.js';
 
 /** The whole path in the browser on Fisher's iris data, from the table to the marks. */
 
-let program: Program;
-let browser: Browser;
+let stage: Stage;
 let instructor: Someone;
 let student: Someone;
 
 beforeAll(async () => {
-  program = await startProgram();
-  browser = await startBrowser();
-  instructor = await Someone.at(browser, program.address);
-  student = await Someone.at(browser, program.address);
+  stage = await setStage();
+  ({ instructor, student } = stage);
 });
-afterAll(async () => {
-  await browser.close();
-  await program.stop();
-});
+afterAll(() => stage.end());
 
 type Flower = readonly [number, number, number, number, string];
 const flowers = (csv: string): Flower[] =>

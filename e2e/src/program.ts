@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
+import { Someone, startBrowser } from './someone.js';
 
 const root = (path: string) => fileURLToPath(new URL(`../../${path}`, import.meta.url));
 
@@ -49,6 +50,26 @@ export async function startProgram(): Promise<Program> {
     stop: () => {
       child.kill('SIGTERM');
       return ended;
+    },
+  };
+}
+
+/** The program with an instructor and a student, each at a window of their own. */
+export interface Stage {
+  readonly instructor: Someone;
+  readonly student: Someone;
+  readonly end: () => Promise<void>;
+}
+
+export async function setStage(): Promise<Stage> {
+  const program = await startProgram();
+  const browser = await startBrowser();
+  return {
+    instructor: await Someone.at(browser, program.address),
+    student: await Someone.at(browser, program.address),
+    end: async () => {
+      await browser.close();
+      await program.stop();
     },
   };
 }

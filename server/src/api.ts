@@ -32,6 +32,48 @@ export interface SignUp extends SignIn {
   readonly name: string;
 }
 
+export interface SetPassword {
+  readonly password: string;
+}
+
+/** Whom a one-time link is for. */
+export interface LinkInfo {
+  readonly name: string;
+  readonly email: string;
+}
+
+/** A link that was made, as a path under the server's address. Told once. */
+export interface MadeLink {
+  readonly name: string;
+  readonly email: string;
+  readonly path: string;
+}
+
+/** What a token may do: read what its person may read, hand in files. */
+export type TokenScope = 'read' | 'hand-in';
+
+export interface NewToken {
+  readonly name: string;
+  readonly scopes: readonly TokenScope[];
+  /** Days until it expires. */
+  readonly days: number;
+}
+
+/** Told once. */
+export interface MadeToken {
+  readonly id: string;
+  readonly token: string;
+}
+
+export interface TokenInfo {
+  readonly id: string;
+  readonly name: string;
+  readonly scopes: readonly TokenScope[];
+  readonly createdAt: string;
+  readonly expiresAt: string;
+  readonly lastUsedAt: string | null;
+}
+
 export interface NewCourse {
   readonly name: string;
   readonly timeZone: string;
@@ -41,7 +83,7 @@ export interface JoinCourse {
   readonly code: string;
 }
 
-export type CourseRole = 'instructor' | 'student';
+export type CourseRole = 'instructor' | 'assistant' | 'student';
 
 export interface SessionInfo {
   readonly person: { readonly id: string; readonly name: string; readonly email: string } | null;
@@ -56,8 +98,9 @@ export interface CourseSummary {
 }
 
 export interface CourseDetail extends CourseSummary {
-  /** With which students join; null for students. */
+  /** With which students join, and until when; null for all but instructors. */
   readonly joinCode: string | null;
+  readonly joinCodeExpiresAt: string | null;
   /** Imports, packs and checks under way; of a student's own submissions only, for students. */
   readonly running: number;
 }
@@ -68,6 +111,50 @@ export interface Member {
   readonly email: string;
   readonly role: CourseRole;
   readonly joinedAt: string;
+  /** Whether the person has set a password yet. */
+  readonly hasPassword: boolean;
+}
+
+export interface ChangeRole {
+  readonly role: 'assistant' | 'student';
+}
+
+/** One line of a roster, and what importing it would do. */
+export interface RosterLine {
+  readonly line: number;
+  readonly name: string;
+  readonly email: string;
+  readonly role: 'assistant' | 'student';
+  readonly what: 'new account' | 'joins' | 'already here' | 'refused';
+  /** Why the line is refused. */
+  readonly problem: string | null;
+}
+
+export interface RosterPreview {
+  readonly lines: readonly RosterLine[];
+}
+
+/** What an import did, with a link for everybody who got an account by it. */
+export interface RosterResult {
+  readonly joined: number;
+  readonly links: readonly MadeLink[];
+}
+
+/** Something that a member of the course did. */
+export interface AuditEntry {
+  readonly id: string;
+  readonly at: string;
+  readonly person: string;
+  /** The action in words, which the subject follows. */
+  readonly text: string;
+  readonly subject: string;
+  readonly detail: Readonly<Record<string, string | number | null>>;
+}
+
+export interface AuditPage {
+  readonly events: readonly AuditEntry[];
+  /** To be given as `before` for the next page; null on the last. */
+  readonly next: string | null;
 }
 
 export interface Created {

@@ -1,12 +1,14 @@
 import { Module, ValidationPipe, type MiddlewareConsumer, type NestModule } from '@nestjs/common';
-import { APP_FILTER, APP_GUARD, APP_PIPE } from '@nestjs/core';
+import { APP_FILTER, APP_GUARD, APP_PIPE, DiscoveryModule } from '@nestjs/core';
 import type { NextFunction, Response } from 'express';
+import { AuditModule } from './audit/audit.module.js';
 import { CoursesModule } from './courses/courses.module.js';
 import { DataSetsModule } from './datasets/datasets.module.js';
 import { ExercisesModule } from './exercises/exercises.module.js';
 import { GradebookModule } from './gradebook/gradebook.module.js';
 import { PeopleModule } from './people/people.module.js';
 import { AccessGuard } from './platform/access/access.guard.js';
+import { Declarations } from './platform/access/declarations.js';
 import type { RequestWithCaller } from './platform/access/access.js';
 import { ProblemFilter } from './platform/errors/problem.filter.js';
 import { PlatformModule } from './platform/platform.module.js';
@@ -24,8 +26,11 @@ import { HandInModule } from './submissions/hand-in.module.js';
     ExercisesModule,
     HandInModule,
     GradebookModule,
+    AuditModule,
+    DiscoveryModule,
   ],
   providers: [
+    Declarations,
     { provide: APP_GUARD, useClass: AccessGuard },
     { provide: APP_FILTER, useClass: ProblemFilter },
     {

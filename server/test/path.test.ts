@@ -158,6 +158,10 @@ describe('returning while files come in', () => {
         taken.push(status);
       }
     });
+    await until(
+      async () => taken.length,
+      (n) => n >= students.length,
+    );
     // Refused while a check waits; then asked again.
     await until(
       () => at.instructor.call('POST', `${at.path}/return`),

@@ -3,6 +3,13 @@ import type * as Api from '../src/api.js';
 /** Types of the API by name, as the tests read answers. */
 export interface Schemas {
   CourseDetail: Api.CourseDetail;
+  Member: Api.Member;
+  MadeToken: Api.MadeToken;
+  TokenInfo: Api.TokenInfo;
+  MadeLink: Api.MadeLink;
+  RosterPreview: Api.RosterPreview;
+  RosterResult: Api.RosterResult;
+  AuditPage: Api.AuditPage;
   DataSetList: Api.DataSetList;
   DataSetDetail: Api.DataSetDetail;
   RowPage: Api.RowPage;

@@ -32,9 +32,10 @@ export interface Reply<T> {
   readonly type: string;
   readonly body: T;
   readonly text: string;
+  readonly headers: Headers;
 }
 
-const PASSWORD = 'ten letters and more';
+export const PASSWORD = 'ten letters and more';
 
 /** Somebody with a browser: cookies and JSON. */
 export class Visitor {
@@ -64,7 +65,7 @@ export class Visitor {
     const text = bytes.toString('latin1');
     const parsed: unknown =
       type.includes('json') && text !== '' ? JSON.parse(bytes.toString('utf8')) : undefined;
-    return { status: response.status, type, body: parsed as T, text };
+    return { status: response.status, type, body: parsed as T, text, headers: response.headers };
   }
 
   async signUp(name: string): Promise<this> {

@@ -12,6 +12,23 @@ export function confusionCounts(data: LabelData): number[][] {
   return Array.from({ length: k }, (_, t) => Array.from(flat.subarray(t * k, t * k + k)));
 }
 
+/** The sums of a confusion matrix: by truth, by prediction, in all, and down the diagonal. */
+export function marginals(data: LabelData): {
+  readonly rows: number[];
+  readonly columns: number[];
+  readonly n: number;
+  readonly agreed: number;
+} {
+  const counts = confusionCounts(data);
+  const rows = counts.map((row) => row.reduce((a, b) => a + b, 0));
+  return {
+    rows,
+    columns: counts.map((_, label) => counts.reduce((total, row) => total + at(row, label), 0)),
+    n: rows.reduce((a, b) => a + b, 0),
+    agreed: counts.reduce((total, row, label) => total + at(row, label), 0),
+  };
+}
+
 /** Counts of one label against all others. */
 export interface LabelCounts {
   readonly tp: number;
@@ -48,9 +65,6 @@ export function occurringCounts(data: LabelData): LabelCounts[] {
 
 /** Diagonal and total. */
 export function agreement(data: LabelData): { hits: number; of: number } {
-  const counts = confusionCounts(data);
-  return {
-    hits: counts.reduce((total, row, i) => total + at(row, i), 0),
-    of: counts.reduce((total, row) => total + row.reduce((a, b) => a + b, 0), 0),
-  };
+  const { agreed, n } = marginals(data);
+  return { hits: agreed, of: n };
 }

@@ -1,5 +1,5 @@
 import { at } from '../numbers.js';
-import { confusionCounts } from './confusion.js';
+import { marginals } from './confusion.js';
 import { ratio, type LabelMetric } from './metric.js';
 
 export const kappa: LabelMetric = {
@@ -13,11 +13,7 @@ export const kappa: LabelMetric = {
   tasks: ['binary', 'multiclass'],
   needs: 'labels',
   compute: (data) => {
-    const counts = confusionCounts(data);
-    const rows = counts.map((row) => row.reduce((a, b) => a + b, 0));
-    const columns = counts.map((_, label) => counts.reduce((n, row) => n + at(row, label), 0));
-    const n = rows.reduce((a, b) => a + b, 0);
-    const agreed = counts.reduce((total, row, label) => total + at(row, label), 0);
+    const { rows, columns, n, agreed } = marginals(data);
     const chance = rows.reduce((total, row, label) => total + (row * at(columns, label)) / n, 0);
     return ratio(agreed - chance, n - chance, 'all rows are of one class and were predicted so');
   },

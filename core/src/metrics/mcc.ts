@@ -1,5 +1,5 @@
 import { at } from '../numbers.js';
-import { confusionCounts } from './confusion.js';
+import { marginals } from './confusion.js';
 import { ratio, type LabelMetric } from './metric.js';
 
 export const mcc: LabelMetric = {
@@ -12,11 +12,7 @@ export const mcc: LabelMetric = {
   tasks: ['binary', 'multiclass'],
   needs: 'labels',
   compute: (data) => {
-    const counts = confusionCounts(data);
-    const rows = counts.map((row) => row.reduce((a, b) => a + b, 0));
-    const columns = counts.map((_, label) => counts.reduce((n, row) => n + at(row, label), 0));
-    const n = rows.reduce((a, b) => a + b, 0);
-    const agreed = counts.reduce((total, row, label) => total + at(row, label), 0);
+    const { rows, columns, n, agreed } = marginals(data);
     const squares = (values: readonly number[]) => values.reduce((total, value) => total + value * value, 0);
     const crossed = rows.reduce((total, row, label) => total + row * at(columns, label), 0);
     const spread = Math.sqrt((n * n - squares(columns)) * (n * n - squares(rows)));

@@ -1,3 +1,4 @@
+import type { Role } from '../platform/access/access.js';
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 
 @Entity('course')
@@ -6,12 +7,13 @@ export class CourseRecord {
   @Column('text') name: string;
   @Column('text', { name: 'time_zone' }) timeZone: string;
   @Column('text', { name: 'join_code' }) joinCode: string;
+  @Column('timestamptz', { name: 'join_code_expires_at' }) joinCodeExpiresAt: Date;
 }
 
 @Entity('membership')
 export class Membership {
   @PrimaryColumn('uuid', { name: 'course_id' }) courseId: string;
   @PrimaryColumn('uuid', { name: 'person_id' }) personId: string;
-  @Column('text') role: 'instructor' | 'student';
+  @Column('text') role: Role;
   @Column('timestamptz', { name: 'joined_at', default: () => 'now()' }) joinedAt: Date;
 }

@@ -1,7 +1,7 @@
 import { Body, Controller, Get, Post, Sse, type MessageEvent } from '@nestjs/common';
 import { IsString, IsTimeZone, MaxLength, MinLength } from 'class-validator';
 import type { Observable } from 'rxjs';
-import type { CourseDetail, Created, JoinCourse, Member, NewCourse } from '../api.js';
+import type { CourseDetail, Created, JoinCourse, NewCourse } from '../api.js';
 import { Calling, SignedIn, type Caller, type Person } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
 import { Events } from '../platform/events/events.service.js';
@@ -36,20 +36,21 @@ export class CoursesController {
   }
 
   @Get(':course')
-  @Route('member', { answers: 'CourseDetail' })
+  @Route('member', { answers: 'CourseDetail', scope: 'read' })
   detail(@Calling() caller: Caller): Promise<CourseDetail> {
     return this.courses.detail(caller);
   }
 
-  @Get(':course/people')
-  @Route('instructor', { answers: 'Member', list: true })
-  people(@Calling() caller: Caller): Promise<Member[]> {
-    return this.courses.people(caller);
+  /** A new code in place of the old one, which no longer works. */
+  @Post(':course/join-code')
+  @Route('instructor', { status: 204 })
+  renewCode(@Calling() caller: Caller): Promise<void> {
+    return this.courses.renewCode(caller);
   }
 
   /** Server-sent events: one each time something in the course changes that the caller may see. */
   @Sse(':course/events')
-  @Route('member')
+  @Route('member', { scope: 'read' })
   changes(@Calling() caller: Caller): Observable<MessageEvent> {
     return this.events.of(caller);
   }

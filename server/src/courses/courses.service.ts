@@ -1,9 +1,12 @@
 import { randomInt } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
-import type { CourseDetail, CourseSummary, Member } from '../api.js';
-import type { Caller, Person } from '../platform/access/access.js';
+import { MoreThan } from 'typeorm';
+import type { CourseDetail, CourseSummary } from '../api.js';
+import { note } from '../audit/note.js';
+import { isStaff, type Caller, type Person } from '../platform/access/access.js';
 import { Databases } from '../platform/database/databases.js';
 import { Problem } from '../platform/errors/problem.js';
+import { Limits } from '../platform/limits/limits.service.js';
 import { announce } from '../platform/events/announce.js';
 import { CourseRecord, Membership } from './course.entity.js';
 
@@ -15,9 +18,16 @@ const joinCode = () => {
   return `${letters.slice(0, 5)}-${letters.slice(5)}`;
 };
 
+const CODE_LIFETIME = 120 * 24 * 3600 * 1000;
+
+const newCode = () => ({ joinCode: joinCode(), joinCodeExpiresAt: new Date(Date.now() + CODE_LIFETIME) });
+
 @Injectable()
 export class Courses {
-  constructor(private readonly databases: Databases) {}
+  constructor(
+    private readonly databases: Databases,
+    private readonly limits: Limits,
+  ) {}
 
   async of(person: Person): Promise<CourseSummary[]> {
     const db = await this.databases.of('identity');
@@ -32,40 +42,59 @@ export class Courses {
   async make(person: Person, name: string, timeZone: string): Promise<{ id: string }> {
     const db = await this.databases.of('identity');
     return db.transaction(async (manager) => {
-      const course = await manager.save(CourseRecord, { name: name.trim(), timeZone, joinCode: joinCode() });
+      const course = await manager.save(CourseRecord, { name: name.trim(), timeZone, ...newCode() });
       await manager.insert(Membership, { courseId: course.id, personId: person.id, role: 'instructor' });
+      await note(manager, { person, courseId: course.id }, 'course made', course.name);
       return { id: course.id };
     });
   }
 
   async join(person: Person, code: string): Promise<{ id: string }> {
     const db = await this.databases.of('identity');
-    const course = await db.findOneBy(CourseRecord, { joinCode: code.trim().toUpperCase() });
-    if (!course)
+    await this.limits.check('join person', person.id);
+    const course = await db.findOneBy(CourseRecord, {
+      joinCode: code.trim().toUpperCase(),
+      joinCodeExpiresAt: MoreThan(new Date()),
+    });
+    if (!course) {
+      await this.limits.take('join person', person.id);
       throw new Problem(
         404,
         'no-such-code',
-        'No course has this code. Compare it with what your instructor gave you.',
+        'No course has this code, or it has expired. Compare it with what your instructor gave you.',
       );
+    }
     await db.transaction(async (manager) => {
-      await manager.query(
-        `INSERT INTO membership (course_id, person_id, role) VALUES ($1, $2, 'student') ON CONFLICT DO NOTHING`,
+      const joined: unknown[] = await manager.query(
+        `INSERT INTO membership (course_id, person_id, role) VALUES ($1, $2, 'student') ON CONFLICT DO NOTHING RETURNING 1`,
         [course.id, person.id],
       );
+      if (joined.length === 0) return;
+      await note(manager, { person, courseId: course.id }, 'joined');
       await announce(manager, { courseId: course.id, to: 'staff' });
     });
     return { id: course.id };
   }
 
+  async renewCode(caller: Caller): Promise<void> {
+    const db = await this.databases.of('identity');
+    await db.transaction(async (manager) => {
+      await manager.update(CourseRecord, { id: caller.courseId }, newCode());
+      await note(manager, caller, 'code renewed');
+      await announce(manager, { courseId: caller.courseId, to: 'staff' });
+    });
+  }
+
   async detail(caller: Caller): Promise<CourseDetail> {
     const course = await caller.db.findOneByOrFail(CourseRecord, { id: caller.courseId });
-    const staff = caller.role === 'instructor';
+    const instructor = caller.role === 'instructor';
     return {
       id: course.id,
       name: course.name,
       timeZone: course.timeZone,
       role: caller.role,
-      joinCode: staff ? course.joinCode : null,
+      joinCode: instructor ? course.joinCode : null,
+      joinCodeExpiresAt: instructor ? course.joinCodeExpiresAt.toISOString() : null,
       running: await this.running(caller),
     };
   }
@@ -78,20 +107,11 @@ export class Courses {
     const staffOnly = `
       + (SELECT count(*) FROM import WHERE course_id = $1 AND state = 'waiting')
       + (SELECT count(*) FROM exercise WHERE course_id = $1 AND state = 'packing')`;
-    const staff = caller.role === 'instructor';
+    const staff = isStaff(caller.role);
     const [row]: { running: number }[] = await caller.db.query(
       `SELECT (${waiting} ${staff ? staffOnly : ''})::int AS running`,
       [caller.courseId, staff ? null : caller.person.id],
     );
     return row?.running ?? 0;
-  }
-
-  people(caller: Caller): Promise<Member[]> {
-    return caller.db.query(
-      `SELECT p.id, p.name, p.email, m.role, m.joined_at AS "joinedAt"
-         FROM membership m JOIN identity.person p ON p.id = m.person_id
-        WHERE m.course_id = $1 ORDER BY m.role, p.name, p.id`,
-      [caller.courseId],
-    );
   }
 }

@@ -42,7 +42,7 @@ export class DataSetsController {
   constructor(private readonly dataSets: DataSets) {}
 
   @Get()
-  @Route('instructor', { answers: 'DataSetList' })
+  @Route('instructor', { answers: 'DataSetList', scope: 'read' })
   list(@Calling() caller: Caller): Promise<DataSetList> {
     return this.dataSets.list(caller);
   }
@@ -64,7 +64,7 @@ export class DataSetsController {
   }
 
   @Get(':dataSet')
-  @Route('instructor', { answers: 'DataSetDetail' })
+  @Route('instructor', { answers: 'DataSetDetail', scope: 'read' })
   detail(
     @Calling() caller: Caller,
     @Param('dataSet', ParseUUIDPipe) dataSet: string,
@@ -73,7 +73,7 @@ export class DataSetsController {
   }
 
   @Get(':dataSet/rows')
-  @Route('instructor', { answers: 'RowPage' })
+  @Route('instructor', { answers: 'RowPage', scope: 'read' })
   rows(
     @Calling() caller: Caller,
     @Param('dataSet', ParseUUIDPipe) dataSet: string,
@@ -83,7 +83,7 @@ export class DataSetsController {
   }
 
   @Get(':dataSet/suggestion')
-  @Route('instructor', { answers: 'TargetSuggestion' })
+  @Route('instructor', { answers: 'TargetSuggestion', scope: 'read' })
   suggest(
     @Calling() caller: Caller,
     @Param('dataSet', ParseUUIDPipe) dataSet: string,

@@ -1,6 +1,7 @@
 import type { Roles } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
 import type { DataSetDetail, DataSetList, RowPage, TargetSuggestion } from '../api.js';
+import { note } from '../audit/note.js';
 import type { Caller } from '../platform/access/access.js';
 import { Compute } from '../platform/compute/compute.service.js';
 import { notFound } from '../platform/errors/problem.js';
@@ -51,6 +52,7 @@ export class DataSets {
         state: 'waiting' as const,
       });
       await this.jobs.enqueue(manager, 'import', { importId: id });
+      await note(manager, caller, 'table brought', fileName);
       await announce(manager, { courseId: caller.courseId, to: 'staff' });
       return { id };
     });
@@ -123,7 +125,7 @@ export class DataSets {
 
   /** Adds a revision of the roles; earlier ones stay, since splits refer to them. */
   async setRoles(caller: Caller, dataSetId: string, roles: Roles): Promise<void> {
-    const { version } = await this.version(caller, dataSetId);
+    const { dataSet, version } = await this.version(caller, dataSetId);
     const names = version.profile.map((column) => column.name);
     const stored = await fetchColumns(caller.db, version, { columns: [roles.target] });
     await this.compute.run('checkRoles', { stored, names, roles }, SECONDS);
@@ -131,6 +133,7 @@ export class DataSets {
       await lockFor(manager, `roles ${version.id}`);
       const revision = 1 + (await manager.countBy(RolesRecord, { versionId: version.id }));
       await manager.insert(RolesRecord, { versionId: version.id, revision, roles, madeBy: caller.person.id });
+      await note(manager, caller, 'columns marked', dataSet.name, { target: roles.target, revision });
     });
   }
 }

@@ -54,7 +54,7 @@ export class ExercisesController {
   constructor(private readonly exercises: Exercises) {}
 
   @Get()
-  @Route('member', { answers: 'ExerciseSummary', list: true })
+  @Route('member', { answers: 'ExerciseSummary', list: true, scope: 'read' })
   list(@Calling() caller: Caller): Promise<ExerciseSummary[]> {
     return this.exercises.list(caller);
   }
@@ -66,7 +66,7 @@ export class ExercisesController {
   }
 
   @Get(':exercise')
-  @Route('member', { answers: 'ExerciseDetail' })
+  @Route('member', { answers: 'ExerciseDetail', scope: 'read' })
   detail(@Calling() caller: Caller, @Param('exercise', ParseUUIDPipe) id: string): Promise<ExerciseDetail> {
     return this.exercises.detail(caller, id);
   }
@@ -100,7 +100,7 @@ export class ExercisesController {
   }
 
   @Get(':exercise/pack')
-  @Route('member')
+  @Route('member', { scope: 'read' })
   async pack(
     @Calling() caller: Caller,
     @Param('exercise', ParseUUIDPipe) id: string,

@@ -3,7 +3,8 @@ import { Injectable } from '@nestjs/common';
 import { In } from 'typeorm';
 import type { ExerciseDetail, ExerciseSettings, ExerciseSummary } from '../api.js';
 import { RolesRecord, VersionRecord, DataSetRecord } from '../datasets/dataset.entity.js';
-import type { Caller } from '../platform/access/access.js';
+import { note } from '../audit/note.js';
+import { isStaff, type Caller } from '../platform/access/access.js';
 import { conflict, notFound, Problem } from '../platform/errors/problem.js';
 import { lockFor } from '../platform/database/lock.js';
 import { announce } from '../platform/events/announce.js';
@@ -20,16 +21,16 @@ export class Exercises {
     private readonly submissions: Submissions,
   ) {}
 
-  /** Exercises of the course; students see those that were released. */
+  /** Exercises of the course; all but instructors see those that were released. */
   async list(caller: Caller): Promise<ExerciseSummary[]> {
-    const staff = caller.role === 'instructor';
+    const staff = isStaff(caller.role);
     const rows: (Omit<ExerciseSummary, 'mark' | 'deadline'> & { deadline: Date })[] = await caller.db.query(
       `SELECT e.id, e.title, e.state, e.deadline, (e.scheme ->> 'marks')::float AS marks,
               count(s.id)::int AS submissions, count(DISTINCT s.person_id)::int AS people
          FROM exercise e LEFT JOIN submission s ON s.exercise_id = e.id AND ($2::uuid IS NULL OR s.person_id = $2)
-        WHERE e.course_id = $1 AND ($2::uuid IS NULL OR e.state IN ('released', 'returned'))
+        WHERE e.course_id = $1 AND ($3 OR e.state IN ('released', 'returned'))
         GROUP BY e.id ORDER BY e.deadline, e.created_at`,
-      [caller.courseId, staff ? null : caller.person.id],
+      [caller.courseId, staff ? null : caller.person.id, caller.role === 'instructor'],
     );
     const marks = staff ? new Map<string, number>() : await this.submissions.marksOf(caller);
     return rows.map((row) => ({
@@ -62,12 +63,13 @@ export class Exercises {
     }
   }
 
-  async remove(caller: Caller, id: string): Promise<void> {
-    const removed = await caller.db.delete(ExerciseRecord, { id, courseId: caller.courseId, state: 'draft' });
-    if (removed.affected !== 1) {
-      await this.find(caller, id);
-      throw conflict('released', 'Only a draft can be deleted.');
-    }
+  remove(caller: Caller, id: string): Promise<void> {
+    return caller.db.transaction(async (manager) => {
+      const { title } = await this.find({ ...caller, db: manager }, id);
+      const removed = await manager.delete(ExerciseRecord, { id, courseId: caller.courseId, state: 'draft' });
+      if (removed.affected !== 1) throw conflict('released', 'Only a draft can be deleted.');
+      await note(manager, caller, 'draft deleted', title);
+    });
   }
 
   /** Starts the making of the pack; the exercise is released when it is made. */
@@ -84,6 +86,7 @@ export class Exercises {
       );
       if (taken.affected !== 1) throw conflict('released', 'The exercise is being released already.');
       await this.jobs.enqueue(manager, 'pack', { exerciseId: id });
+      await note(manager, caller, 'exercise released', exercise.title);
       await announce(manager, { courseId: caller.courseId, to: 'staff' });
     });
   }
@@ -100,11 +103,12 @@ export class Exercises {
       );
       if (taken.affected !== 1) throw conflict('not-open', 'Only a released exercise can be returned.');
       await this.submissions.discloseAll(manager, exercise);
+      await note(manager, caller, 'exercise returned', exercise.title);
       await announce(manager, { courseId: caller.courseId, to: 'all' });
     });
   }
 
-  /** An exercise that the caller may know of; a draft is unknown to students. */
+  /** An exercise that the caller may know of; a draft is unknown to all but instructors. */
   async find(caller: Caller, id: string): Promise<ExerciseRecord> {
     const where = { id, courseId: caller.courseId };
     const exercise = await caller.db.findOneBy(
@@ -118,7 +122,7 @@ export class Exercises {
   async detail(caller: Caller, id: string): Promise<ExerciseDetail> {
     const exercise = await this.find(caller, id);
     const pack = await caller.db.findOneBy(PackRecord, { exerciseId: id });
-    const staff = caller.role === 'instructor' ? await this.staffDetail(caller, exercise) : null;
+    const staff = isStaff(caller.role) ? await this.staffDetail(caller, exercise) : null;
     return {
       id: exercise.id,
       splitId: exercise.splitId,

@@ -9,13 +9,13 @@ export class GradebookController {
   constructor(private readonly gradebooks: Gradebooks) {}
 
   @Get('gradebook')
-  @Route('instructor', { answers: 'Gradebook' })
+  @Route('staff', { answers: 'Gradebook', scope: 'read' })
   gradebook(@Calling() caller: Caller): Promise<Gradebook> {
     return this.gradebooks.gradebook(caller);
   }
 
   @Get('gradebook.csv')
-  @Route('instructor')
+  @Route('staff', { scope: 'read' })
   async csv(@Calling() caller: Caller): Promise<StreamableFile> {
     return new StreamableFile(Buffer.from(await this.gradebooks.csv(caller), 'utf8'), {
       type: 'text/csv; charset=utf-8',

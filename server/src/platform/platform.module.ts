@@ -3,9 +3,10 @@ import { Compute } from './compute/compute.service.js';
 import { ConfigModule } from './config/config.module.js';
 import { Databases } from './database/databases.js';
 import { Events } from './events/events.service.js';
+import { Limits } from './limits/limits.service.js';
 import { Jobs } from './jobs/jobs.service.js';
 
-const SHARED = [Databases, Compute, Jobs, Events];
+const SHARED = [Databases, Compute, Jobs, Events, Limits];
 
 /** What every feature stands on. */
 @Global()

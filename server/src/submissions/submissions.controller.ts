@@ -7,11 +7,16 @@ import {
   Param,
   ParseUUIDPipe,
   Post,
+  Query,
+  Res,
   StreamableFile,
   UploadedFile,
   UseInterceptors,
 } from '@nestjs/common';
-import { ApiBody, ApiConsumes, ApiHeader } from '@nestjs/swagger';
+import { ApiBody, ApiConsumes, ApiHeader, ApiResponse } from '@nestjs/swagger';
+import { Type } from 'class-transformer';
+import { IsInt, Max, Min } from 'class-validator';
+import type { Response } from 'express';
 import type { ClassView, ReceiptInfo, SubmissionInfo } from '../api.js';
 import { Exercises } from '../exercises/exercises.service.js';
 import { Calling, type Caller } from '../platform/access/access.js';
@@ -22,6 +27,11 @@ import { FILE_FORM, uploadedBytes, UploadedTo } from '../platform/files/upload.j
 import { classView } from './class-view.js';
 import { Submissions } from './submissions.service.js';
 
+export class WaitQuery {
+  /** Seconds to wait for the check, so that the answer is the receipt; else it says that the file waits. */
+  @Type(() => Number) @IsInt() @Min(0) @Max(60) wait = 0;
+}
+
 @Controller('courses/:course/exercises/:exercise')
 export class SubmissionsController {
   constructor(
@@ -30,26 +40,31 @@ export class SubmissionsController {
   ) {}
 
   @Post('submissions')
-  @Route('student', { answers: 'ReceiptInfo', status: 202 })
+  @Route('student', { answers: 'ReceiptInfo', status: 202, scope: 'hand-in' })
   @ApiConsumes('multipart/form-data')
   @ApiHeader({ name: 'Idempotency-Key', required: false })
+  @ApiResponse({ status: 200, schema: { $ref: '#/components/schemas/ReceiptInfo' } })
   @ApiBody(FILE_FORM)
   @UseInterceptors(UploadedTo(LARGEST_PREDICTIONS))
   async handIn(
     @Calling() caller: Caller,
     @Param('exercise', ParseUUIDPipe) exerciseId: string,
     @UploadedFile() file: Express.Multer.File,
+    @Query() { wait }: WaitQuery,
+    @Res({ passthrough: true }) response: Response,
     @Headers('idempotency-key') key?: string,
   ): Promise<ReceiptInfo> {
     const { name, bytes } = await uploadedBytes(file);
     const exercise = await this.exercises.find(caller, exerciseId);
     const idempotencyKey = key?.slice(0, 100) ?? randomUUID();
     const { id } = await this.submissions.handIn(caller, exercise, { fileName: name, bytes, idempotencyKey });
-    return this.submissions.receipt(caller, exerciseId, id);
+    const receipt = await this.submissions.settled(caller, exerciseId, id, wait);
+    if (receipt.outcome !== 'waiting') response.status(200);
+    return receipt;
   }
 
   @Get('receipts')
-  @Route('student', { answers: 'ReceiptInfo', list: true })
+  @Route('student', { answers: 'ReceiptInfo', list: true, scope: 'read' })
   async receipts(
     @Calling() caller: Caller,
     @Param('exercise', ParseUUIDPipe) id: string,
@@ -59,7 +74,7 @@ export class SubmissionsController {
   }
 
   @Get('receipts/:submission')
-  @Route('student', { answers: 'ReceiptInfo' })
+  @Route('student', { answers: 'ReceiptInfo', scope: 'read' })
   receipt(
     @Calling() caller: Caller,
     @Param('exercise', ParseUUIDPipe) id: string,
@@ -69,14 +84,14 @@ export class SubmissionsController {
   }
 
   @Get('class')
-  @Route('instructor', { answers: 'ClassView' })
+  @Route('staff', { answers: 'ClassView', scope: 'read' })
   async class(@Calling() caller: Caller, @Param('exercise', ParseUUIDPipe) id: string): Promise<ClassView> {
     const exercise = await this.exercises.find(caller, id);
     return classView(caller, exercise, await this.submissions.forStaff(caller, id));
   }
 
   @Get('submissions/:submission')
-  @Route('instructor', { answers: 'SubmissionInfo' })
+  @Route('staff', { answers: 'SubmissionInfo', scope: 'read' })
   async submission(
     @Calling() caller: Caller,
     @Param('exercise', ParseUUIDPipe) id: string,
@@ -89,7 +104,7 @@ export class SubmissionsController {
   }
 
   @Get('submissions/:submission/file')
-  @Route('instructor')
+  @Route('staff', { scope: 'read' })
   async file(
     @Calling() caller: Caller,
     @Param('exercise', ParseUUIDPipe) id: string,

@@ -6,8 +6,10 @@ import { ExerciseRecord } from '../exercises/exercise.entity.js';
 import type { Caller } from '../platform/access/access.js';
 import { conflict, notFound, Problem } from '../platform/errors/problem.js';
 import { lockFor } from '../platform/database/lock.js';
+import { Events } from '../platform/events/events.service.js';
 import { announce } from '../platform/events/announce.js';
 import { keepFile } from '../platform/files/files.js';
+import { Limits } from '../platform/limits/limits.service.js';
 import { Jobs } from '../platform/jobs/jobs.service.js';
 import { countingSubmission } from './counting.js';
 import { ReceiptRecord, SubmissionRecord } from './submission.entity.js';
@@ -39,19 +41,27 @@ const WITH_RECEIPT = `
     FROM submission s
     LEFT JOIN LATERAL (SELECT * FROM receipt WHERE submission_id = s.id ORDER BY stage = 'returned' DESC LIMIT 1) r ON true`;
 
+/** Milliseconds after which a waiting request looks for itself, should an event have been missed. */
+const LOOK_AGAIN = 2000;
+
 @Injectable()
 export class Submissions {
-  constructor(private readonly jobs: Jobs) {}
+  constructor(
+    private readonly jobs: Jobs,
+    private readonly events: Events,
+    private readonly limits: Limits,
+  ) {}
 
   /**
    * Takes a file: stores it and enqueues its check in one transaction, so that what is acknowledged is never lost.
    * The same idempotency key answers with the same submission, however often it is sent.
    */
-  handIn(
+  async handIn(
     caller: Caller,
     exercise: ExerciseRecord,
     { fileName, bytes, idempotencyKey }: HandIn,
   ): Promise<{ id: string }> {
+    await this.limits.take('upload person', caller.person.id);
     const mine = { exerciseId: exercise.id, personId: caller.person.id };
     return caller.db.transaction(async (manager) => {
       // One hand-in of a student for an exercise at a time, and none while the exercise is being returned.
@@ -108,6 +118,19 @@ export class Submissions {
     );
     if (!row) throw notFound();
     return receiptOf(row);
+  }
+
+  /** A receipt once the file is checked, or as it stands after so many seconds. */
+  async settled(caller: Caller, exerciseId: string, id: string, seconds: number): Promise<ReceiptInfo> {
+    const end = Date.now() + seconds * 1000;
+    for (;;) {
+      const left = end - Date.now();
+      // Listened to before the receipt is read, so that nothing falls between.
+      const heard = this.events.next(caller, Math.max(0, Math.min(LOOK_AGAIN, left)));
+      const receipt = await this.receipt(caller, exerciseId, id);
+      if (receipt.outcome !== 'waiting' || left <= 0) return receipt;
+      await heard;
+    }
   }
 
   /** All submissions of an exercise with everything that is known of them, for staff; or one of them. */

@@ -5,7 +5,16 @@ import { Databases } from '../database/databases.js';
 import { notFound, Problem } from '../errors/problem.js';
 import { Membership } from '../../courses/course.entity.js';
 import { Sessions } from '../../people/sessions.service.js';
-import { AUDIENCE, type Audience, type RequestWithCaller } from './access.js';
+import {
+  DECLARATION,
+  isStaff,
+  opens,
+  type Caller,
+  type Declaration,
+  type Person,
+  type RequestWithCaller,
+  type Scope,
+} from './access.js';
 
 const WRITES = new Set(['POST', 'PUT', 'PATCH', 'DELETE']);
 
@@ -20,24 +29,44 @@ export class AccessGuard implements CanActivate {
 
   async canActivate(context: ExecutionContext): Promise<boolean> {
     const request = context.switchToHttp().getRequest<RequestWithCaller>();
-    const audience = this.reflector.get<Audience | undefined>(AUDIENCE, context.getHandler());
-    if (!audience) throw notFound();
+    const declaration = this.reflector.get<Declaration | undefined>(DECLARATION, context.getHandler());
+    if (!declaration) throw notFound();
+    const { audience, scope } = declaration;
     refuseForeignOrigin(request);
     if (audience === 'anyone') return true;
-    const person = await this.sessions.personOf(request);
-    if (!person) throw new Problem(401, 'signed-out', 'Sign in first.');
-    request.person = person;
-    if (audience === 'person') return true;
+    const identity = await this.sessions.identify(request);
+    if (!identity) throw new Problem(401, 'signed-out', 'Sign in first.');
+    request.person = identity.person;
+    if (audience !== 'person') {
+      const caller = await this.callerIn(request, identity.person);
+      if (!opens(audience, caller.role)) throw notFound();
+      request.caller = caller;
+    }
+    // Only somebody who may call the route learns that their token may not.
+    if (identity.scopes && !identity.scopes.some((allowed) => allowed === scope)) throw outOfScope(scope);
+    return true;
+  }
+
+  private async callerIn(request: RequestWithCaller, person: Person): Promise<Caller> {
     const courseId = request.params.course;
     if (typeof courseId !== 'string' || !isUUID(courseId)) throw notFound();
     const identity = await this.databases.of('identity');
     const membership = await identity.findOneBy(Membership, { courseId, personId: person.id });
-    if (!membership || (audience !== 'member' && audience !== membership.role)) throw notFound();
-    const db = await this.databases.of(membership.role === 'instructor' ? 'staff' : 'student');
-    request.caller = { person, courseId, role: membership.role, db, at: request.receivedAt ?? new Date() };
-    return true;
+    if (!membership) throw notFound();
+    const { role } = membership;
+    const db = await this.databases.of(isStaff(role) ? 'staff' : 'student');
+    return { person, courseId, role, db, at: request.receivedAt ?? new Date() };
   }
 }
+
+const outOfScope = (scope: Scope) =>
+  new Problem(
+    403,
+    'out-of-scope',
+    scope === 'session'
+      ? 'This is not done with a token. Sign in and do it there.'
+      : `This token may not do that: it lacks the scope ${scope}.`,
+  );
 
 /** A write that a browser sends from another site carries that site's origin. */
 function refuseForeignOrigin(request: RequestWithCaller): void {

@@ -1,17 +1,46 @@
-import { createParamDecorator, SetMetadata, type ExecutionContext } from '@nestjs/common';
+import { createParamDecorator, type ExecutionContext } from '@nestjs/common';
 import type { Request } from 'express';
 import type { EntityManager } from 'typeorm';
+import type { CourseRole, TokenScope } from '../../api.js';
 
 /**
- * Who may call a route. `anyone` needs no session; `person` a session; `member`, `instructor` and `student` a
- * membership of the course that the route's path names.
+ * Who may call a route. `anyone` needs no session; `person` one; the others a membership of the course that the
+ * route's path names: any (`member`), as a student, as staff (instructor or assistant), or as an instructor.
  */
-export type Audience = 'anyone' | 'person' | 'member' | 'instructor' | 'student';
+export type Audience = 'anyone' | 'person' | 'member' | 'student' | 'staff' | 'instructor';
 
-export const AUDIENCE = 'audience';
+/**
+ * What a personal access token must be allowed for a route; `session` is for routes that a token never opens.
+ */
+export type Scope = TokenScope | 'session';
 
-/** Declares who may call a route. A route without a declaration answers nobody. */
-export const For = (audience: Audience) => SetMetadata(AUDIENCE, audience);
+export const TOKEN_SCOPES = ['read', 'hand-in'] as const satisfies readonly TokenScope[];
+
+export interface Declaration {
+  readonly audience: Audience;
+  readonly scope: Scope;
+}
+
+export const DECLARATION = 'declaration';
+
+export type Role = CourseRole;
+
+export const isStaff = (role: Role): boolean => role !== 'student';
+
+/** Whether a membership in a role opens a route. */
+export function opens(audience: Audience, role: Role): boolean {
+  switch (audience) {
+    case 'anyone':
+    case 'person':
+    case 'member':
+      return true;
+    case 'staff':
+      return isStaff(role);
+    case 'student':
+    case 'instructor':
+      return audience === role;
+  }
+}
 
 export interface Person {
   readonly id: string;
@@ -23,7 +52,7 @@ export interface Person {
 export interface Caller {
   readonly person: Person;
   readonly courseId: string;
-  readonly role: 'instructor' | 'student';
+  readonly role: Role;
   /** A connection with the rights of the role. */
   readonly db: EntityManager;
   /** When the request started, by the server's clock. */

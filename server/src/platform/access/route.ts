@@ -1,7 +1,7 @@
-import { applyDecorators, HttpCode } from '@nestjs/common';
-import { ApiBody, ApiResponse } from '@nestjs/swagger';
+import { applyDecorators, HttpCode, SetMetadata } from '@nestjs/common';
+import { ApiBody, ApiExtension, ApiResponse } from '@nestjs/swagger';
 import type * as Api from '../../api.js';
-import { For, type Audience } from './access.js';
+import { DECLARATION, type Audience, type Declaration, type Scope } from './access.js';
 
 /** Every type of `api.ts` by its name. */
 interface ApiTypes {
@@ -22,6 +22,13 @@ interface ApiTypes {
   SubmissionInfo: Api.SubmissionInfo;
   ClassView: Api.ClassView;
   Gradebook: Api.Gradebook;
+  LinkInfo: Api.LinkInfo;
+  MadeLink: Api.MadeLink;
+  TokenInfo: Api.TokenInfo;
+  MadeToken: Api.MadeToken;
+  RosterPreview: Api.RosterPreview;
+  RosterResult: Api.RosterResult;
+  AuditPage: Api.AuditPage;
 }
 type ApiName = keyof ApiTypes;
 
@@ -35,14 +42,19 @@ interface RouteOptions {
   /** Type of the body, by its name in `api.ts` or among the core's types. */
   readonly takes?: string;
   readonly status?: 200 | 201 | 202 | 204;
+  /** What a token must be allowed; `session`, where nothing is said, keeps tokens out. */
+  readonly scope?: Scope;
 }
 
-/** Declares a route: who may call it, what it takes and what it answers. */
+/** Declares a route: who may call it, what it takes and what it answers. A route without a declaration stops the start. */
 export function Route(audience: Audience, options: RouteOptions = {}) {
   const status = options.status ?? 200;
+  const declaration: Declaration = { audience, scope: options.scope ?? 'session' };
   const item = options.answers ? schemaOf(options.answers) : null;
   return applyDecorators(
-    For(audience),
+    SetMetadata(DECLARATION, declaration),
+    ApiExtension('x-audience', audience),
+    ApiExtension('x-scope', declaration.scope),
     HttpCode(status),
     item
       ? ApiResponse({ status, schema: options.list ? { type: 'array', items: item } : item })

@@ -1,8 +1,9 @@
+import { AuditEvent } from '../../audit/audit.entity.js';
 import { CourseRecord, Membership } from '../../courses/course.entity.js';
 import { DataSetRecord, ImportRecord, RolesRecord, VersionRecord } from '../../datasets/dataset.entity.js';
 import { AnswerKeyRecord } from '../../exercises/answer-key.js';
 import { ExerciseRecord, PackRecord } from '../../exercises/exercise.entity.js';
-import { PersonRecord, SessionRecord } from '../../people/person.entity.js';
+import { PasswordLinkRecord, PersonRecord, SessionRecord, TokenRecord } from '../../people/person.entity.js';
 import { SplitAssignment, SplitRecord } from '../../splits/split.entity.js';
 import { ReceiptRecord, ResultRecord, SubmissionRecord } from '../../submissions/submission.entity.js';
 
@@ -10,6 +11,8 @@ import { ReceiptRecord, ResultRecord, SubmissionRecord } from '../../submissions
 export const ENTITIES = [
   PersonRecord,
   SessionRecord,
+  TokenRecord,
+  PasswordLinkRecord,
   CourseRecord,
   Membership,
   DataSetRecord,
@@ -24,4 +27,5 @@ export const ENTITIES = [
   SubmissionRecord,
   ReceiptRecord,
   ResultRecord,
+  AuditEvent,
 ] as const;

@@ -2,6 +2,7 @@ import { PgBossOwner } from '../jobs/owner.js';
 import { DataSource } from 'typeorm';
 import { DATABASE_ROLES, databasePassword, databaseUser, type Config } from '../config/config.js';
 import { ThePath1763900000001 } from './migrations/0001-the-path.js';
+import { Foundations1764000000002 } from './migrations/0002-foundations.js';
 
 /** Any number will do, as long as every process of the product takes the same one. */
 const MIGRATION_LOCK = 7_304_118;
@@ -11,7 +12,7 @@ export async function migrate(config: Config): Promise<void> {
   const owner = new DataSource({
     type: 'postgres',
     url: config.ownerUrl,
-    migrations: [ThePath1763900000001],
+    migrations: [ThePath1763900000001, Foundations1764000000002],
     migrationsTableName: 'migration',
     applicationName: 'modest-sieve migrate',
   });

@@ -14,7 +14,8 @@ export class ProblemFilter implements ExceptionFilter {
       response.end();
       return;
     }
-    const { status, code, detail, place } = this.problemOf(error);
+    const { status, code, detail, place, retryAfter } = this.problemOf(error);
+    if (retryAfter !== null) response.setHeader('retry-after', retryAfter);
     response
       .status(status)
       .type('application/problem+json')

@@ -9,6 +9,8 @@ export class Problem extends Error {
     /** One sentence for the reader. */
     readonly detail: string,
     readonly place: Place = {},
+    /** Seconds after which to try again, where that helps. */
+    readonly retryAfter: number | null = null,
   ) {
     super(detail);
   }

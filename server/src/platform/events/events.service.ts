@@ -1,7 +1,17 @@
 import { Inject, Injectable, Logger, type MessageEvent, type OnApplicationShutdown } from '@nestjs/common';
 import pg from 'pg';
-import { filter, interval, map, merge, Subject, takeUntil, type Observable } from 'rxjs';
-import type { Caller } from '../access/access.js';
+import {
+  filter,
+  firstValueFrom,
+  interval,
+  map,
+  merge,
+  Subject,
+  takeUntil,
+  timer,
+  type Observable,
+} from 'rxjs';
+import { isStaff, type Caller } from '../access/access.js';
 import { CONFIG } from '../config/config.module.js';
 import { databaseUrl, type Config } from '../config/config.js';
 import { CHANNEL, type Change } from './announce.js';
@@ -20,20 +30,27 @@ export class Events implements OnApplicationShutdown {
 
   constructor(@Inject(CONFIG) private readonly config: Config) {}
 
+  /** A stream for the caller's browser: one event for each change that they may know of, and a heartbeat. */
   of(caller: Caller): Observable<MessageEvent> {
+    const heard = this.heardBy(caller).pipe(map((): MessageEvent => ({ type: 'change', data: {} })));
+    const alive = interval(HEARTBEAT).pipe(map((): MessageEvent => ({ type: 'alive', data: {} })));
+    return merge(heard, alive).pipe(takeUntil(this.closed));
+  }
+
+  /** Waits for the next change that the caller may know of, at most so long: a change may be missed. */
+  async next(caller: Caller, milliseconds: number): Promise<void> {
+    await firstValueFrom(merge(this.heardBy(caller), timer(milliseconds)));
+  }
+
+  private heardBy(caller: Caller): Observable<Change> {
     if (!this.listening) {
       this.listening = true;
       void this.listen();
     }
-    const heard = this.changes.pipe(
+    return this.changes.pipe(
       filter((change) => change.courseId === caller.courseId),
-      filter(
-        (change) => caller.role === 'instructor' || change.to === 'all' || change.to === caller.person.id,
-      ),
-      map((): MessageEvent => ({ type: 'change', data: {} })),
+      filter((change) => isStaff(caller.role) || change.to === 'all' || change.to === caller.person.id),
     );
-    const alive = interval(HEARTBEAT).pipe(map((): MessageEvent => ({ type: 'alive', data: {} })));
-    return merge(heard, alive).pipe(takeUntil(this.closed));
   }
 
   /** Listens until the connection is lost, then again: a lost change shows at the next one. */

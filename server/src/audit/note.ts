@@ -1,0 +1,42 @@
+import type { EntityManager } from 'typeorm';
+import { AuditEvent } from './audit.entity.js';
+
+/** Everything that the trail records, with the sentence that it is told in. */
+export const ACTIONS = {
+  'course made': 'made the course',
+  joined: 'joined',
+  'code renewed': 'renewed the join code',
+  'role changed': 'changed the role of',
+  'person removed': 'removed from the course',
+  'roster imported': 'imported the roster',
+  'link made': 'made a one-time link for',
+  'table brought': 'brought the table',
+  'columns marked': 'marked the columns of',
+  'split kept': 'kept a split of',
+  'exercise released': 'released',
+  'exercise returned': 'returned',
+  'draft deleted': 'deleted the draft',
+  'job cancelled': 'cancelled',
+} as const;
+export type Action = keyof typeof ACTIONS;
+
+/** Who did it and where; a caller is one. */
+export interface Doer {
+  readonly person: { readonly id: string };
+  readonly courseId: string;
+}
+
+/**
+ * Adds to the trail, within the transaction of what it tells of: neither is there without the other.
+ *
+ * @param subject what was acted on, by the name that people know it by
+ */
+export async function note(
+  manager: EntityManager,
+  { person, courseId }: Doer,
+  action: Action,
+  subject = '',
+  detail: AuditEvent['detail'] = {},
+): Promise<void> {
+  await manager.insert(AuditEvent, { courseId, personId: person.id, action, subject, detail });
+}

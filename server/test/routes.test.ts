@@ -1,0 +1,208 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { Controller, Get, Module } from '@nestjs/common';
+import { DiscoveryModule, NestFactory } from '@nestjs/core';
+import { openApiDocument } from '../src/openapi-document.js';
+import { Declarations } from '../src/platform/access/declarations.js';
+import type { Schemas } from './schemas.js';
+import {
+  checkedReceipts,
+  fileFor,
+  joinedStudent,
+  releasedExercise,
+  startWorld,
+  truthOf,
+  Visitor,
+  type World,
+} from './world.js';
+
+type Who = 'nobody' | 'student' | 'student elsewhere' | 'assistant' | 'instructor' | 'instructor elsewhere';
+
+const EVERYBODY: Who[] = [
+  'nobody',
+  'student',
+  'student elsewhere',
+  'assistant',
+  'instructor',
+  'instructor elsewhere',
+];
+const PERSONS = EVERYBODY.filter((who) => who !== 'nobody');
+const MEMBERS: Who[] = ['student', 'assistant', 'instructor'];
+const STAFF: Who[] = ['assistant', 'instructor'];
+const INSTRUCTOR: Who[] = ['instructor'];
+const STUDENT: Who[] = ['student'];
+
+/** Who may call each route: written down here apart from the code, so that neither changes alone. */
+const MATRIX: Record<string, Who[]> = {
+  'GET /session': EVERYBODY,
+  'POST /session': EVERYBODY,
+  'DELETE /session': EVERYBODY,
+  'DELETE /sessions': PERSONS,
+  'POST /people': EVERYBODY,
+  'GET /password-links/{secret}': EVERYBODY,
+  'POST /password-links/{secret}': EVERYBODY,
+  'GET /tokens': PERSONS,
+  'POST /tokens': PERSONS,
+  'DELETE /tokens/{token}': PERSONS,
+  'POST /courses': PERSONS,
+  'POST /courses/join': PERSONS,
+  'GET /courses/{course}': MEMBERS,
+  'GET /courses/{course}/events': MEMBERS,
+  'POST /courses/{course}/join-code': INSTRUCTOR,
+  'GET /courses/{course}/audit': INSTRUCTOR,
+  'GET /courses/{course}/people': INSTRUCTOR,
+  'PUT /courses/{course}/people/{person}': INSTRUCTOR,
+  'DELETE /courses/{course}/people/{person}': INSTRUCTOR,
+  'POST /courses/{course}/people/{person}/password-link': INSTRUCTOR,
+  'POST /courses/{course}/roster/preview': INSTRUCTOR,
+  'POST /courses/{course}/roster': INSTRUCTOR,
+  'GET /courses/{course}/data-sets': INSTRUCTOR,
+  'POST /courses/{course}/data-sets': INSTRUCTOR,
+  'DELETE /courses/{course}/data-sets/imports/{import}': INSTRUCTOR,
+  'GET /courses/{course}/data-sets/{dataSet}': INSTRUCTOR,
+  'GET /courses/{course}/data-sets/{dataSet}/rows': INSTRUCTOR,
+  'GET /courses/{course}/data-sets/{dataSet}/suggestion': INSTRUCTOR,
+  'PUT /courses/{course}/data-sets/{dataSet}/roles': INSTRUCTOR,
+  'POST /courses/{course}/data-sets/{dataSet}/split-preview': INSTRUCTOR,
+  'POST /courses/{course}/data-sets/{dataSet}/splits': INSTRUCTOR,
+  'GET /courses/{course}/exercises': MEMBERS,
+  'POST /courses/{course}/exercises': INSTRUCTOR,
+  'GET /courses/{course}/exercises/{exercise}': MEMBERS,
+  'PUT /courses/{course}/exercises/{exercise}': INSTRUCTOR,
+  'DELETE /courses/{course}/exercises/{exercise}': INSTRUCTOR,
+  'POST /courses/{course}/exercises/{exercise}/release': INSTRUCTOR,
+  'POST /courses/{course}/exercises/{exercise}/return': INSTRUCTOR,
+  'GET /courses/{course}/exercises/{exercise}/pack': MEMBERS,
+  'POST /courses/{course}/exercises/{exercise}/submissions': STUDENT,
+  'GET /courses/{course}/exercises/{exercise}/receipts': STUDENT,
+  'GET /courses/{course}/exercises/{exercise}/receipts/{submission}': STUDENT,
+  'GET /courses/{course}/exercises/{exercise}/class': STAFF,
+  'GET /courses/{course}/exercises/{exercise}/submissions/{submission}': STAFF,
+  'GET /courses/{course}/exercises/{exercise}/submissions/{submission}/file': STAFF,
+  'GET /courses/{course}/gradebook': STAFF,
+  'GET /courses/{course}/gradebook.csv': STAFF,
+};
+
+/** Routes that answer whoever may call them with 404 here, since what the address names is made up. */
+const MADE_UP = ['{secret}', '{token}', '{import}'];
+const NOTHING = '00000000-0000-4000-8000-000000000000';
+
+const document = await openApiDocument();
+const routes = Object.entries(document.paths).flatMap(([path, methods]) =>
+  Object.entries(methods as Record<string, { requestBody?: { content: object } }>).map(
+    ([method, { requestBody }]) => ({
+      name: `${method.toUpperCase()} ${path.replace('/api/v1', '')}`,
+      method: method.toUpperCase(),
+      path: path.replace('/api/v1', ''),
+      takesFile: requestBody !== undefined && 'multipart/form-data' in requestBody.content,
+    }),
+  ),
+);
+/** Reading before writing before deleting, so that what is tried first is still there for the rest. */
+const RANK: Record<string, number> = { GET: 0, PUT: 1, POST: 2, DELETE: 3 };
+const ordered = [...routes].sort((a, b) => (RANK[a.method] ?? 0) - (RANK[b.method] ?? 0));
+
+let world: World;
+const people = new Map<Who, Visitor>();
+const ids = new Map<string, string>();
+let tried = 0;
+let refused = 0;
+
+beforeAll(async () => {
+  world = await startWorld();
+  const at = await releasedExercise(world);
+  const elsewhere = await releasedExercise(world);
+  const { student, identifiers } = await joinedStudent(world, at);
+  const { student: assistant } = await joinedStudent(world, at, 'Aki Assistant');
+  await joinedStudent(world, at, 'Zora Spare');
+  const { student: stranger } = await joinedStudent(world, elsewhere, 'Otto Other');
+  await student.upload(`${at.path}/submissions`, 'mine.csv', fileFor(identifiers, truthOf));
+  const [receipt] = await checkedReceipts(student, at.path);
+  const { body: members } = await at.instructor.call<Schemas['Member'][]>('GET', `${at.course}/people`);
+  const idOf = (name: string) => members.find((member) => member.name === name)?.id ?? '';
+  await at.instructor.call('PUT', `${at.course}/people/${idOf('Aki Assistant')}`, { role: 'assistant' });
+  people.set('nobody', new Visitor(world.address));
+  people.set('student', student);
+  people.set('student elsewhere', stranger);
+  people.set('assistant', assistant);
+  people.set('instructor', at.instructor);
+  people.set('instructor elsewhere', elsewhere.instructor);
+  ids.set('course', at.course.split('/').at(-1) ?? '');
+  ids.set('dataSet', at.dataSet.split('/').at(-1) ?? '');
+  ids.set('exercise', at.exerciseId);
+  ids.set('submission', receipt?.id ?? '');
+  ids.set('person', idOf('Zora Spare'));
+});
+afterAll(() => world.stop());
+
+async function statusOf(
+  { method, path, takesFile }: (typeof routes)[number],
+  visitor: Visitor,
+): Promise<number> {
+  const address = path.replace(/\{(\w+)\}/g, (_, name: string) => ids.get(name) ?? NOTHING);
+  const form = new FormData();
+  form.set('file', new Blob(['name,address\nNew Person,new@test.example\n']), 'file.csv');
+  const body = method === 'GET' || method === 'DELETE' ? null : takesFile ? form : '{}';
+  const response = await fetch(`${world.address}/api/v1${address}`, {
+    method,
+    headers: {
+      cookie: visitor.cookie,
+      ...(typeof body === 'string' ? { 'content-type': 'application/json' } : {}),
+    },
+    body,
+  });
+  // A stream of events would never end.
+  await response.body?.cancel();
+  return response.status;
+}
+
+it('every route of the OpenAPI document has a row, and every row a route', () => {
+  expect(Object.keys(MATRIX).sort()).toEqual(routes.map((route) => route.name).sort());
+});
+
+describe('who may call', () => {
+  it.each(ordered.map((route) => [route.name, route] as const))('%s', async (name, route) => {
+    const allowed = MATRIX[name] ?? [];
+    for (const who of EVERYBODY) {
+      // Signing out would end what the next routes need.
+      const self = route.path.startsWith('/session') && route.method === 'DELETE' && who !== 'nobody';
+      const visitor = self ? await new Visitor(world.address).signUp('Tilda Transient') : people.get(who);
+      const status = await statusOf(route, visitor ?? new Visitor(world.address));
+      tried++;
+      const said = `${who}: ${status}`;
+      if (!allowed.includes(who)) {
+        refused++;
+        expect(said).toBe(`${who}: ${who === 'nobody' ? 401 : 404}`);
+      } else if (MADE_UP.some((part) => route.path.includes(part))) {
+        expect(said).toMatch(/: (404|204|400)$/);
+      } else {
+        expect(said).not.toMatch(/: (401|403|404|5\d\d)$/);
+      }
+    }
+  });
+
+  it('was tried on every route by everybody', () => {
+    expect(tried).toBe(routes.length * EVERYBODY.length);
+    expect(refused).toBeGreaterThan(100);
+    console.info(`${routes.length} routes × ${EVERYBODY.length} roles: ${tried} tried, ${refused} refused`);
+  });
+});
+
+describe('a route that does not say who may call it', () => {
+  it('stops the start', async () => {
+    class Careless {
+      all() {
+        return [];
+      }
+    }
+    Controller('careless')(Careless);
+    const descriptor = Object.getOwnPropertyDescriptor(Careless.prototype, 'all');
+    Get()(Careless.prototype, 'all', descriptor ?? {});
+    class Application {}
+    Module({ imports: [DiscoveryModule], controllers: [Careless], providers: [Declarations] })(Application);
+    const start = async () => {
+      const app = await NestFactory.create(Application, { logger: false, abortOnError: false });
+      await app.init();
+    };
+    await expect(start()).rejects.toThrow('No one may call Careless.all: say who, with @Route.');
+  });
+});
