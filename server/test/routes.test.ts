@@ -197,7 +197,9 @@ describe('a route that does not say who may call it', () => {
     Controller('careless')(Careless);
     const descriptor = Object.getOwnPropertyDescriptor(Careless.prototype, 'all');
     Get()(Careless.prototype, 'all', descriptor ?? {});
-    class Application {}
+    class Application {
+      readonly isEmpty = false;
+    }
     Module({ imports: [DiscoveryModule], controllers: [Careless], providers: [Declarations] })(Application);
     const start = async () => {
       const app = await NestFactory.create(Application, { logger: false, abortOnError: false });

@@ -13,17 +13,22 @@ import { Broken } from './pages/broken.js';
 import { CoursePage } from './pages/course-page.js';
 import { Home } from './pages/home.js';
 import { Lost } from './pages/lost.js';
+import { PasswordPage } from './pages/password-page.js';
 import { Session } from './pages/session.js';
 import { PeoplePage } from './people/people-page.js';
+import { TrailPage } from './people/trail-page.js';
 import { ClassPage } from './submissions/class-page.js';
 import { SubmissionsPage } from './submissions/submissions-page.js';
+import { YouPage } from './you/you-page.js';
 
 export const router = createBrowserRouter([
+  { path: '/password/:secret', element: <PasswordPage />, errorElement: <Broken /> },
   {
     element: <Session />,
     errorElement: <Broken />,
     children: [
       { path: '/', element: <Home /> },
+      { path: '/you', element: <YouPage /> },
       {
         path: '/courses/:course',
         element: <CoursePage />,
@@ -49,6 +54,7 @@ export const router = createBrowserRouter([
           { path: 'gradebook', element: <GradebookPage /> },
           { path: 'marks', element: <MarksPage /> },
           { path: 'people', element: <PeoplePage /> },
+          { path: 'people/trail', element: <TrailPage /> },
         ],
       },
       { path: '*', element: <Lost /> },

@@ -7,7 +7,7 @@ import { Limits } from '../platform/limits/limits.service.js';
 import { PersonRecord } from './person.entity.js';
 import { hashPassword, newSecret } from './secrets.js';
 
-export const addressOf = (email: string): string => email.trim().toLowerCase();
+const addressOf = (email: string): string => email.trim().toLowerCase();
 
 /** Making accounts and proving that one is one's own. */
 @Injectable()

@@ -19,7 +19,7 @@ export function ExercisesPage() {
   const course = useCourse();
   const address = useCourseApi();
   const exercises = useAnswers<'ExerciseSummary'>(address('exercises'));
-  const staff = course.role === 'instructor';
+  const staff = course.role !== 'student';
   return (
     <>
       <Title>Exercises</Title>
@@ -27,7 +27,7 @@ export function ExercisesPage() {
         {(list) =>
           list.length === 0 ? (
             <Empty title="No exercise yet">
-              {staff ? (
+              {course.role === 'instructor' ? (
                 <>
                   An exercise begins with a split.{' '}
                   <Link to={`/courses/${course.id}/data`}>Choose a data set</Link>, keep a split and set an

@@ -31,9 +31,11 @@ export function ReleasedExercise({ exercise }: { exercise: Schemas['ExerciseDeta
           <Text mt={4}>
             <Link to={`/courses/${id}/submissions/${exercise.id}`}>See what was handed in</Link>
           </Text>
-          <Text mt={1} fontSize="13.5px" color="quiet">
-            Students join this course with the code <b>{joinCode}</b>.
-          </Text>
+          {joinCode === null ? null : (
+            <Text mt={1} fontSize="13.5px" color="quiet">
+              Students join this course with the code <b>{joinCode}</b>.
+            </Text>
+          )}
         </>
       }
       right={

@@ -11,6 +11,7 @@ import { Answer } from '../kit/states.js';
 import { Cell, Ruled } from '../kit/table.js';
 import { Subtitle, Title } from '../kit/title.js';
 import { TwoSides } from '../kit/two-sides.js';
+import { FromAProgram } from './from-a-program.js';
 import { HandIn } from './hand-in.js';
 import { PackLine } from './pack-line.js';
 import { Receipt } from './receipt.js';
@@ -57,7 +58,10 @@ export function StudentSheet({ exercise }: { exercise: Schemas['ExerciseDetail']
                 All attempts are used. Marks appear here when your instructor returns the exercise.
               </Closed>
             ) : exercise.rules ? (
-              <HandIn exercise={exercise} rules={exercise.rules} left={left} />
+              <>
+                <HandIn exercise={exercise} rules={exercise.rules} left={left} />
+                <FromAProgram exercise={exercise} />
+              </>
             ) : null}
           </Box>
         </>

@@ -15,6 +15,11 @@ const PAGES = {
     ['gradebook', 'Gradebook'],
     ['people', 'People'],
   ],
+  assistant: [
+    ['exercises', 'Exercises'],
+    ['submissions', 'Submissions'],
+    ['gradebook', 'Gradebook'],
+  ],
   student: [
     ['exercises', 'Exercises'],
     ['marks', 'Marks'],
@@ -112,7 +117,9 @@ export function Frame({ session, course, children }: FrameProps) {
           <TextAction onClick={change}>{mode === 'dark' ? 'Light' : 'Dark'}</TextAction>
           {session.person ? (
             <>
-              <Text>{session.person.name}</Text>
+              <Link to="/you" style={{ color: 'inherit' }}>
+                {session.person.name}
+              </Link>
               <TextAction onClick={() => void signOut()}>Sign out</TextAction>
             </>
           ) : null}

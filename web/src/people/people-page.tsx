@@ -1,45 +1,123 @@
-import { Box, Text } from '@chakra-ui/react';
-import { useAnswers } from '../api/client.js';
+import { Box, chakra, Text } from '@chakra-ui/react';
+import { Link, useSearchParams } from 'react-router';
+import { send, useAnswers, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
 import { momentText } from '../kit/format.js';
-import { Answer } from '../kit/states.js';
+import { Answer, Complaint } from '../kit/states.js';
 import { Cell, Ruled } from '../kit/table.js';
 import { Title } from '../kit/title.js';
+import { TwiceAction } from '../kit/twice-action.js';
+import { TwoSides } from '../kit/two-sides.js';
+import { useDoing } from '../kit/use-doing.js';
+import { ChosenPerson } from './chosen-person.js';
+import { Roster } from './roster.js';
 
-/** Who is in the course, and the code with which students join. */
+/** Who is in the course, how others get in, and what may be done for one of them. */
 export function PeoplePage() {
-  const { joinCode, timeZone } = useCourse();
   const address = useCourseApi();
   const people = useAnswers<'Member'>(address('people'));
+  const [search, setSearch] = useSearchParams();
   return (
     <>
-      <Title>People</Title>
-      <Text mt={3} maxW="68ch">
+      <Title aside={<Link to="trail">what was done in this course</Link>}>People</Title>
+      <Answer of={people} what="the people">
+        {(list) => {
+          const chosen = list.find((person) => person.id === search.get('person'));
+          return (
+            <TwoSides
+              left={
+                <Members
+                  people={list}
+                  chosen={chosen?.id ?? null}
+                  onChoose={(id) => setSearch(id === chosen?.id ? {} : { person: id }, { replace: true })}
+                />
+              }
+              right={
+                chosen ? (
+                  <ChosenPerson key={chosen.id} person={chosen} />
+                ) : (
+                  <>
+                    <JoinCode />
+                    <Roster />
+                  </>
+                )
+              }
+            />
+          );
+        }}
+      </Answer>
+    </>
+  );
+}
+
+function Members({
+  people,
+  chosen,
+  onChoose,
+}: {
+  people: readonly Schemas['Member'][];
+  chosen: string | null;
+  onChoose: (id: string) => void;
+}) {
+  const { timeZone } = useCourse();
+  return (
+    <Ruled
+      label="People"
+      headings={[{ text: 'name' }, { text: 'address' }, { text: 'role' }, { text: 'joined' }]}
+    >
+      {people.map((person) => (
+        <chakra.tr
+          key={person.id}
+          bg={person.id === chosen ? 'sheet' : undefined}
+          boxShadow={person.id === chosen ? 'inset 3px 0 0 var(--chakra-colors-accent)' : undefined}
+        >
+          <Cell strong>
+            <chakra.button
+              type="button"
+              textAlign="left"
+              fontWeight={700}
+              color="accent"
+              cursor="pointer"
+              pl={person.id === chosen ? 3 : 0}
+              aria-pressed={person.id === chosen}
+              onClick={() => onChoose(person.id)}
+            >
+              {person.name}
+            </chakra.button>
+          </Cell>
+          <Cell quiet>{person.email}</Cell>
+          <Cell>{person.hasPassword ? person.role : `${person.role}, no password yet`}</Cell>
+          <Cell quiet nowrap>
+            {momentText(person.joinedAt, timeZone)}
+          </Cell>
+        </chakra.tr>
+      ))}
+    </Ruled>
+  );
+}
+
+function JoinCode() {
+  const { joinCode, joinCodeExpiresAt, timeZone } = useCourse();
+  const address = useCourseApi();
+  const doing = useDoing();
+  return (
+    <Box mt={2}>
+      <Text>
         Students make an account and join with the code{' '}
         <Text as="b" fontFamily="mono" data-join-code={joinCode}>
           {joinCode}
         </Text>
-        .
+        {joinCodeExpiresAt === null ? '' : `, which works until ${momentText(joinCodeExpiresAt, timeZone)}`}.
       </Text>
-      <Answer of={people} what="the people">
-        {(list) => (
-          <Box mt={4}>
-            <Ruled
-              label="People"
-              headings={[{ text: 'name' }, { text: 'address' }, { text: 'role' }, { text: 'joined' }]}
-            >
-              {list.map((person) => (
-                <tr key={person.id}>
-                  <Cell strong>{person.name}</Cell>
-                  <Cell quiet>{person.email}</Cell>
-                  <Cell>{person.role}</Cell>
-                  <Cell quiet>{momentText(person.joinedAt, timeZone)}</Cell>
-                </tr>
-              ))}
-            </Ruled>
-          </Box>
-        )}
-      </Answer>
-    </>
+      <Box mt={3}>
+        <TwiceAction
+          text="Renew the code"
+          consequence="The old code then stops working. Whoever has joined stays."
+          busy={doing.busy}
+          onConfirm={() => doing.run(() => send('POST', address('join-code')))}
+        />
+      </Box>
+      <Complaint>{doing.problem?.message}</Complaint>
+    </Box>
   );
 }

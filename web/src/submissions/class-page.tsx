@@ -40,7 +40,7 @@ function Class({
   view: Schemas['ClassView'];
   opened: string | null;
 }) {
-  const { timeZone } = useCourse();
+  const { timeZone, role } = useCourse();
   const doing = useDoing();
   const address = useCourseApi();
   const step = useStepping(
@@ -74,7 +74,7 @@ function Class({
             )}
             <Status view={view} exercise={exercise} opened={opened} />
             <Flex mt={5} gap={3} align="center" wrap="wrap">
-              {exercise.state === 'released' ? (
+              {exercise.state === 'released' && role === 'instructor' ? (
                 <TwiceAction
                   text="Return to students"
                   consequence="Students then see their marks and final figures, and no more files are taken."

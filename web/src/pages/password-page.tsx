@@ -1,0 +1,54 @@
+import { Box, Text } from '@chakra-ui/react';
+import { useForm } from 'react-hook-form';
+import { useParams } from 'react-router';
+import { api, send, useAnswer } from '../api/client.js';
+import { Action } from '../kit/action.js';
+import { Field } from '../kit/field.js';
+import { Frame } from '../kit/frame.js';
+import { Answer, Complaint } from '../kit/states.js';
+import { Title } from '../kit/title.js';
+import { useDoing } from '../kit/use-doing.js';
+
+/** Where a one-time link leads: its person sets a password and is signed in. */
+export function PasswordPage() {
+  const { secret = '' } = useParams();
+  const link = useAnswer<'LinkInfo'>(api('password-links', secret));
+  const doing = useDoing();
+  const { register, handleSubmit, formState } = useForm<{ password: string }>();
+  const submit = handleSubmit((body) =>
+    doing.run(async () => {
+      await send('POST', api('password-links', secret), body);
+      location.assign('/');
+    }),
+  );
+  return (
+    <Frame session={{ person: null, courses: [] }}>
+      <Answer of={link} what="your link">
+        {({ name, email }) => (
+          <Box w="360px">
+            <Title>A new password</Title>
+            <Text mt={2}>
+              For {name}, {email}. This link works once.
+            </Text>
+            <form onSubmit={(event) => void submit(event)} noValidate>
+              <Field
+                label="Password"
+                type="password"
+                autoComplete="new-password"
+                hint="At least 10 characters."
+                problem={formState.errors.password?.message}
+                {...register('password', { required: 'Choose a password.' })}
+              />
+              <Complaint>{doing.problem?.message}</Complaint>
+              <Box mt={5}>
+                <Action type="submit" busy={doing.busy}>
+                  Set it and sign in
+                </Action>
+              </Box>
+            </form>
+          </Box>
+        )}
+      </Answer>
+    </Frame>
+  );
+}

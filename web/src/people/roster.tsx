@@ -1,0 +1,131 @@
+import { Box, Flex, Text } from '@chakra-ui/react';
+import { counted, writeSpreadsheetCsv } from '@modest-sieve/core';
+import { useState } from 'react';
+import { send, type Schemas } from '../api/client.js';
+import { useCourseApi } from '../api/course.js';
+import { Action, TextAction } from '../kit/action.js';
+import { DropArea } from '../kit/drop-area.js';
+import { Complaint } from '../kit/states.js';
+import { Cell, Ruled } from '../kit/table.js';
+import { Subtitle } from '../kit/title.js';
+import { useDoing } from '../kit/use-doing.js';
+
+type Preview = Schemas['RosterPreview'];
+
+/** Brings a whole class in from a file: shown line by line first, then imported, with links for new accounts. */
+export function Roster() {
+  const address = useCourseApi();
+  const doing = useDoing();
+  const [file, setFile] = useState<File | null>(null);
+  const [preview, setPreview] = useState<Preview | null>(null);
+  const [result, setResult] = useState<Schemas['RosterResult'] | null>(null);
+  const post = <T,>(path: string, body: File) => {
+    const form = new FormData();
+    form.set('file', body);
+    return send<T>('POST', address(...path.split('/')), form);
+  };
+  const look = (dropped: File) =>
+    doing.run(async () => {
+      setResult(null);
+      setPreview(null);
+      setPreview(await post<Preview>('roster/preview', dropped));
+      setFile(dropped);
+    });
+  const bring = (roster: File) =>
+    doing.run(async () => {
+      setResult(await post<Schemas['RosterResult']>('roster', roster));
+      setPreview(null);
+    });
+  return (
+    <Box>
+      <Subtitle>A whole class at once</Subtitle>
+      <DropArea label="Bring a roster" onFile={look} disabled={doing.busy}>
+        or drop a roster here: CSV with the columns name and address, and perhaps role.
+      </DropArea>
+      <Complaint>{doing.problem?.message}</Complaint>
+      {preview && file ? (
+        <>
+          <Lines preview={preview} />
+          <Flex mt={4} gap={4} align="center">
+            <Action
+              busy={doing.busy}
+              disabled={preview.lines.some((line) => line.what === 'refused')}
+              onClick={() => bring(file)}
+            >
+              Bring in {counted(comers(preview), 'person', 'people')}
+            </Action>
+            <TextAction onClick={() => setPreview(null)}>Leave it</TextAction>
+          </Flex>
+        </>
+      ) : null}
+      {result ? <Links result={result} /> : null}
+    </Box>
+  );
+}
+
+const comers = ({ lines }: Preview) =>
+  lines.filter((line) => line.what === 'new account' || line.what === 'joins').length;
+
+function Lines({ preview }: { preview: Preview }) {
+  return (
+    <Box mt={3} maxH="340px" overflowY="auto">
+      <Ruled
+        label="Lines of the roster"
+        headings={[{ text: 'line', numeric: true }, { text: 'name' }, { text: 'what follows' }]}
+      >
+        {preview.lines.map((line) => (
+          <tr key={line.line}>
+            <Cell numeric quiet>
+              {line.line}
+            </Cell>
+            <Cell>
+              {line.name} <Text color="quiet">{line.email}</Text>
+            </Cell>
+            <Cell>
+              {line.problem === null ? (
+                `${line.what}${line.role === 'assistant' ? ', as assistant' : ''}`
+              ) : (
+                <Text color="fails">
+                  <span aria-hidden>✕ </span>
+                  {line.problem}
+                </Text>
+              )}
+            </Cell>
+          </tr>
+        ))}
+      </Ruled>
+    </Box>
+  );
+}
+
+function Links({ result }: { result: Schemas['RosterResult'] }) {
+  const save = () => {
+    const rows = result.links.map(({ name, email, path }) => [name, email, `${location.origin}${path}`]);
+    const url = URL.createObjectURL(
+      new Blob([writeSpreadsheetCsv(['name', 'address', 'link'], rows)], { type: 'text/csv' }),
+    );
+    const anchor = document.createElement('a');
+    anchor.href = url;
+    anchor.download = 'links.csv';
+    anchor.click();
+    URL.revokeObjectURL(url);
+  };
+  return (
+    <Box mt={4} role="status">
+      <Text>{counted(result.joined, 'person', 'people')} joined.</Text>
+      {result.links.length > 0 ? (
+        <>
+          <Text mt={2} fontSize="14px" color="quiet">
+            {counted(result.links.length, 'new account has', 'new accounts have')} no password yet. Hand each
+            person their one-time link; the links are told only here and work for seven days.
+          </Text>
+          <Box mt={3}>
+            <Action plain onClick={save}>
+              Save the links as CSV
+            </Action>
+          </Box>
+        </>
+      ) : null}
+    </Box>
+  );
+}

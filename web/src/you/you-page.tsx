@@ -1,0 +1,145 @@
+import { Box, Flex, Text } from '@chakra-ui/react';
+import { DateTime } from 'luxon';
+import { useState } from 'react';
+import { useForm } from 'react-hook-form';
+import { api, send, useAnswers, type Schemas } from '../api/client.js';
+import { Action, TextAction } from '../kit/action.js';
+import { CopyLine } from '../kit/copy-line.js';
+import { Field } from '../kit/field.js';
+import { Frame } from '../kit/frame.js';
+import { Select } from '../kit/select.js';
+import { Answer, Complaint } from '../kit/states.js';
+import { Cell, Ruled } from '../kit/table.js';
+import { Subtitle, Title } from '../kit/title.js';
+import { TwiceAction } from '../kit/twice-action.js';
+import { useDoing } from '../kit/use-doing.js';
+import { useSession } from '../pages/session.js';
+
+/** A person's own sessions and tokens. */
+export function YouPage() {
+  const session = useSession();
+  const doing = useDoing();
+  const tokens = useAnswers<'TokenInfo'>(api('tokens'));
+  return (
+    <Frame session={session}>
+      <Title aside={session.person?.email}>{session.person?.name}</Title>
+      <Subtitle>Tokens</Subtitle>
+      <Text maxW="68ch" color="quiet" fontSize="14px">
+        With a token a program acts for you, a notebook that hands in a file, say. It can do what you allow it
+        here and nothing else. Keep it like a password.
+      </Text>
+      <Answer of={tokens} what="your tokens">
+        {(list) => (list.length === 0 ? <Text mt={3}>You have none.</Text> : <TokenTable tokens={list} />)}
+      </Answer>
+      <NewToken />
+      <Subtitle>Sessions</Subtitle>
+      <Flex mt={2} gap={3} align="center" wrap="wrap">
+        <TwiceAction
+          text="Sign out everywhere"
+          consequence="Every browser that is signed in as you is then signed out, this one too."
+          busy={doing.busy}
+          onConfirm={() => doing.run(() => send('DELETE', api('sessions')))}
+        />
+      </Flex>
+      <Complaint>{doing.problem?.message}</Complaint>
+    </Frame>
+  );
+}
+
+const dateText = (iso: string) => DateTime.fromISO(iso, { locale: 'en-GB' }).toFormat('d LLL yyyy');
+
+function TokenTable({ tokens }: { tokens: readonly Schemas['TokenInfo'][] }) {
+  const doing = useDoing();
+  return (
+    <Box mt={3} maxW="820px">
+      <Ruled
+        label="Your tokens"
+        headings={[
+          { text: 'name' },
+          { text: 'may' },
+          { text: 'until' },
+          { text: 'last used' },
+          { text: 'end it' },
+        ]}
+      >
+        {tokens.map((token) => (
+          <tr key={token.id}>
+            <Cell strong>{token.name}</Cell>
+            <Cell>{token.scopes.join(', ')}</Cell>
+            <Cell>{dateText(token.expiresAt)}</Cell>
+            <Cell quiet>{token.lastUsedAt === null ? 'never' : dateText(token.lastUsedAt)}</Cell>
+            <Cell>
+              <TextAction
+                label={`Revoke ${token.name}`}
+                onClick={() => doing.run(() => send('DELETE', api('tokens', token.id)))}
+              >
+                Revoke
+              </TextAction>
+            </Cell>
+          </tr>
+        ))}
+      </Ruled>
+      <Complaint>{doing.problem?.message}</Complaint>
+    </Box>
+  );
+}
+
+const SCOPES = {
+  'hand-in': ['hand-in'],
+  both: ['read', 'hand-in'],
+  read: ['read'],
+} as const satisfies Record<string, readonly Schemas['TokenScope'][]>;
+
+function NewToken() {
+  const doing = useDoing();
+  const [made, setMade] = useState<string | null>(null);
+  const [scope, setScope] = useState<keyof typeof SCOPES>('both');
+  const { register, handleSubmit, reset, formState } = useForm<{ name: string; days: string }>({
+    defaultValues: { name: '', days: '120' },
+  });
+  const submit = handleSubmit(({ name, days }) =>
+    doing.run(async () => {
+      const body = { name, days: Number(days), scopes: SCOPES[scope] };
+      const { token } = await send<Schemas['MadeToken']>('POST', api('tokens'), body);
+      setMade(token);
+      reset();
+    }),
+  );
+  return (
+    <Box mt={5} maxW="640px">
+      <form onSubmit={(event) => void submit(event)} noValidate>
+        <Flex gap={6} wrap="wrap" align="end">
+          <Field
+            label="Name of a new token"
+            placeholder="notebook"
+            problem={formState.errors.name?.message}
+            {...register('name', { required: 'Give the token a name.' })}
+          />
+          <Select
+            label="It may"
+            value={scope}
+            choices={[
+              { value: 'both', text: 'read and hand in' },
+              { value: 'hand-in', text: 'hand in only' },
+              { value: 'read', text: 'read only' },
+            ]}
+            onChange={setScope}
+          />
+          <Field label="Days it lasts" inputMode="numeric" {...register('days')} />
+        </Flex>
+        <Complaint>{doing.problem?.message}</Complaint>
+        <Box mt={4}>
+          <Action type="submit" plain busy={doing.busy}>
+            Make the token
+          </Action>
+        </Box>
+      </form>
+      {made === null ? null : (
+        <Box mt={4} role="status">
+          <Text mb={2}>This is shown once. Take it now:</Text>
+          <CopyLine text={made} label="token" />
+        </Box>
+      )}
+    </Box>
+  );
+}
