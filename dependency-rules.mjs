@@ -32,7 +32,7 @@ export default {
     forbid(
       'kit-knows-no-page',
       '^web/src/kit',
-      '^web/src/(data|desks|exercises|gradebook|pages|people|submissions|you)/',
+      '^web/src/(data|desks|exercises|gradebook|jobs|pages|people|submissions|you)/',
     ),
     {
       name: 'core-is-pure',

@@ -103,7 +103,7 @@ try {
     const secret = randomBytes(32).toString('hex');
     database = await startPostgres({ folder, port: await freePort(), secret });
     const env = { SIEVE_DATABASE_URL: database.url, SIEVE_SECRET: secret, SIEVE_THREADS: '1' };
-    step('server', jest(['server'], env, 2));
+    step('server', jest(['server'], env, 1));
     step('e2e', jest(['e2e'], env, 1));
   }
 } catch (error) {

@@ -140,6 +140,22 @@ export interface RosterResult {
   readonly links: readonly MadeLink[];
 }
 
+export type JobState = 'waiting' | 'running' | 'trying again' | 'done' | 'failed' | 'cancelled';
+
+/** Something that the program does for the course in the background. */
+export interface JobInfo {
+  readonly id: string;
+  readonly kind: 'import' | 'pack' | 'check';
+  /** What it is about, by the name that people know it by. */
+  readonly subject: string;
+  readonly state: JobState;
+  readonly createdAt: string;
+  readonly startedAt: string | null;
+  readonly endedAt: string | null;
+  readonly tries: number;
+  readonly progress: { readonly what: string; readonly done: number; readonly total: number } | null;
+}
+
 /** Something that a member of the course did. */
 export interface AuditEntry {
   readonly id: string;

@@ -7,6 +7,7 @@ import { DataSetsModule } from './datasets/datasets.module.js';
 import { ExercisesModule } from './exercises/exercises.module.js';
 import { GradebookModule } from './gradebook/gradebook.module.js';
 import { PeopleModule } from './people/people.module.js';
+import { JobsModule } from './jobs/jobs.module.js';
 import { AccessGuard } from './platform/access/access.guard.js';
 import { Declarations } from './platform/access/declarations.js';
 import type { RequestWithCaller } from './platform/access/access.js';
@@ -27,6 +28,7 @@ import { HandInModule } from './submissions/hand-in.module.js';
     HandInModule,
     GradebookModule,
     AuditModule,
+    JobsModule,
     DiscoveryModule,
   ],
   providers: [

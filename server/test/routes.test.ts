@@ -78,12 +78,14 @@ const MATRIX: Record<string, Who[]> = {
   'GET /courses/{course}/exercises/{exercise}/class': STAFF,
   'GET /courses/{course}/exercises/{exercise}/submissions/{submission}': STAFF,
   'GET /courses/{course}/exercises/{exercise}/submissions/{submission}/file': STAFF,
+  'GET /courses/{course}/jobs': STAFF,
+  'DELETE /courses/{course}/jobs/{job}': INSTRUCTOR,
   'GET /courses/{course}/gradebook': STAFF,
   'GET /courses/{course}/gradebook.csv': STAFF,
 };
 
 /** Routes that answer whoever may call them with 404 here, since what the address names is made up. */
-const MADE_UP = ['{secret}', '{token}', '{import}'];
+const MADE_UP = ['{secret}', '{token}', '{import}', '{job}'];
 const NOTHING = '00000000-0000-4000-8000-000000000000';
 
 const document = await openApiDocument();

@@ -10,6 +10,7 @@ export interface Schemas {
   RosterPreview: Api.RosterPreview;
   RosterResult: Api.RosterResult;
   AuditPage: Api.AuditPage;
+  JobInfo: Api.JobInfo;
   DataSetList: Api.DataSetList;
   DataSetDetail: Api.DataSetDetail;
   RowPage: Api.RowPage;

@@ -9,6 +9,7 @@ import { ExercisesPage } from './exercises/exercises-page.js';
 import { ExercisePage } from './exercises/exercise-page.js';
 import { GradebookPage } from './gradebook/gradebook-page.js';
 import { MarksPage } from './gradebook/marks-page.js';
+import { JobsPage } from './jobs/jobs-page.js';
 import { Broken } from './pages/broken.js';
 import { CoursePage } from './pages/course-page.js';
 import { Home } from './pages/home.js';
@@ -53,6 +54,7 @@ export const router = createBrowserRouter([
           { path: 'submissions/:exercise/:submission', element: <ClassPage /> },
           { path: 'gradebook', element: <GradebookPage /> },
           { path: 'marks', element: <MarksPage /> },
+          { path: 'jobs', element: <JobsPage /> },
           { path: 'people', element: <PeoplePage /> },
           { path: 'people/trail', element: <TrailPage /> },
         ],

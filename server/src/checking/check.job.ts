@@ -1,24 +1,26 @@
 import { CHECKER_VERSION, disclose } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
+import type { EntityManager } from 'typeorm';
 import { AnswerKeyRecord, unpackKey } from '../exercises/answer-key.js';
 import { ExerciseRecord, PackRecord } from '../exercises/exercise.entity.js';
 import { Compute } from '../platform/compute/compute.service.js';
 import { Databases } from '../platform/database/databases.js';
 import { announce } from '../platform/events/announce.js';
 import { fetchFile } from '../platform/files/files.js';
-import { JOBS } from '../platform/jobs/queues.js';
+import type { JobContext, JobHandler } from '../platform/jobs/handler.js';
+import type { JobPayloads } from '../platform/jobs/queues.js';
 import { SplitRecord } from '../splits/split.entity.js';
 import { ReceiptRecord, ResultRecord, SubmissionRecord } from '../submissions/submission.entity.js';
 
 /** Checks one submission: result into the vault, what may be disclosed into the receipt. Running twice stores one of each. */
 @Injectable()
-export class CheckJob {
+export class CheckJob implements JobHandler<JobPayloads['check']> {
   constructor(
     private readonly databases: Databases,
     private readonly compute: Compute,
   ) {}
 
-  async run({ submissionId }: { submissionId: string }): Promise<void> {
+  async run({ submissionId }: JobPayloads['check'], { signal }: JobContext): Promise<void> {
     const db = await this.databases.of('worker');
     const submission = await db.findOneBy(SubmissionRecord, { id: submissionId });
     if (!submission || (await db.existsBy(ReceiptRecord, { submissionId }))) return;
@@ -40,7 +42,7 @@ export class CheckJob {
         scheme: exercise.scheme,
         seed: key.seed,
       },
-      JOBS.check.seconds,
+      signal,
     );
     await db.transaction(async (manager) => {
       await manager
@@ -73,20 +75,13 @@ export class CheckJob {
     });
   }
 
-  /** After the last failure: the receipt says what happened, and the attempt is not used. */
-  async fail(submissionId: string, problem: string): Promise<void> {
-    const db = await this.databases.of('worker');
-    const submission = await db.findOneByOrFail(SubmissionRecord, { id: submissionId });
-    const exercise = await db.findOneByOrFail(ExerciseRecord, { id: submission.exerciseId });
-    await db.transaction(async (manager) => {
-      await manager
-        .createQueryBuilder()
-        .insert()
-        .into(ReceiptRecord)
-        .values({ submissionId, stage: 'open', outcome: 'failed', disclosed: null, problem })
-        .orIgnore()
-        .execute();
-      await announce(manager, { courseId: exercise.courseId, to: submission.personId });
-    });
+  orphans(manager: EntityManager): Promise<JobPayloads['check'][]> {
+    return manager.query(
+      `SELECT e.course_id AS "courseId", s.id AS "submissionId"
+         FROM submission s JOIN exercise e ON e.id = s.exercise_id
+        WHERE NOT EXISTS (SELECT 1 FROM receipt r WHERE r.submission_id = s.id)
+          AND NOT EXISTS (SELECT 1 FROM pgboss.job j
+                           WHERE j.name = 'check' AND j.id = s.id AND j.state IN ('created', 'retry', 'active'))`,
+    );
   }
 }

@@ -51,7 +51,7 @@ export class DataSets {
         fileSha256,
         state: 'waiting' as const,
       });
-      await this.jobs.enqueue(manager, 'import', { importId: id });
+      await this.jobs.enqueue(manager, 'import', { courseId: caller.courseId, importId: id });
       await note(manager, caller, 'table brought', fileName);
       await announce(manager, { courseId: caller.courseId, to: 'staff' });
       return { id };

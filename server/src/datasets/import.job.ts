@@ -1,28 +1,33 @@
 import { SieveError } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
+import type { EntityManager } from 'typeorm';
 import { Compute } from '../platform/compute/compute.service.js';
 import { Databases } from '../platform/database/databases.js';
 import { announce } from '../platform/events/announce.js';
 import { fetchFile } from '../platform/files/files.js';
-import { JOBS } from '../platform/jobs/queues.js';
+import { ABANDON } from '../platform/jobs/abandon.js';
+import type { JobContext, JobHandler } from '../platform/jobs/handler.js';
+import type { JobPayloads } from '../platform/jobs/queues.js';
 import { DataSetRecord, ImportRecord, VersionRecord } from './dataset.entity.js';
 import { keepColumns } from './table-store.js';
 
 /** Reads an imported file into a data set, or says why it could not be read. Running twice makes one data set. */
 @Injectable()
-export class ImportJob {
+export class ImportJob implements JobHandler<JobPayloads['import']> {
   constructor(
     private readonly databases: Databases,
     private readonly compute: Compute,
   ) {}
 
-  async run({ importId }: { importId: string }): Promise<void> {
+  async run(payload: JobPayloads['import'], { signal, progress }: JobContext): Promise<void> {
+    const { importId } = payload;
     const db = await this.databases.of('worker');
     const record = await db.findOneBy(ImportRecord, { id: importId, state: 'waiting' });
     if (!record) return;
     const bytes = await fetchFile(db, 'vault', record.fileSha256);
     try {
-      const read = await this.compute.run('importCsv', { bytes, file: record.fileName }, JOBS.import.seconds);
+      await progress('reading', 0, 1);
+      const read = await this.compute.run('importCsv', { bytes, file: record.fileName }, signal);
       await db.transaction(async (manager) => {
         const taken = await manager.update(
           ImportRecord,
@@ -43,27 +48,27 @@ export class ImportJob {
           dialect: read.dialect,
           fileSha256: record.fileSha256,
         });
-        await keepColumns(manager, version.id, read.columns);
+        await keepColumns(manager, version.id, read.columns, async (done) => {
+          signal.throwIfAborted();
+          await progress('keeping columns', done, read.columns.length);
+        });
         await manager.update(ImportRecord, { id: importId }, { dataSetId: dataSet.id });
         await announce(manager, { courseId: record.courseId, to: 'staff' });
       });
     } catch (error) {
       if (!(error instanceof SieveError)) throw error;
-      await this.fail(importId, error.code, error.message);
+      const { code, message } = error;
+      await db.transaction((manager) => ABANDON.import(manager, payload, { code, message }));
     }
   }
 
-  async fail(importId: string, code: string, message: string): Promise<void> {
-    const db = await this.databases.of('worker');
-    const record = await db.findOneByOrFail(ImportRecord, { id: importId });
-    await db.transaction(async (manager) => {
-      await manager.update(
-        ImportRecord,
-        { id: importId, state: 'waiting' },
-        { state: 'failed', problem: { code, message } },
-      );
-      await announce(manager, { courseId: record.courseId, to: 'staff' });
-    });
+  orphans(manager: EntityManager): Promise<JobPayloads['import'][]> {
+    return manager.query(
+      `SELECT i.course_id AS "courseId", i.id AS "importId" FROM import i
+        WHERE i.state = 'waiting'
+          AND NOT EXISTS (SELECT 1 FROM pgboss.job j
+                           WHERE j.name = 'import' AND j.id = i.id AND j.state IN ('created', 'retry', 'active'))`,
+    );
   }
 }
 

@@ -14,6 +14,7 @@ export async function keepColumns(
   manager: EntityManager,
   versionId: string,
   columns: readonly StoredColumn[],
+  kept: (done: number) => Promise<void>,
 ): Promise<void> {
   for (const [columnNumber, column] of columns.entries()) {
     for (const [chunkNumber, chunk] of column.chunks.entries()) {
@@ -28,6 +29,7 @@ export async function keepColumns(
         [versionId, columnNumber, chunkNumber, hash],
       );
     }
+    await kept(columnNumber + 1);
   }
 }
 

@@ -85,7 +85,7 @@ export class Exercises {
         { state: 'packing', problem: null },
       );
       if (taken.affected !== 1) throw conflict('released', 'The exercise is being released already.');
-      await this.jobs.enqueue(manager, 'pack', { exerciseId: id });
+      await this.jobs.enqueue(manager, 'pack', { courseId: caller.courseId, exerciseId: id });
       await note(manager, caller, 'exercise released', exercise.title);
       await announce(manager, { courseId: caller.courseId, to: 'staff' });
     });

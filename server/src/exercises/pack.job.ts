@@ -1,25 +1,29 @@
 import { createHash, randomInt } from 'node:crypto';
 import { feedbackShare, LARGEST_SEED, SieveError } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
+import type { EntityManager } from 'typeorm';
 import { RolesRecord, VersionRecord } from '../datasets/dataset.entity.js';
 import { fetchColumns } from '../datasets/table-store.js';
 import { Compute } from '../platform/compute/compute.service.js';
 import { Databases } from '../platform/database/databases.js';
 import { announce } from '../platform/events/announce.js';
-import { JOBS } from '../platform/jobs/queues.js';
+import { ABANDON } from '../platform/jobs/abandon.js';
+import type { JobContext, JobHandler } from '../platform/jobs/handler.js';
+import type { JobPayloads } from '../platform/jobs/queues.js';
 import { SplitAssignment, SplitRecord } from '../splits/split.entity.js';
 import { AnswerKeyRecord, packKey } from './answer-key.js';
 import { ExerciseRecord, PackRecord } from './exercise.entity.js';
 
 /** Makes the pack and the key of an exercise that is being released. Running twice stores one of each. */
 @Injectable()
-export class PackJob {
+export class PackJob implements JobHandler<JobPayloads['pack']> {
   constructor(
     private readonly databases: Databases,
     private readonly compute: Compute,
   ) {}
 
-  async run({ exerciseId }: { exerciseId: string }): Promise<void> {
+  async run(payload: JobPayloads['pack'], { signal, progress }: JobContext): Promise<void> {
+    const { exerciseId } = payload;
     const db = await this.databases.of('worker');
     const exercise = await db.findOneBy(ExerciseRecord, { id: exerciseId, state: 'packing' });
     if (!exercise) return;
@@ -27,6 +31,7 @@ export class PackJob {
     const { roles } = await db.findOneByOrFail(RolesRecord, { id: split.rolesId });
     const version = await db.findOneByOrFail(VersionRecord, { id: split.versionId });
     const { parts } = await db.findOneByOrFail(SplitAssignment, { splitId: split.id });
+    await progress('making the pack', 0, 2);
     // Neither derived from anything that students see, nor told to anyone.
     const secretSeed = randomInt(LARGEST_SEED);
     try {
@@ -42,8 +47,9 @@ export class PackJob {
           feedbackShare: feedbackShare(exercise.feedback),
           secretSeed,
         },
-        JOBS.pack.seconds,
+        signal,
       );
+      await progress('keeping the pack', 1, 2);
       await db.transaction(async (manager) => {
         const taken = await manager.update(
           ExerciseRecord,
@@ -70,21 +76,18 @@ export class PackJob {
       });
     } catch (error) {
       if (!(error instanceof SieveError)) throw error;
-      await this.fail(exerciseId, error.code, error.message);
+      const { code, message } = error;
+      await db.transaction((manager) => ABANDON.pack(manager, payload, { code, message }));
     }
   }
 
-  /** Back to a draft, with the reason. */
-  async fail(exerciseId: string, code: string, message: string): Promise<void> {
-    const db = await this.databases.of('worker');
-    const exercise = await db.findOneByOrFail(ExerciseRecord, { id: exerciseId });
-    await db.transaction(async (manager) => {
-      await manager.update(
-        ExerciseRecord,
-        { id: exerciseId, state: 'packing' },
-        { state: 'draft', problem: { code, message } },
-      );
-      await announce(manager, { courseId: exercise.courseId, to: 'staff' });
-    });
+  orphans(manager: EntityManager): Promise<JobPayloads['pack'][]> {
+    return manager.query(
+      `SELECT e.course_id AS "courseId", e.id AS "exerciseId" FROM exercise e
+        WHERE e.state = 'packing'
+          AND NOT EXISTS (SELECT 1 FROM pgboss.job j
+                           WHERE j.name = 'pack' AND j.data ->> 'exerciseId' = e.id::text
+                             AND j.state IN ('created', 'retry', 'active'))`,
+    );
   }
 }

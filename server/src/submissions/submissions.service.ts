@@ -84,7 +84,7 @@ export class Submissions {
       const fileSha256 = await keepFile(manager, 'public', bytes);
       const record = { ...mine, number, fileName, fileSha256, idempotencyKey, receivedAt: caller.at };
       const { id } = await manager.save(SubmissionRecord, record);
-      await this.jobs.enqueue(manager, 'check', { submissionId: id });
+      await this.jobs.enqueue(manager, 'check', { courseId: caller.courseId, submissionId: id });
       await announce(manager, { courseId: caller.courseId, to: caller.person.id });
       return { id };
     });

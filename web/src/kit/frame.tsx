@@ -111,9 +111,7 @@ export function Frame({ session, course, children }: FrameProps) {
           </>
         ) : null}
         <Flex ml="auto" gap={5} align="center" color="quiet" fontSize="13.5px">
-          {course && course.running > 0 ? (
-            <Text role="status">{counted(course.running, 'job')} running</Text>
-          ) : null}
+          {course ? <JobsRunning course={course} /> : null}
           <TextAction onClick={change}>{mode === 'dark' ? 'Light' : 'Dark'}</TextAction>
           {session.person ? (
             <>
@@ -129,5 +127,16 @@ export function Frame({ session, course, children }: FrameProps) {
         {children}
       </Box>
     </Box>
+  );
+}
+
+/** Jobs under way; staff find them by it at any time. */
+function JobsRunning({ course }: { course: Schemas['CourseDetail'] }) {
+  const text = course.running === 0 ? 'Jobs' : `${counted(course.running, 'job')} running`;
+  if (course.role === 'student') return course.running === 0 ? null : <Text role="status">{text}</Text>;
+  return (
+    <Link to={`/courses/${course.id}/jobs`} style={{ color: 'inherit' }}>
+      <span role="status">{text}</span>
+    </Link>
   );
 }

@@ -29,6 +29,7 @@ interface ApiTypes {
   RosterPreview: Api.RosterPreview;
   RosterResult: Api.RosterResult;
   AuditPage: Api.AuditPage;
+  JobInfo: Api.JobInfo;
 }
 type ApiName = keyof ApiTypes;
 

@@ -26,6 +26,7 @@ export async function migrate(config: Config): Promise<void> {
     await owner.query(`
       GRANT USAGE ON SCHEMA pgboss TO sieve_student, sieve_staff, sieve_worker;
       GRANT SELECT, INSERT ON pgboss.job TO sieve_student, sieve_staff;
+      GRANT UPDATE (state, completed_on) ON pgboss.job TO sieve_staff;
       GRANT SELECT ON pgboss.queue TO sieve_student, sieve_staff;
       GRANT ALL ON ALL TABLES IN SCHEMA pgboss TO sieve_worker;
       GRANT EXECUTE ON ALL FUNCTIONS IN SCHEMA pgboss TO sieve_worker;

@@ -23,6 +23,8 @@ export class Jobs {
       const rows = result.records as unknown[];
       return { rows, rowCount: result.affected ?? rows.length };
     };
-    await this.boss.send(kind, payload, { priority: JOBS[kind].priority, db: { executeSql } });
+    const { priority, uniqueKey } = JOBS[kind];
+    const id = uniqueKey ? { id: uniqueKey(payload) } : {};
+    await this.boss.send(kind, payload, { priority, ...id, db: { executeSql } });
   }
 }

@@ -1,5 +1,5 @@
 import PgBoss from 'pg-boss';
-import { JOBS, type JobKind } from './queues.js';
+import { EXPIRY_MARGIN, JOB_KINDS, JOBS } from './queues.js';
 
 /** Creates the tables of the queue and one queue for each kind of job. */
 export class PgBossOwner {
@@ -9,14 +9,14 @@ export class PgBossOwner {
     const boss = new PgBoss({ connectionString: this.ownerUrl, supervise: false, schedule: false, max: 2 });
     await boss.start();
     try {
-      for (const kind of Object.keys(JOBS) as JobKind[]) {
+      for (const kind of JOB_KINDS) {
         const { retries, seconds } = JOBS[kind];
         const options = {
           name: kind,
           retryLimit: retries,
           retryDelay: 1,
           retryBackoff: true,
-          expireInSeconds: seconds + 15,
+          expireInSeconds: seconds + EXPIRY_MARGIN,
         };
         if (await boss.getQueue(kind)) await boss.updateQueue(kind, options);
         else await boss.createQueue(kind, options);

@@ -1,41 +1,61 @@
 /** What a job of a kind needs to know: identifiers only, never contents. */
 export interface JobPayloads {
-  import: { readonly importId: string };
-  pack: { readonly exerciseId: string };
-  check: { readonly submissionId: string };
+  import: { readonly courseId: string; readonly importId: string };
+  pack: { readonly courseId: string; readonly exerciseId: string };
+  check: { readonly courseId: string; readonly submissionId: string };
 }
 export type JobKind = keyof JobPayloads;
 
-export interface JobPolicy {
+export interface JobPolicy<P> {
   /** Higher is taken up earlier. */
   readonly priority: number;
-  /** Time that a job may compute, in seconds; it expires a little later. */
+  /** Time that a job may compute, in seconds. It expires `EXPIRY_MARGIN` later, and another worker takes it up. */
   readonly seconds: number;
   readonly retries: number;
+  /** Jobs of the kind that one worker process runs at a time. */
+  readonly atOnce: number;
+  /** The job's own identifier, so that there is one job for one thing; null where there may be several in turn. */
+  readonly uniqueKey: ((payload: P) => string) | null;
   /** What a person reads after the last failure. */
   readonly lastWord: string;
+  /** What a person reads when staff cancelled it. */
+  readonly cancelled: string;
 }
 
-/** Every kind of job. Checking outranks everything else. */
-export const JOBS: Readonly<Record<JobKind, JobPolicy>> = {
+export const EXPIRY_MARGIN = 5;
+
+/** Every kind of job, in the order in which workers look for them. Checking outranks everything else. */
+export const JOBS: { readonly [K in JobKind]: JobPolicy<JobPayloads[K]> } = {
   check: {
     priority: 30,
-    seconds: 60,
-    retries: 3,
+    seconds: 25,
+    retries: 5,
+    atOnce: 4,
+    uniqueKey: ({ submissionId }) => submissionId,
     lastWord:
       'The check did not finish. Your file is kept and no attempt was used. Hand it in again, or ask your instructor.',
+    cancelled:
+      'The check was cancelled by your course. Your file is kept and no attempt was used. Hand it in again, or ask your instructor.',
   },
   pack: {
     priority: 20,
     seconds: 120,
     retries: 2,
+    atOnce: 1,
+    uniqueKey: null,
     lastWord:
       'The pack could not be made. Release the exercise again; if that fails too, the server’s log says more.',
+    cancelled: 'The making of the pack was cancelled. Release the exercise again when you are ready.',
   },
   import: {
     priority: 10,
     seconds: 300,
     retries: 2,
+    atOnce: 1,
+    uniqueKey: ({ importId }) => importId,
     lastWord: 'The file could not be read in time. Try again, or bring a smaller file.',
+    cancelled: 'Reading the file was cancelled.',
   },
 };
+
+export const JOB_KINDS = ['check', 'pack', 'import'] as const satisfies readonly JobKind[];

@@ -52,6 +52,19 @@ export class Foundations1764000000002 implements MigrationInterface {
       );
       CREATE INDEX audit_event_course ON audit_event (course_id, id);
 
+      -- How far a running job is; the row goes with its job's end.
+      CREATE TABLE job_progress (
+        job_id uuid PRIMARY KEY,
+        what text NOT NULL,
+        done int NOT NULL,
+        total int NOT NULL,
+        at timestamptz NOT NULL DEFAULT now()
+      );
+
+      GRANT SELECT ON job_progress TO sieve_staff;
+      GRANT SELECT, INSERT, UPDATE, DELETE ON job_progress TO sieve_worker;
+      GRANT UPDATE (state, problem) ON import TO sieve_staff;
+
       GRANT UPDATE (password_hash) ON identity.person TO sieve_identity;
       GRANT SELECT, INSERT, DELETE ON identity.token, identity.password_link TO sieve_identity;
       GRANT UPDATE (last_used_at) ON identity.token TO sieve_identity;
