@@ -58,6 +58,7 @@ try {
     SIEVE_PORT: String(PORT),
     SIEVE_DATABASE_URL: database.url,
     SIEVE_SECRET: secret,
+    SIEVE_LOG_LEVEL: process.env.SIEVE_LOG_LEVEL ?? 'warn',
   };
   const server = spawn(process.execPath, [join(ROOT, 'server/dist/main.js')], { env, stdio: 'inherit' });
   const stop = () => {

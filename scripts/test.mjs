@@ -102,7 +102,12 @@ try {
   if (wanted.length === 0 || wanted.includes('server') || wanted.includes('e2e')) {
     const secret = randomBytes(32).toString('hex');
     database = await startPostgres({ folder, port: await freePort(), secret });
-    const env = { SIEVE_DATABASE_URL: database.url, SIEVE_SECRET: secret, SIEVE_THREADS: '1' };
+    const env = {
+      SIEVE_DATABASE_URL: database.url,
+      SIEVE_SECRET: secret,
+      SIEVE_THREADS: '1',
+      SIEVE_LOG_LEVEL: 'error',
+    };
     step('server', jest(['server'], env, 1));
     step('e2e', jest(['e2e'], env, 1));
   }

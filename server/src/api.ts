@@ -21,6 +21,8 @@ export interface ProblemDetails {
   readonly status: number;
   readonly code: string;
   readonly place: Place;
+  /** Identifier of the request, as the log has it. */
+  readonly request: string | null;
 }
 
 export interface SignIn {

@@ -2,6 +2,7 @@ import { fork, type ChildProcess } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import { ConfigError, readConfig } from './platform/config/config.js';
 import { migrate } from './platform/database/migrate.js';
+import { log } from './platform/operation/log.js';
 import { startWeb, startWorker } from './start.js';
 
 const RESTART_AFTER = 1000;
@@ -11,10 +12,12 @@ function keepAlive(role: 'web' | 'worker'): () => void {
   let child: ChildProcess;
   let stopping = false;
   const start = () => {
-    child = fork(fileURLToPath(import.meta.url), { env: { ...process.env, SIEVE_ROLE: role } });
+    child = fork(fileURLToPath(import.meta.url), {
+      env: { ...process.env, SIEVE_ROLE: role, SIEVE_BESIDE_WEB: 'true' },
+    });
     child.once('exit', (code) => {
       if (stopping) return;
-      console.error(`The ${role} process ended (${code ?? 'by a signal'}); another one starts.`);
+      log.error(`The ${role} process ended (${code ?? 'by a signal'}); another one starts.`);
       setTimeout(start, RESTART_AFTER);
     });
   };
@@ -38,6 +41,8 @@ try {
     await (config.role === 'web' ? startWeb() : startWorker());
   }
 } catch (error) {
-  console.error(error instanceof ConfigError ? error.message : error);
+  // A wrong configuration is read by the person who starts the program, not by what collects logs.
+  if (error instanceof ConfigError) console.error(error.message);
+  else log.fatal(error instanceof Error ? (error.stack ?? error.message) : String(error));
   process.exitCode = 1;
 }

@@ -9,6 +9,9 @@ import express, { type NextFunction, type Request, type Response } from 'express
 import helmet from 'helmet';
 import { Runner } from './checking/runner.service.js';
 import { readConfig } from './platform/config/config.js';
+import { log, NestLog } from './platform/operation/log.js';
+import { Operation } from './platform/operation/operation.server.js';
+import { observeRequests } from './platform/operation/requests.js';
 import { WebModule } from './web.module.js';
 import { WorkerModule } from './worker.module.js';
 
@@ -17,9 +20,11 @@ const PAGES = fileURLToPath(new URL('../../web/dist', import.meta.url));
 /** Everything about the application but its port: also what tests start. */
 export async function makeWeb(): Promise<NestExpressApplication> {
   const app = await NestFactory.create<NestExpressApplication>(WebModule, {
-    logger: ['error', 'warn'],
+    logger: new NestLog(),
     abortOnError: false,
   });
+  app.set('trust proxy', readConfig().trustedProxies);
+  app.use(observeRequests);
   app.setGlobalPrefix('api/v1');
   app.use(
     helmet({
@@ -49,15 +54,19 @@ export async function startWeb(): Promise<INestApplicationContext> {
   const { host, port } = readConfig();
   const app = await makeWeb();
   await app.listen(port, host);
+  await app.get(Operation).listen('web');
+  log.info({ host, port }, 'the web process answers');
   return app;
 }
 
 export async function startWorker(): Promise<INestApplicationContext> {
   const app = await NestFactory.createApplicationContext(WorkerModule, {
-    logger: ['error', 'warn'],
+    logger: new NestLog(),
     abortOnError: false,
   });
   app.enableShutdownHooks();
   await app.get(Runner).start();
+  await app.get(Operation).listen('worker');
+  log.info('the worker process takes jobs');
   return app;
 }

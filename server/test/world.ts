@@ -4,22 +4,32 @@ import type { INestApplicationContext } from '@nestjs/common';
 import pg from 'pg';
 import { readConfig } from '../src/platform/config/config.js';
 import { migrate } from '../src/platform/database/migrate.js';
+import { Operation } from '../src/platform/operation/operation.server.js';
 import { makeWeb, startWorker } from '../src/start.js';
 import type { Schemas } from './schemas.js';
 
 /** A running server on the tests' database, and people who call it over HTTP. */
 export interface World {
   readonly address: string;
+  /** Ports on which each process is watched, where asked for. */
+  readonly watch: { readonly web: number | null; readonly worker: number | null };
   readonly stop: () => Promise<void>;
 }
 
-export async function startWorld({ worker = true } = {}): Promise<World> {
+export async function startWorld({ worker = true, watched = false } = {}): Promise<World> {
+  if (watched) process.env.SIEVE_OPERATION_PORT = '0';
   await migrate(readConfig());
   const web = await makeWeb();
   await web.listen(0, '127.0.0.1');
   const worked: INestApplicationContext | null = worker ? await startWorker() : null;
+  const watch = {
+    web: await web.get(Operation).listen('web'),
+    worker: (await worked?.get(Operation).listen('worker')) ?? null,
+  };
+  delete process.env.SIEVE_OPERATION_PORT;
   return {
     address: await web.getUrl(),
+    watch,
     stop: async () => {
       await worked?.close();
       await web.close();

@@ -9,6 +9,7 @@ import { announce } from '../platform/events/announce.js';
 import { ABANDON } from '../platform/jobs/abandon.js';
 import type { JobContext, JobHandlers } from '../platform/jobs/handler.js';
 import { JOB_KINDS, JOBS, type JobKind, type JobPayloads } from '../platform/jobs/queues.js';
+import { jobsGivenUp, jobSeconds } from '../platform/operation/metrics.js';
 import { CheckJob } from './check.job.js';
 
 const POLL = 500;
@@ -90,10 +91,13 @@ export class Runner implements OnApplicationShutdown {
     const { kind, id, payload } = job;
     const signal = AbortSignal.any([stop, AbortSignal.timeout(JOBS[kind].seconds * 1000)]);
     const handler = this.handlers[kind];
+    const end = jobSeconds.startTimer({ kind });
     try {
       await handler.run(payload, { signal, progress: this.progressOf(job) });
       await this.boss.complete(kind, id);
+      end({ ended: 'done' });
     } catch (error) {
+      end({ ended: stop.aborted ? 'stopped' : 'failed' });
       if (stop.aborted) {
         if (this.stopping) await this.handOver(id);
         return;
@@ -133,6 +137,7 @@ export class Runner implements OnApplicationShutdown {
 
   private async abandon<K extends JobKind>(kind: K, payload: JobPayloads[K]): Promise<void> {
     const db = await this.databases.of('worker');
+    jobsGivenUp.inc({ kind });
     const words = { code: 'gave-up', message: JOBS[kind].lastWord };
     await db.transaction((manager) => ABANDON[kind](manager, payload, words));
   }

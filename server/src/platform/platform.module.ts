@@ -3,10 +3,11 @@ import { Compute } from './compute/compute.service.js';
 import { ConfigModule } from './config/config.module.js';
 import { Databases } from './database/databases.js';
 import { Events } from './events/events.service.js';
+import { Operation } from './operation/operation.server.js';
 import { Limits } from './limits/limits.service.js';
 import { Jobs } from './jobs/jobs.service.js';
 
-const SHARED = [Databases, Compute, Jobs, Events, Limits];
+const SHARED = [Databases, Compute, Jobs, Events, Limits, Operation];
 
 /** What every feature stands on. */
 @Global()

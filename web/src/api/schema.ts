@@ -655,6 +655,8 @@ export interface components {
             status: number;
             code: string;
             place: components["schemas"]["Place"];
+            /** @description Identifier of the request, as the log has it. */
+            request: string | null;
         };
         /** @description Where in the material an error was found; every part is optional, lines and columns count from 1. */
         Place: {

@@ -25,6 +25,7 @@ export class ProblemFilter implements ExceptionFilter {
         status,
         code,
         place,
+        request: response.getHeader('x-request-id') ?? null,
       });
   }
 
