@@ -22,6 +22,6 @@ const project = (name) => ({
 });
 
 export default {
-  testTimeout: 120_000,
+  testTimeout: 240_000,
   projects: ['core', 'demo', 'web', 'server', 'e2e'].map(project),
 };

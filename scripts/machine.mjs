@@ -105,7 +105,7 @@ function postgresCanReach(path) {
  * Starts a PostgreSQL of our own on loopback, in a data folder of its own; as root it runs as the user postgres,
  * and where that user cannot reach the project, in a folder beside the system's temporary files.
  *
- * @returns its owner's address and a function that stops it
+ * @returns its owner's address, where it is, and a function that stops it
  */
 export async function startPostgres({ folder, port, secret }) {
   const bin = postgresFolder();
@@ -207,5 +207,5 @@ export async function startPostgres({ folder, port, secret }) {
       // It has ended already.
     }
   };
-  return { url, data, stop };
+  return { url, data, bin, port, stop };
 }

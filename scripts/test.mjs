@@ -107,6 +107,8 @@ try {
       SIEVE_SECRET: secret,
       SIEVE_THREADS: '1',
       SIEVE_LOG_LEVEL: 'error',
+      // For the tests that stop it and start it again.
+      SIEVE_TEST_POSTGRES: JSON.stringify({ bin: database.bin, data: database.data, port: database.port }),
     };
     step('server', jest(['server'], env, 1));
     step('e2e', jest(['e2e'], env, 1));

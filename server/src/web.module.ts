@@ -1,6 +1,5 @@
-import { Module, ValidationPipe, type MiddlewareConsumer, type NestModule } from '@nestjs/common';
+import { Module, ValidationPipe } from '@nestjs/common';
 import { APP_FILTER, APP_GUARD, APP_PIPE, DiscoveryModule } from '@nestjs/core';
-import type { NextFunction, Response } from 'express';
 import { AuditModule } from './audit/audit.module.js';
 import { CoursesModule } from './courses/courses.module.js';
 import { DataSetsModule } from './datasets/datasets.module.js';
@@ -10,7 +9,6 @@ import { PeopleModule } from './people/people.module.js';
 import { JobsModule } from './jobs/jobs.module.js';
 import { AccessGuard } from './platform/access/access.guard.js';
 import { Declarations } from './platform/access/declarations.js';
-import type { RequestWithCaller } from './platform/access/access.js';
 import { ProblemFilter } from './platform/errors/problem.filter.js';
 import { PlatformModule } from './platform/platform.module.js';
 import { SplitsModule } from './splits/splits.module.js';
@@ -41,14 +39,4 @@ import { HandInModule } from './submissions/hand-in.module.js';
     },
   ],
 })
-export class WebModule implements NestModule {
-  configure(consumer: MiddlewareConsumer): void {
-    // A deadline is judged by the start of the request, not by the end of its upload.
-    consumer
-      .apply((request: RequestWithCaller, _: Response, next: NextFunction) => {
-        request.receivedAt = new Date();
-        next();
-      })
-      .forRoutes('*path');
-  }
-}
+export class WebModule {}

@@ -107,28 +107,33 @@ export async function asOwner<T extends object>(statement: string, values: unkno
 }
 
 export async function until<T>(ask: () => Promise<T>, done: (answer: T) => boolean): Promise<T> {
-  for (let i = 0; i < 600; i++) {
+  for (let i = 0; i < 1500; i++) {
     const answer = await ask();
     if (done(answer)) return answer;
     await new Promise((resolve) => setTimeout(resolve, 100));
   }
-  throw new Error('waited a minute in vain');
+  throw new Error('waited two and a half minutes in vain');
 }
 
-/** 60 cases with an identifier, a feature and a class; every value of `x` is its own. */
-const TABLE = `id,x,y\n${Array.from({ length: 60 }, (_, i) => `c${i},${((i * 37) % 61) / 10},${i % 3 === 0 ? 'yes' : 'no'}`).join('\n')}\n`;
+/** Cases with an identifier, a feature and a class; in the 60 of most tests every value of `x` is its own. */
+export const tableOfCases = (n: number): string =>
+  `id,x,y\n${Array.from({ length: n }, (_, i) => `c${i},${((i * 37) % 61) / 10},${i % 3 === 0 ? 'yes' : 'no'}`).join('\n')}\n`;
 
 export const HOUR = 3600 * 1000;
 
 /** A course of a new instructor with one released exercise. */
-export async function releasedExercise(world: World, over: Partial<Schemas['ExerciseSettings']> = {}) {
+export async function releasedExercise(
+  world: World,
+  over: Partial<Schemas['ExerciseSettings']> = {},
+  table = tableOfCases(60),
+) {
   const instructor = await new Visitor(world.address).signUp('Ada Instructor');
   const { body: made } = await instructor.call<{ id: string }>('POST', '/courses', {
     name: 'Test course',
     timeZone: 'Europe/London',
   });
   const course = `/courses/${made.id}`;
-  await instructor.upload(`${course}/data-sets`, 'cases.csv', TABLE);
+  await instructor.upload(`${course}/data-sets`, 'cases.csv', table);
   const list = await until(
     () => instructor.call<Schemas['DataSetList']>('GET', `${course}/data-sets`),
     ({ body }) => body.dataSets.length > 0,
@@ -193,7 +198,7 @@ export async function joinedStudent(
 export const fileFor = (identifiers: readonly string[], label: (id: string) => string): string =>
   `id,prediction\n${identifiers.map((id) => `${id},${label(id)}`).join('\n')}\n`;
 
-/** What became of a case of `TABLE`, which only these tests know. */
+/** What became of a case, which only these tests know. */
 export const truthOf = (id: string): string => (Number(id.slice(1)) % 3 === 0 ? 'yes' : 'no');
 
 export const receiptsOf = (student: Visitor, path: string) =>

@@ -1,5 +1,6 @@
 import useSWR, { mutate, type SWRResponse } from 'swr';
 import type { components } from './schema.js';
+import { trouble } from './trouble.js';
 
 export type Schemas = components['schemas'];
 
@@ -30,6 +31,7 @@ async function request<T>(
       ...(body === undefined ? {} : { body: json ? JSON.stringify(body) : body }),
     });
   } catch {
+    trouble.set('The server cannot be reached.');
     throw new ApiProblem(
       0,
       'unreachable',
@@ -37,6 +39,7 @@ async function request<T>(
     );
   }
   const text = await response.text();
+  trouble.set(response.status === 503 ? 'The server waits for its database.' : null);
   if (response.ok) return (text === '' ? undefined : JSON.parse(text)) as T;
   throw problemFrom(response.status, text);
 }

@@ -16,6 +16,8 @@ export function useCourseApi(): (...parts: string[]) => string {
   return (...parts) => api('courses', id, ...parts);
 }
 
+const LISTEN_AGAIN = 3000;
+
 /**
  * Asks anew whenever the server says that something in the course changed. Only a page that is seen listens: a browser
  * opens few connections to one server, and pages in the background, or kept for going back, would use them up.
@@ -24,7 +26,9 @@ export function useChanges(courseId: string | null): void {
   useEffect(() => {
     if (courseId === null) return;
     let source: EventSource | null = null;
+    let timer: ReturnType<typeof setTimeout> | undefined;
     const listen = () => {
+      clearTimeout(timer);
       source?.close();
       source = null;
       if (document.visibilityState === 'hidden') return;
@@ -32,11 +36,16 @@ export function useChanges(courseId: string | null): void {
       source.addEventListener('change', () => void refresh());
       // Whatever changed while nobody listened is asked for once the line stands.
       source.addEventListener('open', () => void refresh());
+      // A lost line is taken up again by the browser; a refused one is not.
+      source.addEventListener('error', () => {
+        if (source?.readyState === EventSource.CLOSED) timer = setTimeout(listen, LISTEN_AGAIN);
+      });
     };
     listen();
     document.addEventListener('visibilitychange', listen);
     return () => {
       document.removeEventListener('visibilitychange', listen);
+      clearTimeout(timer);
       source?.close();
     };
   }, [courseId]);

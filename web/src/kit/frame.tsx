@@ -6,6 +6,7 @@ import { api, send, type Schemas } from '../api/client.js';
 import { useColourMode } from '../colour-mode.js';
 import { TextAction } from './action.js';
 import { PartPatterns } from './parts.js';
+import { TroubleLine } from './trouble-line.js';
 
 const PAGES = {
   instructor: [
@@ -123,6 +124,7 @@ export function Frame({ session, course, children }: FrameProps) {
           ) : null}
         </Flex>
       </Flex>
+      <TroubleLine />
       <Box as="main" px={6} pb={12}>
         {children}
       </Box>

@@ -55,12 +55,11 @@ export interface Caller {
   readonly role: Role;
   /** A connection with the rights of the role. */
   readonly db: EntityManager;
-  /** When the request started, by the server's clock. */
+  /** When the request started, before its body was read, by the database's clock. */
   readonly at: Date;
 }
 
 export interface RequestWithCaller extends Request {
-  receivedAt?: Date;
   person?: Person;
   caller?: Caller;
 }

@@ -1,6 +1,7 @@
 import { SieveError } from '@modest-sieve/core';
 import { Catch, HttpException, Logger, type ArgumentsHost, type ExceptionFilter } from '@nestjs/common';
 import type { Response } from 'express';
+import { databaseFault } from './database-fault.js';
 import { Problem } from './problem.js';
 
 /** Turns every error into problem details. What was not foreseen is logged and told in general words. */
@@ -33,6 +34,11 @@ export class ProblemFilter implements ExceptionFilter {
     if (error instanceof Problem) return error;
     if (error instanceof SieveError) return new Problem(422, error.code, error.message, error.place);
     if (error instanceof HttpException) return fromHttp(error);
+    const fault = databaseFault(error);
+    if (fault) {
+      this.log.warn(`the database: ${String(error)}`);
+      return fault;
+    }
     this.log.error(error instanceof Error ? (error.stack ?? error.message) : String(error));
     return new Problem(
       500,
