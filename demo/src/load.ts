@@ -1,15 +1,8 @@
 import { unzipSync } from 'fflate';
 import { until, Visitor } from './client.js';
+import { INSTRUCTOR, PASSWORD, STUDENTS } from './sign-ins.js';
 import { overwinteringCsv } from './overwintering.js';
 import { careful, exchanged, frequent, inPercent, labels, probabilities, quick } from './submissions.js';
-
-const PASSWORD = 'hollow-lane-bees';
-const INSTRUCTOR = { name: 'Ines Okafor', email: 'ines@hollow-lane.example' };
-const STUDENTS = [
-  { name: 'Tamsin Arkwright', email: 'tamsin@hollow-lane.example' },
-  { name: 'Corin Haldane', email: 'corin@hollow-lane.example' },
-  { name: 'Mirela Voss', email: 'mirela@hollow-lane.example' },
-] as const;
 
 type MakeFile = (heldout: Uint8Array) => string;
 
@@ -86,12 +79,8 @@ async function signUp(address: string, person: { name: string; email: string }):
   return visitor;
 }
 
-/**
- * Fills an empty server with the demo course, through the public HTTP API.
- *
- * @returns what to tell the person who started the demo: the sign-ins
- */
-export async function loadDemo(address: string): Promise<string> {
+/** Fills an empty server with the demo course, through the public HTTP API. */
+export async function loadDemo(address: string): Promise<void> {
   const ines = await signUp(address, INSTRUCTOR);
   const { id } = await ines.call<{ id: string }>('POST', '/courses', {
     name: 'Learning from hive records',
@@ -111,11 +100,6 @@ export async function loadDemo(address: string): Promise<string> {
     for (const [i, student] of students.entries()) await handIn(student, path, exercise.files[i] ?? []);
     if (exercise.returned) await ines.call('POST', `${path}/return`);
   }
-  const lines = [INSTRUCTOR, ...STUDENTS].map(
-    ({ name, email }, i) =>
-      `  ${(i === 0 ? 'instructor' : 'student').padEnd(10)}  ${email.padEnd(30)}  ${PASSWORD}  (${name})`,
-  );
-  return `${lines.join('\n')}\n`;
 }
 
 /** Imports the table and says what its columns are for. */

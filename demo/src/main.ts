@@ -1,6 +1,8 @@
 import { loadDemo } from './load.js';
+import { signIns } from './sign-ins.js';
 
 const [, , address] = process.argv;
 if (address === undefined)
   throw new Error('name the address of a running server, such as http://127.0.0.1:4180');
-process.stdout.write(await loadDemo(address));
+await loadDemo(address);
+process.stdout.write(signIns());

@@ -1,59 +1,30 @@
+import { execFile } from 'node:child_process';
+import { dirname } from 'node:path';
+import { promisify } from 'node:util';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { unzipSync } from 'fflate';
-import type { Browser } from 'puppeteer-core';
-import { fileWith, loadDemo, startProgram, type Program } from './program.js';
-import { Someone, startBrowser } from './someone.js';
+import { setDemoStage, type DemoStage } from './demo-stage.js';
+import { fileWith } from './program.js';
+import { Someone } from './someone.js';
 
 /** The demo course as its instructor and its students see it. */
 
-let program: Program;
-let browser: Browser;
+let stage: DemoStage;
 let ines: Someone;
 let mirela: Someone;
 let tamsin: Someone;
-let signIns = '';
-let course = '';
-let exercise = '';
-/** A checked file of Tamsin's. */
-let submission = '';
-
-beforeAll(async () => {
-  program = await startProgram();
-  signIns = await loadDemo(program.address);
-  browser = await startBrowser();
-  const [, password = ''] = /example\s+(\S+)/.exec(signIns) ?? [];
-  const arrive = async (name: string) => {
-    const someone = await Someone.at(browser, program.address);
-    await someone.signIn(`${name}@hollow-lane.example`, password);
-    await someone.follow('Learning from hive records');
-    return someone;
-  };
-  ines = await arrive('ines');
-  mirela = await arrive('mirela');
-  tamsin = await arrive('tamsin');
-  course = ines.path.replace(/\/data$/, '');
-  await ines.follow('Exercises');
-  await ines.follow('Which colonies will survive?');
-  await ines.see('Audit of the pack');
-  exercise = ines.path;
-  await tamsin.follow('Which colonies will survive?');
-  await tamsin.see('Receipt of your second file');
-  const receipts = await tamsin.fetch(`/api/v1${exercise}/receipts`);
-  submission = (JSON.parse(receipts.text) as { id: string }[])[0]?.id ?? '';
-});
-afterAll(async () => {
-  await browser.close();
-  await program.stop();
-});
-
+let course: string;
+let exercise: string;
+let submission: string;
 const pageOf = (name: string) => exercise.replace('/exercises/', `/${name}/`);
 
-describe('the demo', () => {
-  it('names an instructor and three students', () => {
-    expect(signIns.match(/instructor/g)).toHaveLength(1);
-    expect(signIns.match(/student/g)).toHaveLength(3);
-  });
+beforeAll(async () => {
+  stage = await setDemoStage();
+  ({ ines, mirela, tamsin, course, exercise, submission } = stage);
+});
+afterAll(() => stage.end());
 
+describe('the demo', () => {
   it('shows the overwintering table on its desks', async () => {
     await ines.follow('Data');
     await ines.follow('Overwintering');
@@ -207,49 +178,82 @@ describe('a returned exercise', () => {
   });
 });
 
-describe('every view', () => {
-  const views: [string, () => Someone, () => string, string][] = [
-    ['courses', () => ines, () => '/', 'Make a course'],
-    ['data', () => ines, () => `${course}/data`, 'Overwintering'],
-    ['exercises', () => ines, () => `${course}/exercises`, 'Which colonies'],
-    ['a released exercise', () => ines, () => exercise, 'Audit of the pack'],
-    ['submissions', () => ines, () => pageOf('submissions'), 'Return to students'],
-    [
-      'a submission that is opened',
-      () => ines,
-      () => `${pageOf('submissions')}/${submission}`,
-      'Answer grid',
-    ],
-    ['gradebook', () => ines, () => `${course}/gradebook`, 'Export marks'],
-    ['people', () => ines, () => `${course}/people`, 'join with the code'],
-    ['a student’s exercises', () => tamsin, () => `${course}/exercises`, 'Which colonies'],
-    ['a student’s marks', () => tamsin, () => `${course}/marks`, 'A first try'],
-    ['the sheet with a receipt', () => tamsin, () => exercise, 'Receipt of your'],
-  ];
-  for (const scheme of ['light', 'dark']) {
-    it.each(views)(`%s has no barrier that axe finds, in ${scheme}`, async (_, who, path, text) => {
-      const someone = who();
-      await someone.page.emulateMediaFeatures([{ name: 'prefers-color-scheme', value: scheme }]);
-      await someone.open(path());
-      await someone.see(text);
-      expect(await someone.barriers()).toEqual([]);
-    });
-
-    it.each(['look', 'split', 'release'])(
-      `the desk %s has no barrier that axe finds, in ${scheme}`,
-      async (desk) => {
-        await ines.page.emulateMediaFeatures([{ name: 'prefers-color-scheme', value: scheme }]);
-        await ines.open(`${course}/data`);
-        await ines.follow('Overwintering');
-        await ines.see('rows as they came');
-        await ines.open(`${ines.path.replace(/\/look$/, '')}/${desk}`);
-        await ines.see({ look: 'Rows', split: 'What follows from it', release: 'Splits kept' }[desk] ?? '');
-        expect(await ines.barriers()).toEqual([]);
-      },
+describe('what an instructor does about people', () => {
+  it('brings a roster, after it was shown line by line', async () => {
+    await ines.open(`${course}/people`);
+    await ines.drop(
+      'Bring a roster',
+      fileWith(
+        'class.csv',
+        'name,address,role\nWren Ackerley,wren@hollow-lane.example,assistant\nNo One,nowhere,\n',
+      ),
     );
-  }
-
-  it('nothing was complained of on the way', () => {
-    expect([...ines.complaints, ...mirela.complaints, ...tamsin.complaints]).toEqual([]);
+    await ines.see('“nowhere” is not an address');
+    await ines.press('Leave it');
+    await ines.drop(
+      'Bring a roster',
+      fileWith('class.csv', 'name,address,role\nWren Ackerley,wren@hollow-lane.example,assistant\n'),
+    );
+    await ines.see('new account, as assistant');
+    await ines.press('Bring in 1 person');
+    await ines.see('1 new account has no password yet');
+    await ines.see('assistant, no password yet');
   });
+
+  it('makes a one-time link, by which the person sets a password and comes in', async () => {
+    await ines.press('Wren Ackerley');
+    await ines.press('Make a one-time link');
+    const link = await ines.page
+      .waitForSelector('[data-line="one-time link"]')
+      .then((node) => node?.evaluate((line) => line.textContent));
+    const wren = await Someone.at(stage.browser, stage.program.address);
+    await wren.open(new URL(link ?? '').pathname);
+    await wren.see('For Wren Ackerley');
+    expect(await wren.barriers()).toEqual([]);
+    await wren.fill('Password', 'ten letters and more');
+    await wren.press('Set it and sign in');
+    await wren.follow('Learning from hive records');
+    // An assistant sees what was handed in, and neither data nor people.
+    await wren.follow('Submissions');
+    await wren.follow('Which colonies will survive?');
+    await wren.follow('Tamsin Arkwright');
+    await wren.see('Answer grid');
+    expect(await wren.page.$('::-p-aria([name="Return to students"])')).toBeNull();
+    await wren.open(`${course}/data`);
+    await wren.see('There is nothing here for you');
+    expect(wren.complaints).toEqual([]);
+  });
+
+  it('finds in the trail what was done', async () => {
+    await ines.open(`${course}/people/trail`);
+    await ines.see('made a one-time link for Wren Ackerley');
+    await ines.see('imported the roster class.csv');
+  });
+});
+
+describe('a token', () => {
+  it('is made on one’s own page, and the line on the sheet hands in a file with it', async () => {
+    await mirela.open('/you');
+    await mirela.fill('Name of a new token', 'notebook');
+    await mirela.press('Make the token');
+    const token = await mirela.page
+      .waitForSelector('[data-line="token"]')
+      .then((node) => node?.evaluate((line) => line.textContent));
+    await mirela.open(exercise);
+    await mirela.press('Hand in from a program');
+    const line = await mirela.page
+      .waitForSelector('[data-line="line for a terminal"]')
+      .then((node) => node?.evaluate((text) => text.textContent));
+    const { bytes } = await mirela.fetch(`/api/v1${exercise}/pack`);
+    const file = fileWith('predictions.csv', unzipSync(bytes)['example.csv'] ?? '');
+    const { stdout } = await promisify(execFile)('sh', ['-c', `${line ?? ''} --silent`], {
+      cwd: dirname(file),
+      env: { ...process.env, SIEVE_TOKEN: token ?? '' },
+    });
+    expect(JSON.parse(stdout)).toMatchObject({ outcome: 'checked', fileName: 'predictions.csv' });
+  });
+});
+
+it('nothing was complained of on the way', () => {
+  expect([...ines.complaints, ...mirela.complaints, ...tamsin.complaints]).toEqual([]);
 });

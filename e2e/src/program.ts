@@ -25,8 +25,8 @@ const freePort = () =>
     });
   });
 
-export async function startProgram(): Promise<Program> {
-  const port = await freePort();
+export async function startProgram(onPort?: number): Promise<Program> {
+  const port = onPort ?? (await freePort());
   const address = `http://127.0.0.1:${port}`;
   const child = spawn(process.execPath, [root('server/dist/main.js')], {
     env: { ...process.env, SIEVE_PORT: String(port), SIEVE_ROLE: 'all', NODE_OPTIONS: '' },
@@ -75,9 +75,8 @@ export async function setStage(): Promise<Stage> {
 }
 
 /** Loads the demo course as `npm run demo` does. */
-export async function loadDemo(address: string): Promise<string> {
-  const { stdout } = await promisify(execFile)(process.execPath, [root('demo/dist/main.js'), address]);
-  return stdout;
+export async function loadDemo(address: string): Promise<void> {
+  await promisify(execFile)(process.execPath, [root('demo/dist/main.js'), address]);
 }
 
 export const openData = (name: string): string => root(`core/test/open-data/${name}`);

@@ -2,6 +2,7 @@ import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { unzipSync } from 'fflate';
+import { DEMO_PASSWORD } from './demo-stage.js';
 import { fileWith } from './program.js';
 import { Someone, startBrowser } from './someone.js';
 
@@ -9,7 +10,6 @@ import { Someone, startBrowser } from './someone.js';
 
 const ADDRESS = process.env.SIEVE_ADDRESS ?? 'http://127.0.0.1:4180';
 const FOLDER = fileURLToPath(new URL('../../docs/screenshots', import.meta.url));
-const PASSWORD = 'hollow-lane-bees';
 const COURSE = 'Learning from hive records';
 const EXERCISE = 'Which colonies will survive?';
 
@@ -45,6 +45,23 @@ const VIEWS: readonly View[] = [
       await someone.follow('Overwintering');
       await someone.press('mite_wash');
       await someone.see('1 to 20 of 1,512');
+    },
+  },
+  {
+    name: 'people',
+    who: 'ines',
+    go: async (someone) => {
+      await someone.follow('People');
+      await someone.press('Mirela Voss');
+      await someone.see('Make a one-time link');
+    },
+  },
+  {
+    name: 'jobs',
+    who: 'ines',
+    go: async (someone) => {
+      await someone.follow('Jobs');
+      await someone.see('check a file');
     },
   },
   { name: 'split', who: 'ines', go: split },
@@ -124,7 +141,7 @@ for (const view of VIEWS) {
   await someone.page.emulateMediaFeatures([
     { name: 'prefers-color-scheme', value: view.dark ? 'dark' : 'light' },
   ]);
-  await someone.signIn(`${view.who}@hollow-lane.example`, PASSWORD);
+  await someone.signIn(`${view.who}@hollow-lane.example`, DEMO_PASSWORD);
   await someone.follow(COURSE);
   await view.go(someone);
   await someone.page.waitForNetworkIdle({ idleTime: 300, concurrency: 1 });

@@ -11,6 +11,7 @@ import { Runner } from './checking/runner.service.js';
 import { readConfig } from './platform/config/config.js';
 import { log, NestLog } from './platform/operation/log.js';
 import { Operation } from './platform/operation/operation.server.js';
+import { Stopping } from './platform/operation/stopping.js';
 import { observeRequests } from './platform/operation/requests.js';
 import { WebModule } from './web.module.js';
 import { WorkerModule } from './worker.module.js';
@@ -25,6 +26,7 @@ export async function makeWeb(): Promise<NestExpressApplication> {
   });
   app.set('trust proxy', readConfig().trustedProxies);
   app.use(observeRequests);
+  app.use(app.get(Stopping).letGo);
   app.setGlobalPrefix('api/v1');
   app.use(
     helmet({

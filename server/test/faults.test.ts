@@ -18,7 +18,7 @@ import {
   tableOfCases,
   truthOf,
   until,
-  type Visitor,
+  Visitor,
   type World,
 } from './world.js';
 
@@ -123,6 +123,25 @@ describe('the server', () => {
     expect(replies.map(({ status }) => status)).toEqual([202, 202]);
     await checkedReceipts(student, at.path);
     expect(await counts(at.exerciseId)).toEqual([{ results: 1, receipts: 1 }]);
+    await world.stop();
+  });
+});
+
+describe('a web process that is asked to stop', () => {
+  it('ends although browsers listen to it', async () => {
+    const world = await startWorld({ worker: false });
+    const instructor = await new Visitor(world.address).signUp('Ada Instructor');
+    const { body } = await instructor.call<{ id: string }>('POST', '/courses', {
+      name: 'x',
+      timeZone: 'UTC',
+    });
+    const web = await startProcess('web');
+    const listening = await fetch(`${web.address}/api/v1/courses/${body.id}/events`, {
+      headers: { cookie: instructor.cookie },
+    });
+    expect(listening.status).toBe(200);
+    await web.kill('SIGTERM');
+    await listening.body?.cancel();
     await world.stop();
   });
 });

@@ -4,10 +4,11 @@ import { ConfigModule } from './config/config.module.js';
 import { Databases } from './database/databases.js';
 import { Events } from './events/events.service.js';
 import { Operation } from './operation/operation.server.js';
+import { Stopping } from './operation/stopping.js';
 import { Limits } from './limits/limits.service.js';
 import { Jobs } from './jobs/jobs.service.js';
 
-const SHARED = [Databases, Compute, Jobs, Events, Limits, Operation];
+const SHARED = [Databases, Compute, Jobs, Events, Limits, Operation, Stopping];
 
 /** What every feature stands on. */
 @Global()

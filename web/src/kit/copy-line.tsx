@@ -23,7 +23,7 @@ export function CopyLine({ text, label }: { text: string; label: string }) {
         fontFamily="mono"
         fontSize="13px"
         overflowWrap="anywhere"
-        aria-label={label}
+        data-line={label}
       >
         {text}
       </Box>

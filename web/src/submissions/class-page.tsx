@@ -146,6 +146,7 @@ function Status({
                           to={to(s.id)}
                           aria-current={s.id === opened ? 'true' : undefined}
                           aria-label={`file ${s.number} of ${line.person.name}`}
+                          style={{ textDecoration: 'underline' }}
                         >
                           {s.number}
                         </Link>{' '}

@@ -12,6 +12,7 @@ import {
   type Observable,
 } from 'rxjs';
 import { isStaff, type Caller } from '../access/access.js';
+import { Stopping } from '../operation/stopping.js';
 import { CONFIG } from '../config/config.module.js';
 import { databaseUrl, type Config } from '../config/config.js';
 import { CHANNEL, type Change } from './announce.js';
@@ -24,17 +25,19 @@ const RETRY = 1000;
 export class Events implements OnApplicationShutdown {
   private readonly log = new Logger('Events');
   private readonly changes = new Subject<Change>();
-  private readonly closed = new Subject<void>();
   private client: pg.Client | null = null;
   private listening = false;
 
-  constructor(@Inject(CONFIG) private readonly config: Config) {}
+  constructor(
+    @Inject(CONFIG) private readonly config: Config,
+    private readonly stopping: Stopping,
+  ) {}
 
   /** A stream for the caller's browser: one event for each change that they may know of, and a heartbeat. */
   of(caller: Caller): Observable<MessageEvent> {
     const heard = this.heardBy(caller).pipe(map((): MessageEvent => ({ type: 'change', data: {} })));
     const alive = interval(HEARTBEAT).pipe(map((): MessageEvent => ({ type: 'alive', data: {} })));
-    return merge(heard, alive).pipe(takeUntil(this.closed));
+    return merge(heard, alive).pipe(takeUntil(this.stopping.began));
   }
 
   /** Waits for the next change that the caller may know of, at most so long: a change may be missed. */
@@ -72,7 +75,6 @@ export class Events implements OnApplicationShutdown {
   }
 
   async onApplicationShutdown(): Promise<void> {
-    this.closed.next();
     const { client } = this;
     this.client = null;
     await client?.end().catch(() => undefined);

@@ -1,0 +1,68 @@
+import type { Browser } from 'puppeteer-core';
+import { loadDemo, startProgram, type Program } from './program.js';
+import { Someone, startBrowser } from './someone.js';
+
+export const DEMO_PASSWORD = 'hollow-lane-bees';
+
+/** The program on the demo course, with its people at windows of their own. */
+export interface DemoStage {
+  program: Program;
+  readonly browser: Browser;
+  readonly ines: Someone;
+  readonly mirela: Someone;
+  readonly tamsin: Someone;
+  /** Addresses of pages. */
+  readonly course: string;
+  readonly dataSet: string;
+  readonly exercise: string;
+  /** A checked file of Tamsin's. */
+  readonly submission: string;
+  readonly end: () => Promise<void>;
+}
+
+export async function setDemoStage(): Promise<DemoStage> {
+  const program = await startProgram();
+  // The tests share a database, so the demo may be there already.
+  const there = await fetch(`${program.address}/api/v1/session`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ email: 'ines@hollow-lane.example', password: DEMO_PASSWORD }),
+  });
+  if (!there.ok) await loadDemo(program.address);
+  const browser = await startBrowser();
+  const arrive = async (name: string) => {
+    const someone = await Someone.at(browser, program.address);
+    await someone.signIn(`${name}@hollow-lane.example`, DEMO_PASSWORD);
+    await someone.follow('Learning from hive records');
+    return someone;
+  };
+  const [ines, mirela, tamsin] = [await arrive('ines'), await arrive('mirela'), await arrive('tamsin')];
+  const course = ines.path.replace(/\/data$/, '');
+  const { dataSets } = JSON.parse((await ines.fetch(`/api/v1${course}/data-sets`)).text) as {
+    dataSets: { id: string }[];
+  };
+  await ines.follow('Exercises');
+  await ines.follow('Which colonies will survive?');
+  await ines.see('Audit of the pack');
+  const exercise = ines.path;
+  await tamsin.follow('Which colonies will survive?');
+  await tamsin.see('Receipt of your second file');
+  const receipts = await tamsin.fetch(`/api/v1${exercise}/receipts`);
+  const [latest] = JSON.parse(receipts.text) as { id: string }[];
+  const stage: DemoStage = {
+    program,
+    browser,
+    ines,
+    mirela,
+    tamsin,
+    course,
+    dataSet: `${course}/data/${dataSets[0]?.id ?? ''}`,
+    exercise,
+    submission: latest?.id ?? '',
+    end: async () => {
+      await browser.close();
+      await stage.program.stop();
+    },
+  };
+  return stage;
+}

@@ -1,0 +1,83 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { setDemoStage, type DemoStage } from './demo-stage.js';
+import { startProgram } from './program.js';
+import type { Someone } from './someone.js';
+
+/** Every page of the program: without barriers, narrow and wide, by day and by night; and with the server away. */
+
+let stage: DemoStage;
+let ines: Someone;
+let tamsin: Someone;
+let course: string;
+let dataSet: string;
+let exercise: string;
+let submission: string;
+const pageOf = (name: string) => exercise.replace('/exercises/', `/${name}/`);
+
+beforeAll(async () => {
+  stage = await setDemoStage();
+  ({ ines, tamsin, course, dataSet, exercise, submission } = stage);
+});
+afterAll(() => stage.end());
+
+describe('every view', () => {
+  const views: [string, () => Someone, () => string, string][] = [
+    ['courses', () => ines, () => '/', 'Make a course'],
+    ['one’s own page', () => ines, () => '/you', 'Sign out everywhere'],
+    ['data', () => ines, () => `${course}/data`, 'Overwintering'],
+    ['the desk Look', () => ines, () => `${dataSet}/look`, '1 to 20 of'],
+    ['the desk Split', () => ines, () => `${dataSet}/split`, 'What follows from it'],
+    ['the desk Release', () => ines, () => `${dataSet}/release`, 'Splits kept'],
+    ['exercises', () => ines, () => `${course}/exercises`, 'Which colonies'],
+    ['a released exercise', () => ines, () => exercise, 'Audit of the pack'],
+    ['submissions', () => ines, () => pageOf('submissions'), 'Return to students'],
+    [
+      'a submission that is opened',
+      () => ines,
+      () => `${pageOf('submissions')}/${submission}`,
+      'Answer grid',
+    ],
+    ['gradebook', () => ines, () => `${course}/gradebook`, 'Export marks'],
+    ['people', () => ines, () => `${course}/people`, 'join with the code'],
+    ['the trail', () => ines, () => `${course}/people/trail`, 'made the course'],
+    ['jobs', () => ines, () => `${course}/jobs`, 'check a file'],
+    ['a student’s exercises', () => tamsin, () => `${course}/exercises`, 'Which colonies'],
+    ['a student’s marks', () => tamsin, () => `${course}/marks`, 'A first try'],
+    ['the sheet with a receipt', () => tamsin, () => exercise, 'Receipt of your'],
+  ];
+  for (const scheme of ['light', 'dark']) {
+    for (const width of [1280, 390]) {
+      it.each(views)(
+        `%s has no barrier that axe finds, in ${scheme}, ${width} wide`,
+        async (_, who, path, text) => {
+          const someone = who();
+          await someone.page.setViewport({ width, height: 800 });
+          await someone.page.emulateMediaFeatures([{ name: 'prefers-color-scheme', value: scheme }]);
+          await someone.open(path());
+          await someone.see(text);
+          expect(await someone.barriers()).toEqual([]);
+        },
+      );
+    }
+  }
+
+  it('nothing was complained of on the way', () => {
+    expect([...ines.complaints, ...tamsin.complaints]).toEqual([]);
+  });
+});
+
+describe('a server that is away', () => {
+  it('is said to be so, and the page goes on by itself when it is back', async () => {
+    await tamsin.page.setViewport({ width: 1280, height: 800 });
+    await tamsin.open(exercise);
+    await tamsin.see('Receipt of your second file');
+    const { port } = new URL(stage.program.address);
+    await stage.program.stop();
+    await tamsin.page.evaluate(() => window.dispatchEvent(new Event('focus')));
+    await tamsin.see('The server cannot be reached.');
+    // What was fetched stays to be read.
+    await tamsin.see('Receipt of your second file');
+    stage.program = await startProgram(Number(port));
+    await tamsin.page.waitForFunction(() => !document.body.innerText.includes('cannot be reached'));
+  });
+});
