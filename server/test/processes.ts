@@ -5,7 +5,7 @@ import { fileURLToPath } from 'node:url';
 
 const MAIN = fileURLToPath(new URL('../dist/main.js', import.meta.url));
 
-export async function freePort(): Promise<number> {
+async function freePort(): Promise<number> {
   const server = createServer().listen(0, '127.0.0.1');
   await once(server, 'listening');
   const address = server.address();

@@ -137,8 +137,10 @@ function JobsRunning({ course }: { course: Schemas['CourseDetail'] }) {
   const text = course.running === 0 ? 'Jobs' : `${counted(course.running, 'job')} running`;
   if (course.role === 'student') return course.running === 0 ? null : <Text role="status">{text}</Text>;
   return (
-    <Link to={`/courses/${course.id}/jobs`} style={{ color: 'inherit' }}>
-      <span role="status">{text}</span>
-    </Link>
+    <Box role="status">
+      <Link to={`/courses/${course.id}/jobs`} style={{ color: 'inherit' }}>
+        {text}
+      </Link>
+    </Box>
   );
 }
