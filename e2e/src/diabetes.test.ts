@@ -53,11 +53,7 @@ describe('diabetes, predicted as numbers', () => {
   });
 
   it('a student’s numbers are checked; a decimal comma is named where it stands', async () => {
-    await instructor.follow('People');
-    const code = await instructor.page.$eval(
-      '[data-join-code]',
-      (node) => node.getAttribute('data-join-code') ?? '',
-    );
+    const code = await instructor.joinCode();
     await student.signUp('Sam Student', `${randomUUID()}@test.example`);
     await student.fill('Code', code);
     await student.press('Join');

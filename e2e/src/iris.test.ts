@@ -88,11 +88,7 @@ describe('iris, from the table to the marks', () => {
     await instructor.see('Audit of the pack');
     await instructor.see('Neither the target nor a withheld column is among the held-out features');
     exercisePath = instructor.path;
-    await instructor.follow('People');
-    joinCode = await instructor.page.$eval(
-      '[data-join-code]',
-      (node) => node.getAttribute('data-join-code') ?? '',
-    );
+    joinCode = await instructor.joinCode();
     expect(joinCode).toMatch(/^[A-Z0-9]{5}-[A-Z0-9]{5}$/);
   });
 

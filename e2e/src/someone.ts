@@ -103,6 +103,13 @@ export class Someone {
     await this.page.waitForSelector(selector);
   }
 
+  /** The code with which students join the course, from the page of its people. */
+  async joinCode(): Promise<string> {
+    await this.follow('People');
+    const line = await this.page.waitForSelector('[data-join-code]');
+    return (await line?.evaluate((node) => node.textContent)) ?? '';
+  }
+
   text(): Promise<string> {
     return this.page.evaluate(() => document.body.innerText);
   }

@@ -38,7 +38,8 @@ export async function migrate(config: Config): Promise<void> {
   }
 }
 
-async function createRoles(owner: DataSource, config: Config): Promise<void> {
+/** The database roles, with the passwords that follow from the secret. */
+export async function createRoles(owner: DataSource, config: Pick<Config, 'secret'>): Promise<void> {
   for (const role of DATABASE_ROLES) {
     const user = databaseUser(role);
     // The password is hexadecimal, so it needs no quoting; CREATE ROLE takes no parameters.

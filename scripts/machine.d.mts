@@ -1,0 +1,15 @@
+/** A PostgreSQL that was started for the commands or the tests. */
+export interface OwnPostgres {
+  readonly url: string;
+  readonly data: string;
+  readonly bin: string;
+  readonly port: number;
+  readonly stop: () => void;
+}
+
+export function startPostgres(options: {
+  folder: string;
+  port: number;
+  secret: string;
+}): Promise<OwnPostgres>;
+export function freePort(): Promise<number>;

@@ -1,0 +1,131 @@
+// People at the HTTP API, for the runs of `npm run prove`.
+
+const pause = (milliseconds) => new Promise((resolve) => setTimeout(resolve, milliseconds));
+
+export class Visitor {
+  #cookie = '';
+  #address;
+
+  constructor(address) {
+    this.#address = address;
+  }
+
+  async call(method, path, body, headers = {}) {
+    const json = body !== undefined && !(body instanceof FormData);
+    const response = await fetch(`${this.#address}/api/v1${path}`, {
+      method,
+      headers: { cookie: this.#cookie, ...(json ? { 'content-type': 'application/json' } : {}), ...headers },
+      body: body === undefined ? undefined : json ? JSON.stringify(body) : body,
+    });
+    const [cookie] = response.headers.getSetCookie();
+    if (cookie !== undefined) this.#cookie = cookie.split(';')[0];
+    const text = await response.text();
+    return {
+      status: response.status,
+      body: text.startsWith('{') || text.startsWith('[') ? JSON.parse(text) : text,
+    };
+  }
+
+  upload(path, name, text, headers) {
+    const form = new FormData();
+    form.set('file', new Blob([text]), name);
+    return this.call('POST', path, form, headers);
+  }
+
+  async signUp(name, number) {
+    const email = `${name}.${number}@prove.example`;
+    await this.call('POST', '/people', {
+      email,
+      name: `${name} ${number}`,
+      password: 'ten letters and more',
+    });
+    return this;
+  }
+}
+
+async function until(ask, done) {
+  for (let i = 0; i < 600; i++) {
+    const answer = await ask();
+    if (done(answer)) return answer;
+    await pause(200);
+  }
+  throw new Error('waited two minutes in vain');
+}
+
+const label = (row) => (row % 3 === 0 ? 'yes' : 'no');
+
+/** A course with one released exercise on a table of so many rows, half of them held out. */
+export async function releasedExercise(address, name, rows) {
+  const instructor = await new Visitor(address).signUp(name, 0);
+  const { body: made } = await instructor.call('POST', '/courses', { name, timeZone: 'UTC' });
+  const course = `/courses/${made.id}`;
+  const lines = Array.from({ length: rows }, (_, row) => `c${row},${(row * 37) % 1013},${label(row)}`);
+  await instructor.upload(`${course}/data-sets`, 'cases.csv', `id,x,y\n${lines.join('\n')}\n`);
+  const { body: list } = await until(
+    () => instructor.call('GET', `${course}/data-sets`),
+    ({ body }) => body.dataSets.length > 0,
+  );
+  const dataSet = `${course}/data-sets/${list.dataSets[0].id}`;
+  await instructor.call('PUT', `${dataSet}/roles`, {
+    target: 'y',
+    task: 'binary',
+    positive: 'yes',
+    identifier: 'id',
+    group: null,
+    withheld: [],
+  });
+  const shares = { training: 50, validation: 0, heldout: 50 };
+  const { body: split } = await instructor.call('POST', `${dataSet}/splits`, {
+    shares,
+    stratify: 'y',
+    group: null,
+    seed: 1,
+  });
+  const { body: exercise } = await instructor.call('POST', `${course}/exercises`, {
+    splitId: split.id,
+    title: 'Predict y',
+    brief: '',
+    metric: 'accuracy',
+    scheme: { nothing: 0.5, most: 0.8, all: 0.9, mostMarks: 8, marks: 10 },
+    attempts: 1000,
+    counts: 'best',
+    deadline: new Date(Date.now() + 24 * 3600 * 1000).toISOString(),
+    feedback: 'rounded',
+  });
+  const path = `${course}/exercises/${exercise.id}`;
+  await instructor.call('POST', `${path}/release`);
+  const { body: detail } = await until(
+    () => instructor.call('GET', path),
+    ({ body }) => body.state === 'released',
+  );
+  const { body: about } = await instructor.call('GET', course);
+  return { instructor, course, path, identifiers: detail.rules.identifiers, joinCode: about.joinCode };
+}
+
+export async function joined(address, { joinCode }, name, number) {
+  const student = await new Visitor(address).signUp(name, number);
+  await student.call('POST', '/courses/join', { code: joinCode });
+  return student;
+}
+
+/** A file that is right but for some rows, other ones in each file. */
+export const fileOf = (identifiers, salt) =>
+  `id,prediction\n${identifiers
+    .map((id, i) => `${id},${(i * 7 + salt) % 11 === 0 ? 'no' : label(Number(id.slice(1)))}`)
+    .join('\n')}\n`;
+
+/** Sends a file until it is acknowledged, always with the same key, as a browser would that lost its line. */
+export async function sendUntilTaken(student, path, text, key) {
+  for (;;) {
+    try {
+      const { status, body } = await student.upload(`${path}/submissions`, 'mine.csv', text, {
+        'idempotency-key': key,
+      });
+      if (status === 202 || status === 200) return body.id;
+      if (status !== 503) throw new Error(`${status} ${body.title}`);
+    } catch (error) {
+      if (!(error instanceof TypeError)) throw error;
+    }
+    await pause(500);
+  }
+}

@@ -1,0 +1,67 @@
+// The built program in processes of its own, on a PostgreSQL of its own, for the runs of `npm run prove`.
+import { spawn, spawnSync } from 'node:child_process';
+import { once } from 'node:events';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { freePort, ROOT, startPostgres } from '../machine.mjs';
+
+const pause = (milliseconds) => new Promise((resolve) => setTimeout(resolve, milliseconds));
+
+export async function startDatabase() {
+  const folder = mkdtempSync(join(tmpdir(), 'sieve-prove-'));
+  const database = await startPostgres({ folder, port: await freePort(), secret: 'prove'.repeat(8) });
+  const control = (...args) => {
+    const command = [join(database.bin, 'pg_ctl'), '-D', database.data, ...args];
+    const full = process.getuid?.() === 0 ? ['runuser', '-u', 'postgres', '--', ...command] : command;
+    spawnSync(full[0], full.slice(1), { cwd: '/', stdio: 'ignore' });
+  };
+  return {
+    ...database,
+    /** As a pulled plug stops it, and starts it again. */
+    restart: () => {
+      control('stop', '-m', 'immediate', '-w');
+      const options = `-p ${database.port} -c listen_addresses=127.0.0.1 -c unix_socket_directories= -c max_connections=200`;
+      control('start', '-w', '-l', join(database.data, 'restarted.log'), '-o', options);
+    },
+    end: async () => {
+      database.stop();
+      await pause(2000);
+      rmSync(database.data, { recursive: true, force: true });
+      rmSync(folder, { recursive: true, force: true });
+    },
+  };
+}
+
+/** A process of one role, ready to work. */
+export async function startProcess(database, role) {
+  const [port, watch] = [await freePort(), await freePort()];
+  const child = spawn(process.execPath, [join(ROOT, 'server/dist/main.js')], {
+    env: {
+      ...process.env,
+      SIEVE_DATABASE_URL: database.url,
+      SIEVE_SECRET: 'prove'.repeat(8),
+      SIEVE_ROLE: role,
+      SIEVE_PORT: String(port),
+      SIEVE_OPERATION_PORT: String(watch),
+      SIEVE_LOG_LEVEL: 'fatal',
+    },
+    stdio: ['ignore', 'ignore', 'inherit'],
+  });
+  const ended = once(child, 'exit');
+  for (let i = 0; i < 600; i++) {
+    const ready = await fetch(`http://127.0.0.1:${watch}/ready`).then(
+      (response) => response.ok,
+      () => false,
+    );
+    if (ready) break;
+    await pause(100);
+  }
+  return {
+    address: `http://127.0.0.1:${port}`,
+    kill: async (signal) => {
+      child.kill(signal);
+      await ended;
+    },
+  };
+}
