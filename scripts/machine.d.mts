@@ -13,3 +13,7 @@ export function startPostgres(options: {
   secret: string;
 }): Promise<OwnPostgres>;
 export function freePort(): Promise<number>;
+
+type Cluster = Pick<OwnPostgres, 'bin' | 'data' | 'port'>;
+export function pullPlug(cluster: Cluster): void;
+export function plugIn(cluster: Cluster): void;

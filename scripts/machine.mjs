@@ -101,6 +101,18 @@ function postgresCanReach(path) {
   return spawnSync('runuser', ['-u', 'postgres', '--', 'test', '-x', path]).status === 0;
 }
 
+/** On loopback alone, without a socket. */
+const optionsOf = (port) => [
+  '-p',
+  String(port),
+  '-c',
+  'listen_addresses=127.0.0.1',
+  '-c',
+  'unix_socket_directories=',
+  '-c',
+  'max_connections=200',
+];
+
 /**
  * Starts a PostgreSQL of our own on loopback, in a data folder of its own; as root it runs as the user postgres,
  * and where that user cannot reach the project, in a folder beside the system's temporary files.
@@ -146,18 +158,7 @@ export async function startPostgres({ folder, port, secret }) {
     if (await portTaken(port))
       throw new SetupError(`Port ${port} is taken by another program. Set SIEVE_PG_PORT to a free one.`);
     rmSync(join(data, 'postmaster.pid'), { force: true });
-    const options = [
-      '-D',
-      data,
-      '-p',
-      String(port),
-      '-c',
-      'listen_addresses=127.0.0.1',
-      '-c',
-      'unix_socket_directories=',
-      '-c',
-      'max_connections=200',
-    ];
+    const options = ['-D', data, ...optionsOf(port)];
     const child = spawn(...as(join(bin, 'postgres'), options), { cwd: '/', stdio: 'ignore', detached: true });
     child.unref();
     for (let i = 0; !(await portTaken(port)); i++) {
@@ -209,3 +210,26 @@ export async function startPostgres({ folder, port, secret }) {
   };
   return { url, data, bin, port, stop };
 }
+
+function control({ bin, data }, ...args) {
+  const command = [join(bin, 'pg_ctl'), '-D', data, ...args];
+  const [program, ...rest] = IS_ROOT ? ['runuser', '-u', 'postgres', '--', ...command] : command;
+  // What it starts would keep a pipe open for ever.
+  const { status } = spawnSync(program, rest, { cwd: '/', stdio: 'ignore' });
+  if (status !== 0) throw new SetupError(`pg_ctl ${args[0]} ended with ${status}.`);
+}
+
+/** Stops a PostgreSQL that was started here, as a pulled plug would. */
+export const pullPlug = (cluster) => control(cluster, 'stop', '-m', 'immediate', '-w');
+
+/** Starts it again. */
+export const plugIn = (cluster) =>
+  control(
+    cluster,
+    'start',
+    '-w',
+    '-l',
+    join(cluster.data, 'restarted.log'),
+    '-o',
+    optionsOf(cluster.port).join(' '),
+  );

@@ -1,13 +1,15 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { setDemoStage, type DemoStage } from './demo-stage.js';
 import { startProgram } from './program.js';
-import type { Someone } from './someone.js';
+import { Someone } from './someone.js';
 
 /** Every page of the program: without barriers, narrow and wide, by day and by night; and with the server away. */
 
 let stage: DemoStage;
 let ines: Someone;
 let tamsin: Someone;
+let nobody: Someone;
+let composer: string;
 let course: string;
 let dataSet: string;
 let exercise: string;
@@ -17,6 +19,11 @@ const pageOf = (name: string) => exercise.replace('/exercises/', `/${name}/`);
 beforeAll(async () => {
   stage = await setDemoStage();
   ({ ines, tamsin, course, dataSet, exercise, submission } = stage);
+  nobody = await Someone.at(stage.browser, stage.program.address);
+  const id = dataSet.split('/').at(-1) ?? '';
+  const { text } = await ines.fetch(`/api/v1${course}/data-sets/${id}`);
+  const [split] = (JSON.parse(text) as { splits: { id: string }[] }).splits;
+  composer = `${course}/exercises/new?dataSet=${id}&split=${split?.id ?? ''}`;
 });
 afterAll(() => stage.end());
 
@@ -29,6 +36,7 @@ describe('every view', () => {
     ['the desk Split', () => ines, () => `${dataSet}/split`, 'What follows from it'],
     ['the desk Release', () => ines, () => `${dataSet}/release`, 'Splits kept'],
     ['exercises', () => ines, () => `${course}/exercises`, 'Which colonies'],
+    ['the composer', () => ines, () => composer, 'Attempts and feedback'],
     ['a released exercise', () => ines, () => exercise, 'Audit of the pack'],
     ['submissions', () => ines, () => pageOf('submissions'), 'Return to students'],
     [
@@ -41,6 +49,7 @@ describe('every view', () => {
     ['people', () => ines, () => `${course}/people`, 'join with the code'],
     ['the trail', () => ines, () => `${course}/people/trail`, 'made the course'],
     ['jobs', () => ines, () => `${course}/jobs`, 'check a file'],
+    ['the sign-in', () => nobody, () => '/', 'I am new here'],
     ['a student’s exercises', () => tamsin, () => `${course}/exercises`, 'Which colonies'],
     ['a student’s marks', () => tamsin, () => `${course}/marks`, 'A first try'],
     ['the sheet with a receipt', () => tamsin, () => exercise, 'Receipt of your'],

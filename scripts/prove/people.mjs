@@ -2,7 +2,7 @@
 
 const pause = (milliseconds) => new Promise((resolve) => setTimeout(resolve, milliseconds));
 
-export class Visitor {
+class Visitor {
   #cookie = '';
   #address;
 

@@ -1,28 +1,22 @@
 // The built program in processes of its own, on a PostgreSQL of its own, for the runs of `npm run prove`.
-import { spawn, spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { freePort, ROOT, startPostgres } from '../machine.mjs';
+import { freePort, plugIn, pullPlug, ROOT, startPostgres } from '../machine.mjs';
 
 const pause = (milliseconds) => new Promise((resolve) => setTimeout(resolve, milliseconds));
 
 export async function startDatabase() {
   const folder = mkdtempSync(join(tmpdir(), 'sieve-prove-'));
   const database = await startPostgres({ folder, port: await freePort(), secret: 'prove'.repeat(8) });
-  const control = (...args) => {
-    const command = [join(database.bin, 'pg_ctl'), '-D', database.data, ...args];
-    const full = process.getuid?.() === 0 ? ['runuser', '-u', 'postgres', '--', ...command] : command;
-    spawnSync(full[0], full.slice(1), { cwd: '/', stdio: 'ignore' });
-  };
   return {
     ...database,
     /** As a pulled plug stops it, and starts it again. */
     restart: () => {
-      control('stop', '-m', 'immediate', '-w');
-      const options = `-p ${database.port} -c listen_addresses=127.0.0.1 -c unix_socket_directories= -c max_connections=200`;
-      control('start', '-w', '-l', join(database.data, 'restarted.log'), '-o', options);
+      pullPlug(database);
+      plugIn(database);
     },
     end: async () => {
       database.stop();

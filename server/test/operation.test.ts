@@ -1,12 +1,16 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { ConfigError, readConfig } from '../src/platform/config/config.js';
+import { startProcess } from './processes.js';
 import {
+  asOwner,
   checkedReceipts,
   fileFor,
   joinedStudent,
+  PASSWORD,
   releasedExercise,
   startWorld,
   truthOf,
+  until,
   Visitor,
   type World,
 } from './world.js';
@@ -96,5 +100,55 @@ describe('what watches the program', () => {
     expect(reply.body.request).toBe('one-of-mine');
     const other = await visitor.call('GET', '/session', undefined, { 'x-request-id': 'not one <of> ours' });
     expect(other.headers.get('x-request-id')).toMatch(/^[0-9a-f-]{36}$/);
+  });
+});
+
+describe('the log', () => {
+  it('tells of requests and faults, and of no person, no file and no answer', async () => {
+    const env = { SIEVE_LOG_LEVEL: 'trace' };
+    const [web, worker] = [await startProcess('web', env), await startProcess('worker', env)];
+    const at = await releasedExercise({ address: web.address });
+    const { student, identifiers } = await joinedStudent({ address: web.address }, at);
+    await student.upload(`${at.path}/submissions?wait=60`, 'mine.csv', fileFor(identifiers, truthOf));
+    await student.call('POST', '/session', { email: student.email, password: 'a wrong password' });
+    await student.call('GET', `${at.course}/audit`);
+    // A check that fails, with all that its error could tell.
+    await asOwner(`UPDATE vault.answer_key SET key = '\\x00' WHERE exercise_id = $1`, [at.exerciseId]);
+    await student.upload(`${at.path}/submissions`, 'mine.csv', fileFor(identifiers, truthOf));
+    await until(
+      async () => worker.log(),
+      (text) => text.includes('"level":50'),
+    );
+    await web.kill('SIGTERM');
+    await worker.kill('SIGTERM');
+    const lines = `${web.log()}${worker.log()}`.trim().split('\n');
+    const entries = lines.map((line) => JSON.parse(line) as Record<string, unknown>);
+    expect(entries.some((entry) => entry.msg === 'request' && entry.status === '202')).toBe(true);
+    expect(entries.some((entry) => entry.msg === 'request' && entry.status === '404')).toBe(true);
+    const told = [student.email, 'Sam Student', 'Ada Instructor', 'mine.csv', '127.0.0.1:', at.joinCode];
+    const answers = identifiers.map((id) => `${id},${truthOf(id)}`);
+    for (const secret of [
+      ...told,
+      ...answers,
+      PASSWORD,
+      'a wrong password',
+      student.cookie.split('=')[1] ?? '',
+    ])
+      expect(lines.filter((line) => line.includes(secret))).toEqual([]);
+  });
+});
+
+describe('what a browser is told to allow', () => {
+  it('is scripts of this server alone, and no frames, sniffing or referrers', async () => {
+    const web = await startProcess('web');
+    const { headers } = await fetch(`${web.address}/`);
+    const policy = headers.get('content-security-policy') ?? '';
+    expect(policy).toContain("script-src 'self';");
+    expect(policy).toContain("frame-ancestors 'self'");
+    expect(policy).not.toContain('unsafe-eval');
+    expect(headers.get('x-content-type-options')).toBe('nosniff');
+    expect(headers.get('referrer-policy')).toBe('no-referrer');
+    expect(headers.get('x-powered-by')).toBeNull();
+    await web.kill('SIGTERM');
   });
 });

@@ -16,6 +16,8 @@ async function freePort(): Promise<number> {
 /** A process of the built program, which can be killed as the fault would kill it. */
 export interface OwnProcess {
   readonly address: string;
+  /** What it has logged. */
+  readonly log: () => string;
   readonly kill: (signal?: NodeJS.Signals) => Promise<void>;
 }
 
@@ -31,8 +33,10 @@ export async function startProcess(role: 'web' | 'worker', env: NodeJS.ProcessEn
       SIEVE_OPERATION_PORT: String(watch),
       ...env,
     },
-    stdio: ['ignore', 'ignore', 'inherit'],
+    stdio: ['ignore', 'pipe', 'inherit'],
   });
+  let logged = '';
+  child.stdout?.on('data', (chunk: Buffer) => (logged += chunk.toString('utf8')));
   const ended = once(child, 'exit');
   for (let i = 0; ; i++) {
     const ready = await fetch(`http://127.0.0.1:${watch}/ready`).then(
@@ -45,6 +49,7 @@ export async function startProcess(role: 'web' | 'worker', env: NodeJS.ProcessEn
   }
   return {
     address: `http://127.0.0.1:${port}`,
+    log: () => logged,
     kill: async (signal = 'SIGKILL') => {
       child.kill(signal);
       await ended;

@@ -123,7 +123,7 @@ export const HOUR = 3600 * 1000;
 
 /** A course of a new instructor with one released exercise. */
 export async function releasedExercise(
-  world: World,
+  world: Pick<World, 'address'>,
   over: Partial<Schemas['ExerciseSettings']> = {},
   table = tableOfCases(60),
 ) {
@@ -183,7 +183,7 @@ export async function releasedExercise(
 
 /** A student who has joined, and the rules of the exercise as they may know them. */
 export async function joinedStudent(
-  world: World,
+  world: Pick<World, 'address'>,
   at: { course: string; path: string; joinCode: string },
   name = 'Sam Student',
 ) {
