@@ -2,7 +2,7 @@
 import { writeFileSync } from 'node:fs';
 import { cpus, totalmem } from 'node:os';
 import { join } from 'node:path';
-import { needModules, needPackages, ROOT, say } from './machine.mjs';
+import { needModules, needPackages, ROOT, run, say } from './machine.mjs';
 
 needPackages(['postgresql']);
 needModules();
@@ -56,6 +56,7 @@ ${load.students} students hand in ${load.rows} rows each, spread evenly over a m
 | slowest of these | ${seconds(load.slowestPage)} |
 `;
   writeFileSync(join(ROOT, 'docs/evidence.md'), text);
+  run('npx', ['prettier', '--write', 'docs/evidence.md']);
   const holds =
     faults.lost === 0 && faults.doubled === 0 && faults.waiting === 0 && load.checked === load.students;
   say(
