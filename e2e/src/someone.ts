@@ -1,5 +1,8 @@
-import axe from 'axe-core';
+import axeCore from 'axe-core';
 import { launch, type Browser, type ElementHandle, type Page } from 'puppeteer-core';
+
+/** What the source of axe-core leaves in the page. */
+declare const axe: Pick<typeof axeCore, 'run'>;
 
 const CHROMIUM = ['/usr/bin/chromium', '/usr/bin/chromium-browser'];
 const PATIENCE = 60_000;
@@ -148,14 +151,9 @@ export class Someone {
 
   /** What axe finds against WCAG 2.2 AA on the page as it stands. */
   async barriers(): Promise<string[]> {
-    await this.page.evaluate(axe.source);
+    await this.page.evaluate(axeCore.source);
     return this.page.evaluate(async () => {
-      const { axe: tool } = globalThis as unknown as {
-        axe: {
-          run: (options: object) => Promise<{ violations: { id: string; nodes: { html: string }[] }[] }>;
-        };
-      };
-      const { violations } = await tool.run({
+      const { violations } = await axe.run({
         runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'],
       });
       return violations.map((v) => `${v.id}: ${v.nodes.map((node) => node.html.slice(0, 160)).join(' | ')}`);

@@ -10,6 +10,7 @@ let ines: Someone;
 let tamsin: Someone;
 let nobody: Someone;
 let composer: string;
+let link: string;
 let course: string;
 let dataSet: string;
 let exercise: string;
@@ -24,6 +25,12 @@ beforeAll(async () => {
   const { text } = await ines.fetch(`/api/v1${course}/data-sets/${id}`);
   const [split] = (JSON.parse(text) as { splits: { id: string }[] }).splits;
   composer = `${course}/exercises/new?dataSet=${id}&split=${split?.id ?? ''}`;
+  link = await ines.page.evaluate(async (people) => {
+    const members = (await (await fetch(people)).json()) as { id: string; name: string }[];
+    const mirela = members.find((member) => member.name === 'Mirela Voss')?.id ?? '';
+    const made = await fetch(`${people}/${mirela}/password-link`, { method: 'POST' });
+    return ((await made.json()) as { path: string }).path;
+  }, `/api/v1${course}/people`);
 });
 afterAll(() => stage.end());
 
@@ -50,6 +57,8 @@ describe('every view', () => {
     ['the trail', () => ines, () => `${course}/people/trail`, 'made the course'],
     ['jobs', () => ines, () => `${course}/jobs`, 'check a file'],
     ['the sign-in', () => nobody, () => '/', 'I am new here'],
+    ['the page of a one-time link', () => nobody, () => link, 'A new password'],
+    ['an address that leads nowhere', () => tamsin, () => `${course}/nowhere`, 'There is nothing here'],
     ['a student’s exercises', () => tamsin, () => `${course}/exercises`, 'Which colonies'],
     ['a student’s marks', () => tamsin, () => `${course}/marks`, 'A first try'],
     ['the sheet with a receipt', () => tamsin, () => exercise, 'Receipt of your'],

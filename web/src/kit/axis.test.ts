@@ -16,8 +16,19 @@ describe('an axis', () => {
         expect(ticks.length).toBeGreaterThan(1);
         expect(ticks.length).toBeLessThan(14);
       }),
+      { numRuns: 2000 },
     );
   });
+
+  it.each([[[5e-324]], [[0]], [[1e6, 1e6 + 1e-10]], [[-0.3, -0.3]], [[1e-12, 3e-12]]])(
+    'holds for %j',
+    (points) => {
+      const { domain, ticks } = axisOf(points, [null, null]);
+      expect(domain[0]).toBeLessThanOrEqual(Math.min(...points));
+      expect(domain[1]).toBeGreaterThanOrEqual(Math.max(...points));
+      expect(new Set(ticks).size).toBe(ticks.length);
+    },
+  );
 
   it('does not go beyond what a metric can be', () => {
     expect(axisOf([0.5, 0.78, 1], [0, 1]).domain[1]).toBe(1);

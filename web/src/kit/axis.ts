@@ -5,7 +5,10 @@ export function axisOf(
 ): { domain: [number, number]; ticks: number[] } {
   const least = Math.min(...points);
   const most = Math.max(...points);
-  const span = most - least || Math.abs(most) || 1;
+  // Points that are one for all the digits there are get an axis of their own size, and nought one of 1.
+  const size = Math.max(Math.abs(least), Math.abs(most));
+  const apart = most - least > size * 1e-9 ? most - least : size;
+  const span = apart > 1e-100 ? apart : 1;
   const power = 10 ** Math.floor(Math.log10(span / 3));
   const step = power * ([1, 2, 5].find((multiple) => span / (multiple * power) <= 6) ?? 10);
   const low = Math.max(Math.floor((least - span * 0.08) / step) * step, bounds[0] ?? -Infinity);

@@ -1,5 +1,8 @@
 import { SieveError } from '@modest-sieve/core';
-import { TASKS, type TaskAnswer, type TaskInput, type TaskName } from './tasks.js';
+import { TASKS, type TaskAnswer, type TaskInput, type TaskName, type TaskOutput } from './tasks.js';
+
+/** Each task with its own input and output, so that a name and an input that belong together can be called. */
+const tasks: { readonly [N in TaskName]: (input: TaskInput<N>) => TaskOutput<N> } = TASKS;
 
 /** Entry of a worker thread: runs the named task. */
 export default function run<N extends TaskName>({
@@ -9,9 +12,8 @@ export default function run<N extends TaskName>({
   name: N;
   input: TaskInput<N>;
 }): TaskAnswer<N> {
-  const task = TASKS[name] as unknown as (input: TaskInput<N>) => never;
   try {
-    return { output: task(input) };
+    return { output: tasks[name](input) };
   } catch (error) {
     if (!(error instanceof SieveError)) throw error;
     return { error: { code: error.code, message: error.message, place: error.place } };
