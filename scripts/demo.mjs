@@ -18,8 +18,9 @@ const FOLDER = join(ROOT, '.data');
 const PORT = Number(process.env.SIEVE_PORT ?? 4180);
 const PG_PORT = Number(process.env.SIEVE_PG_PORT ?? 54180);
 
-async function waitFor(url) {
-  for (let i = 0; i < 240; i++) {
+/** Until the program answers; a slow machine may take its time, but a program that has ended is not waited for. */
+async function waitFor(url, program) {
+  for (let i = 0; i < 1200 && program.exitCode === null; i++) {
     try {
       if ((await fetch(url)).ok) return;
     } catch {
@@ -27,10 +28,15 @@ async function waitFor(url) {
     }
     await new Promise((resolve) => setTimeout(resolve, 250));
   }
-  throw new SetupError('The program did not start within a minute.');
+  throw new SetupError(
+    program.exitCode === null
+      ? 'The program did not start within five minutes.'
+      : 'The program ended before it answered; what it said stands above.',
+  );
 }
 
 let database;
+let server;
 try {
   const loaded = join(FOLDER, 'demo-loaded');
   const loading = join(FOLDER, 'demo-loading');
@@ -60,7 +66,7 @@ try {
     SIEVE_SECRET: secret,
     SIEVE_LOG_LEVEL: process.env.SIEVE_LOG_LEVEL ?? 'warn',
   };
-  const server = spawn(process.execPath, [join(ROOT, 'server/dist/main.js')], { env, stdio: 'inherit' });
+  server = spawn(process.execPath, [join(ROOT, 'server/dist/main.js')], { env, stdio: 'inherit' });
   const stop = () => {
     server.kill('SIGTERM');
     setTimeout(() => {
@@ -70,7 +76,7 @@ try {
   };
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.once(signal, stop);
   const address = `http://127.0.0.1:${PORT}`;
-  await waitFor(`${address}/api/v1/session`);
+  await waitFor(`${address}/api/v1/session`, server);
   if (!existsSync(loaded)) {
     say('Loading the demo course …');
     writeFileSync(loading, '');
@@ -79,6 +85,7 @@ try {
   say(`\nModest Sieve runs at ${address}\n\n${readFileSync(loaded, 'utf8')}\nStop it with Ctrl+C.`);
 } catch (error) {
   console.error(error instanceof SetupError ? `\n${error.message}` : error);
+  server?.kill('SIGTERM');
   database?.stop();
   process.exit(1);
 }
