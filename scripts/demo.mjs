@@ -23,8 +23,10 @@ async function waitFor(url, program) {
   for (let i = 0; i < 1200 && program.exitCode === null; i++) {
     try {
       if ((await fetch(url)).ok) return;
-    } catch {
-      // Not yet.
+    } catch (error) {
+      if (error.cause?.message === 'bad port')
+        throw new SetupError(`Browsers refuse to open port ${PORT}. Set SIEVE_PORT to another one.`);
+      // Otherwise: not yet.
     }
     await new Promise((resolve) => setTimeout(resolve, 250));
   }

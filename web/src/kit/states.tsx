@@ -11,7 +11,7 @@ export function Empty({ title, children }: { title: string; children: ReactNode 
       <Heading as="h2" size="lg" fontFamily="heading">
         {title}
       </Heading>
-      <Box mt={2} color="quiet">
+      <Box mt={2} color="quiet" css={{ '& a': { textDecoration: 'underline' } }}>
         {children}
       </Box>
     </Box>
