@@ -83,11 +83,10 @@ export function PlanNumber({
 }) {
   const [text, setText] = useState(String(value));
   const [seen, setSeen] = useState(value);
-  const [focused, setFocused] = useState(false);
   if (seen !== value) {
+    // The value came from elsewhere, unless it is what was just typed.
     setSeen(value);
-    // While somebody types, what they typed a moment ago may come back as the value: it must not undo the rest.
-    if (!focused) setText(String(value));
+    if (text === '' || Number(text) !== value) setText(String(value));
   }
   const wrong = problemWith(text, step, min, max);
   return (
@@ -100,11 +99,6 @@ export function PlanNumber({
         aria-invalid={wrong !== null}
         borderColor={wrong ? 'fails' : 'accent'}
         value={text}
-        onFocus={() => setFocused(true)}
-        onBlur={() => {
-          setFocused(false);
-          if (wrong === null) setText(String(Number(text)));
-        }}
         onChange={(event) => {
           setText(event.target.value);
           if (problemWith(event.target.value, step, min, max) === null) onChange(Number(event.target.value));
@@ -114,7 +108,6 @@ export function PlanNumber({
           const next = Number((value + way * (step === 'any' ? 0.01 : step)).toFixed(6));
           if (way === 0 || problemWith(String(next), step, min, max) !== null) return;
           event.preventDefault();
-          setText(String(next));
           onChange(next);
         }}
       />
