@@ -12,23 +12,24 @@ export default {
     forbid(
       'core-stands-alone',
       '^core/src',
-      '^(server|web|demo|e2e)/',
+      '^(cli|server|web|demo|e2e)/',
       'the core knows nothing of what uses it',
     ),
-    forbid('server-uses-core-only', '^server/src', '^(web|demo|e2e)/'),
+    forbid('cli-uses-core-only', '^cli/src', '^(server|web|demo|e2e)/'),
+    forbid('server-uses-core-only', '^server/src', '^(cli|web|demo|e2e)/'),
     forbid(
       'web-uses-core-only',
       '^web/src',
-      '^(server|demo|e2e)/',
+      '^(cli|server|demo|e2e)/',
       'the web knows the server by its OpenAPI document',
     ),
     forbid(
       'demo-uses-core-only',
       '^demo/src',
-      '^(server|web|e2e)/',
+      '^(cli|server|web|e2e)/',
       'the demo is loaded through the public HTTP API',
     ),
-    forbid('e2e-uses-the-running-program', '^e2e/src', '^(core|server|web|demo)/'),
+    forbid('e2e-uses-the-running-program', '^e2e/src', '^(core|cli|server|web|demo)/'),
     forbid(
       'kit-knows-no-page',
       '^web/src/kit',
@@ -45,7 +46,7 @@ export default {
       name: 'no-cycles',
       severity: 'error',
       from: { path: '^(core|web|demo)/src' },
-      to: { circular: true, dependencyTypesNot: ['type-only'] },
+      to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
     },
   ],
   options: {

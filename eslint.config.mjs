@@ -30,6 +30,7 @@ export default tseslint.config(
         project: [
           'core/tsconfig.json',
           'core/tsconfig.build.json',
+          'cli/tsconfig.json',
           'server/tsconfig.json',
           'web/tsconfig.json',
           'demo/tsconfig.json',

@@ -23,5 +23,5 @@ const project = (name) => ({
 
 export default {
   testTimeout: 240_000,
-  projects: ['core', 'demo', 'web', 'server', 'e2e'].map(project),
+  projects: ['core', 'cli', 'demo', 'web', 'server', 'e2e'].map(project),
 };

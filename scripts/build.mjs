@@ -1,4 +1,4 @@
-// Builds the core, the server, the demo and the pages, each only if its sources changed since it was built.
+// Builds the core, the command line, the server, the demo and the pages, each only if its sources changed since it was built.
 import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -24,6 +24,7 @@ function hashOf(folders) {
 
 const STEPS = [
   { workspace: 'core', sources: ['core'] },
+  { workspace: 'cli', sources: ['core', 'cli'] },
   { workspace: 'server', sources: ['core', 'server'] },
   { workspace: 'demo', sources: ['core', 'demo'] },
   { workspace: 'web', sources: ['core', 'web'] },

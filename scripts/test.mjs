@@ -92,13 +92,23 @@ try {
   step('lint', holds('npx', ['eslint', '.']));
   step(
     'dependencies',
-    holds('npx', ['depcruise', '--config', 'dependency-rules.mjs', 'core', 'server', 'web', 'demo', 'e2e']),
+    holds('npx', [
+      'depcruise',
+      '--config',
+      'dependency-rules.mjs',
+      'core',
+      'cli',
+      'server',
+      'web',
+      'demo',
+      'e2e',
+    ]),
   );
   step('unused', holds('npx', ['knip']));
   step('types', holds('npm', ['run', 'types']));
   step('build', holds('node', ['scripts/build.mjs']));
   step('api', generatedFilesAreFresh);
-  step('unit', jest(['core', 'demo', 'web'], {}, 2));
+  step('unit', jest(['core', 'cli', 'demo', 'web'], {}, 2));
   if (wanted.length === 0 || wanted.includes('server') || wanted.includes('e2e')) {
     const secret = randomBytes(32).toString('hex');
     database = await startPostgres({ folder, port: await freePort(), secret });

@@ -17,22 +17,71 @@ export {
 export { CHECKER_VERSION, markSubmission, type Result, type ScoredRows } from './marking/result.js';
 export { checkScheme, marksFor, type MarkScheme } from './marking/scheme.js';
 export type { Interval } from './metrics/interval.js';
-export type { Figure, Metric } from './metrics/metric.js';
+export type { Figure, LabelData, Metric } from './metrics/metric.js';
 export { metricNamed, METRICS, metricsFor } from './metrics/registry.js';
 export { count, counted } from './numbers.js';
 export { profileTable, type ColumnProfile } from './profile/profile.js';
 export { seededRandom, shuffle, type Random } from './random/random.js';
 export { splitConsequences, type SplitConsequences } from './split/consequences.js';
-export {
-  checkPlan,
-  LARGEST_SEED,
-  methodOf,
-  PART_NAMES,
-  type PartName,
-  type SplitPlan,
-} from './split/plan.js';
-export { rowsOfPart, splitRows } from './split/split.js';
+export { checkPlan, LARGEST_SEED, PART_NAMES, type PartName, type SplitPlan } from './split/plan.js';
+export { methodOf, rowsOfPart, splitRows } from './split/split.js';
 export { usableRows } from './split/usable.js';
 export { labelsOf } from './table/labels.js';
 export { checkRoles, suggestTask, TASKS, type Roles, type Task } from './table/roles.js';
-export { cellText, columnNamed, selectRows, type Column, type Table } from './table/table.js';
+export {
+  cellText,
+  cellTexts,
+  columnNamed,
+  isMissing,
+  selectRows,
+  type Column,
+  type Table,
+} from './table/table.js';
+export { makeFolds, testRows, type FoldPlan, type Folds } from './folds/folds.js';
+export { FOLD_METHODS, type FoldMethodName } from './folds/fold-methods.js';
+export { FORMATS, formatOf, readTable, type Format } from './formats/format.js';
+export type { ReadOptions, ReadTable } from './formats/read-table.js';
+export type { Leak } from './leaks/leak.js';
+export { watchRepeats } from './leaks/rows.js';
+export { watchEachColumn, watchLeaks } from './leaks/watch.js';
+export { associationOf, correlations } from './profile/correlations.js';
+export { profileTableWith } from './profile/profile.js';
+export { targetByValue } from './profile/target-by-value.js';
+export { qualityChecks } from './quality/checks.js';
+export { splitQuality, type QualityOptions, type SplitQuality } from './quality/quality.js';
+export { partition, type Partition, type PartitionPlan } from './split/partition.js';
+export { PARTITION_METHODS, type PartitionMethodName } from './split/partition-methods.js';
+export { parseParts, type PartSize } from './split/parts.js';
+export {
+  answerTask,
+  type TaskAnswer,
+  type TaskInput,
+  type TaskName,
+  type TaskOutput,
+  type TaskRequest,
+} from './work/tasks.js';
+export type { Crew, Work } from './work/work.js';
+export {
+  compareLabels,
+  compareNumbers,
+  type LabelComparison,
+  type NumberComparison,
+} from './comparison/compare.js';
+export { correctedResampledT, summariseFolds } from './comparison/over-folds.js';
+export { byClass } from './metrics/by-class.js';
+export { calibrationTable } from './metrics/calibration.js';
+export { confusionCounts } from './metrics/confusion.js';
+export {
+  bestThreshold,
+  cheapestThreshold,
+  gainCurve,
+  precisionRecallCurve,
+  rocCurve,
+  thresholdTable,
+} from './metrics/curves.js';
+export { intervalOf } from './metrics/interval.js';
+export { figureOf, type Judged } from './metrics/judged.js';
+export { bySubgroup } from './metrics/subgroups.js';
+export type { Predictions } from './check/reader.js';
+export { strataOf } from './split/strata.js';
+export { sortLabels } from './table/order.js';

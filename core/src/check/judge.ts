@@ -1,4 +1,4 @@
-import { resampled, type Judged } from '../metrics/interval.js';
+import { resampled, type Judged } from '../metrics/judged.js';
 import type { Task } from '../table/roles.js';
 import type { Predictions } from './reader.js';
 
@@ -21,7 +21,10 @@ export interface AnswerKey {
 export function judgeAgainst(key: AnswerKey, predictions: Predictions, rows: Int32Array): Judged {
   if (predictions.kind === 'numbers' && key.values) {
     return resampled(
-      { kind: 'numbers', data: { truth: key.values, predicted: predictions.predicted, weights: null } },
+      {
+        kind: 'numbers',
+        data: { truth: key.values, predicted: predictions.predicted, weights: null, features: null },
+      },
       rows,
     );
   }

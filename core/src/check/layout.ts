@@ -31,7 +31,8 @@ export function layoutOf(
   const identifier = position(rules.identifier);
   if (identifier === null)
     return fail(`Line 1: there is no column “${rules.identifier}”${nearest(rules.identifier, header)}.`);
-  const label = position(LABEL_COLUMN);
+  const labelColumn = rules.names?.label ?? LABEL_COLUMN;
+  const label = position(labelColumn);
   const probabilities = rules.task === 'regression' ? null : probabilityPositions(rules, position);
   if (rules.needs === 'probabilities' && !probabilities) {
     const lacking = exampleHeader(rules)
@@ -42,7 +43,7 @@ export function layoutOf(
     );
   }
   if (label === null && !probabilities)
-    return fail(`Line 1: there is no column “${LABEL_COLUMN}”${nearest(LABEL_COLUMN, header)}.`);
+    return fail(`Line 1: there is no column “${labelColumn}”${nearest(labelColumn, header)}.`);
   const used = new Set([identifier, label, ...(probabilities ?? [])]);
   const ignored = header.filter((_, i) => !used.has(i));
   const held = check('header', 'holds', `Header: ${header.filter((_, i) => used.has(i)).join(', ')}`, {
@@ -58,7 +59,10 @@ function probabilityPositions(
   const named = rules.labels.map((label) => position(probabilityColumn(label)));
   if (named.every((p) => p !== null)) return named;
   if (rules.task !== 'binary') return null;
-  const alone = position(POSITIVE_COLUMN) ?? named[rules.labels.indexOf(rules.positive ?? '')] ?? null;
+  const alone =
+    position(rules.names?.positive ?? POSITIVE_COLUMN) ??
+    named[rules.labels.indexOf(rules.positive ?? '')] ??
+    null;
   return alone === null ? null : rules.labels.map((label) => (label === rules.positive ? alone : null));
 }
 

@@ -236,7 +236,7 @@ describe('files that are no predictions', () => {
         id: 'size',
         outcome: 'fails',
         measured: '60.0 MB',
-        expected: `at most ${LARGEST_PREDICTIONS / 1024 / 1024} MB`,
+        expected: `at most ${LARGEST_PREDICTIONS / 1024 / 1024} MB for 3 rows`,
       },
     ]);
   });

@@ -1,9 +1,10 @@
 import { SieveError } from '../errors.js';
 import { eachRecord, openDelimited } from '../formats/csv/records.js';
+import { counted } from '../numbers.js';
 import { allHold, check, type Check } from './check.js';
 import { layoutOf } from './layout.js';
 import { PredictionReader, type Predictions } from './reader.js';
-import { exampleHeader, LARGEST_PREDICTIONS, type PredictionRules } from './rules.js';
+import { exampleHeader, largestPredictions, type PredictionRules } from './rules.js';
 
 export interface CheckedPredictions {
   readonly checks: readonly Check[];
@@ -14,12 +15,13 @@ export interface CheckedPredictions {
 }
 
 /** The check that a file too large to be read fails; null for any other. */
-export function sizeCheck(bytes: number, file: string): Check | null {
-  if (bytes <= LARGEST_PREDICTIONS) return null;
+export function sizeCheck(bytes: number, file: string, rows: number): Check | null {
+  const largest = largestPredictions(rows);
+  if (bytes <= largest) return null;
   const MEGABYTE = 1024 * 1024;
   return check('size', 'fails', `${file} is too large to be a file of predictions.`, {
     measured: `${(bytes / MEGABYTE).toFixed(1)} MB`,
-    expected: `at most ${LARGEST_PREDICTIONS / MEGABYTE} MB`,
+    expected: `at most ${Math.round(largest / MEGABYTE)} MB for ${counted(rows, 'row')}`,
   });
 }
 
@@ -35,17 +37,14 @@ export function checkPredictions(
   file: string,
   rules: PredictionRules,
 ): CheckedPredictions {
-  const tooLarge = sizeCheck(bytes.length, file);
+  const tooLarge = sizeCheck(bytes.length, file, rules.identifiers.length);
   if (tooLarge) return unread(tooLarge);
   try {
     const source = openDelimited(bytes, file);
     const found = layoutOf(source.header, rules);
     if ('failed' in found) return unread(found.failed);
     const reader = new PredictionReader(rules, found.layout, source.header);
-    eachRecord(source, (fields, line) => {
-      reader.take(fields, line);
-      return true;
-    });
+    eachRecord(source, (fields, line) => reader.take(fields, line));
     const checks = [found.held, ...reader.finish()];
     return {
       checks,

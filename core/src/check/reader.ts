@@ -1,5 +1,5 @@
 import { closest } from 'fastest-levenshtein';
-import { MISSING_MARKERS } from '../table/infer.js';
+import { MISSING_MARKERS, whatIsWrongWith } from '../table/cell.js';
 import type { Check } from './check.js';
 import { fileChecks, SUM_TOLERANCE } from './file-checks.js';
 import type { Layout } from './layout.js';
@@ -179,12 +179,4 @@ export class PredictionReader {
       return best;
     });
   }
-}
-
-function whatIsWrongWith(text: string): string {
-  if (/^[+-]?\d{1,3}(,\d{3})+(\.\d+)?$/.test(text)) return 'has commas between thousands';
-  if (/^[+-]?\d+,\d+$/.test(text)) return 'has a decimal comma';
-  if (/^[+-]?inf(inity)?$/i.test(text)) return 'is infinite';
-  if (/^[+-]?[\d.]+\s*%$/.test(text)) return 'is a percentage';
-  return 'is not a number';
 }

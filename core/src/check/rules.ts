@@ -12,10 +12,16 @@ export interface PredictionRules {
   readonly labels: readonly string[];
   readonly positive: string | null;
   readonly needs: Metric['needs'];
+  /** Names of the columns of labels and of the positive probability, where they are not the usual ones. */
+  readonly names?: { readonly label?: string; readonly positive?: string };
 }
 
-/** Largest file of predictions, in bytes. */
+/** Largest file of predictions that is taken whatever the number of rows, in bytes, and what a row may take beyond that. */
 export const LARGEST_PREDICTIONS = 32 * 1024 * 1024;
+const LARGEST_ROW = 512;
+
+/** Largest file of predictions for some rows, in bytes. */
+export const largestPredictions = (rows: number): number => Math.max(LARGEST_PREDICTIONS, LARGEST_ROW * rows);
 
 export const LABEL_COLUMN = 'prediction';
 export const POSITIVE_COLUMN = 'probability';

@@ -5,7 +5,7 @@ import { exampleHeader, type PredictionRules } from '../check/rules.js';
 import { SieveError } from '../errors.js';
 import { writeCsv, writeRecords } from '../formats/csv/write.js';
 import type { Metric } from '../metrics/metric.js';
-import { areaOf, tieBlocks } from '../metrics/ranking.js';
+import { areaOf, rankingOf } from '../metrics/ranking.js';
 import { at, counted } from '../numbers.js';
 import { seededRandom, shuffle } from '../random/random.js';
 import type { SplitPlan } from '../split/plan.js';
@@ -241,12 +241,11 @@ function orderCheck(id: string, what: string, order: Float64Array, key: AnswerKe
   const { classes, values } = key;
   const sorted = values?.slice().sort();
   const middle = sorted ? at(sorted, Math.floor(sorted.length / 2)) : 0;
-  const isOf = (code: number) => (i: number) =>
-    classes ? classes[i] === code : at(values ?? order, i) >= middle;
+  const codes = classes ?? Int32Array.from(values ?? order, (value) => (value >= middle ? 0 : 1));
   let worst = { steps: 0, area: 0.5 };
   for (let code = 0; code < Math.max(1, key.labels.length); code++) {
-    const area = areaOf(tieBlocks(order, isOf(code), null));
-    const n = order.reduce((total, _, i) => total + (isOf(code)(i) ? 1 : 0), 0);
+    const area = areaOf(rankingOf(order, codes, code, null));
+    const n = codes.filter((other) => other === code).length;
     const se = Math.sqrt((order.length + 1) / (12 * n * (order.length - n)));
     const steps = Math.abs(area - 0.5) / se;
     if (Number.isFinite(steps) && steps > worst.steps) worst = { steps, area };

@@ -45,18 +45,39 @@ export function refuseForeign(bytes: Uint8Array, file: string): void {
 
 export type Encoding = 'utf-8' | 'utf-16le' | 'utf-16be' | 'windows-1252';
 
-/** Decodes a text: by its byte order mark, else as UTF-8 if it is valid UTF-8, else as Windows-1252. The mark is dropped. */
-export function decodeText(bytes: Uint8Array): { text: string; encoding: Encoding } {
-  const marked: Encoding | null =
-    bytes[0] === 0xff && bytes[1] === 0xfe
-      ? 'utf-16le'
-      : bytes[0] === 0xfe && bytes[1] === 0xff
-        ? 'utf-16be'
-        : null;
-  if (marked) return { text: new TextDecoder(marked).decode(bytes), encoding: marked };
+const MARKED: readonly { readonly bytes: readonly number[]; readonly encoding: Encoding }[] = [
+  { bytes: [0xff, 0xfe], encoding: 'utf-16le' },
+  { bytes: [0xfe, 0xff], encoding: 'utf-16be' },
+  { bytes: [0xef, 0xbb, 0xbf], encoding: 'utf-8' },
+];
+const BLOCK = 1 << 23;
+
+/** The encoding of a text: by its byte order mark, else UTF-8 if all of it is valid UTF-8, else Windows-1252. */
+export function encodingOf(bytes: Uint8Array): Encoding {
+  const marked = MARKED.find((mark) => mark.bytes.every((byte, i) => bytes[i] === byte));
+  if (marked && marked.encoding !== 'utf-8') return marked.encoding;
+  const strict = new TextDecoder('utf-8', { fatal: true });
   try {
-    return { text: new TextDecoder('utf-8', { fatal: true }).decode(bytes), encoding: 'utf-8' };
+    for (let start = 0; start < bytes.length;) {
+      let end = Math.min(start + BLOCK, bytes.length);
+      // A block ends before the first byte of a character: continuing bytes are 10xxxxxx.
+      while (end < bytes.length && end > start + BLOCK - 4 && ((bytes[end] ?? 0) & 0xc0) === 0x80) end--;
+      strict.decode(bytes.subarray(start, end));
+      start = end;
+    }
+    return 'utf-8';
   } catch {
-    return { text: new TextDecoder('windows-1252').decode(bytes), encoding: 'windows-1252' };
+    return 'windows-1252';
   }
+}
+
+/** A text in UTF-16 as UTF-8; any other as it is. In both, bytes below 128 are ASCII. */
+export function toUtf8(bytes: Uint8Array, encoding: Encoding): Uint8Array {
+  if (encoding !== 'utf-16le' && encoding !== 'utf-16be') return bytes;
+  return new TextEncoder().encode(new TextDecoder(encoding).decode(bytes));
+}
+
+/** Decodes a text by `encodingOf`. A byte order mark is dropped. */
+export function decodeText(bytes: Uint8Array): string {
+  return new TextDecoder(encodingOf(bytes)).decode(bytes);
 }

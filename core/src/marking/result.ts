@@ -5,13 +5,14 @@ import type { Predictions } from '../check/reader.js';
 import type { PredictionRules } from '../check/rules.js';
 import { at } from '../numbers.js';
 import { confusionCounts } from '../metrics/confusion.js';
-import { figureOf, intervalOf, type Interval, type Judged } from '../metrics/interval.js';
+import { intervalOf, type Interval } from '../metrics/interval.js';
+import { figureOf, type Judged } from '../metrics/judged.js';
 import type { Figure } from '../metrics/metric.js';
 import { metricNamed, metricsFor } from '../metrics/registry.js';
 import { marksFor, type MarkScheme } from './scheme.js';
 
 /** Raised whenever the same file could get other figures than before; stored with every result. */
-export const CHECKER_VERSION = 1;
+export const CHECKER_VERSION = 2;
 
 /** A sample of the residual plot, at most this many points. */
 const MOST_RESIDUALS = 2000;
@@ -87,7 +88,7 @@ function scoreRows(key: AnswerKey, predictions: Predictions, rows: Int32Array, m
   return {
     rows: rows.length,
     score: figureOf(metric, judged),
-    interval: intervalOf(metric, judged, groups, marking.seed),
+    interval: intervalOf(metric, judged, groups, { seed: marking.seed }),
     others: Object.fromEntries(others.map((m) => [m.key, figureOf(m, judged)])),
     grid: judged.kind === 'labels' ? { labels: key.labels, counts: confusionCounts(judged.data) } : null,
     residuals: residualsOf(judged),

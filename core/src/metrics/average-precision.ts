@@ -1,6 +1,6 @@
 import { at } from '../numbers.js';
 import { undefinedBecause, type LabelMetric } from './metric.js';
-import { tieBlocks } from './ranking.js';
+import { rankingOf } from './ranking.js';
 
 export const averagePrecision: LabelMetric = {
   key: 'average_precision',
@@ -18,14 +18,12 @@ export const averagePrecision: LabelMetric = {
     let found = 0;
     let seen = 0;
     let total = 0;
-    for (const block of tieBlocks(
-      at(data.probabilities, positive),
-      (i) => data.truth[i] === positive,
-      data.weights,
-    )) {
-      found += block.positive;
-      seen += block.positive + block.negative;
-      if (seen > 0) total += block.positive * (found / seen);
+    const ranking = rankingOf(at(data.probabilities, positive), data.truth, positive, data.weights);
+    for (let place = 0; place < ranking.scores.length; place++) {
+      const here = at(ranking.positive, place);
+      found += here;
+      seen += here + at(ranking.negative, place);
+      if (seen > 0) total += here * (found / seen);
     }
     return found === 0 ? undefinedBecause('no row is positive') : { value: total / found };
   },

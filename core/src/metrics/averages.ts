@@ -1,15 +1,21 @@
 import { occurringCounts, type LabelCounts } from './confusion.js';
 import { ratio, undefinedBecause, type Figure, type LabelMetric } from './metric.js';
 
-/** Precision, recall and F1 of one label; nought where its denominator is, as scikit-learn averages them. */
+/** Precision, recall, F1 and Jaccard index of one label; nought where its denominator is, as scikit-learn averages them. */
 const FIGURES = {
   precision: ({ tp, fp }: LabelCounts) => (tp + fp > 0 ? tp / (tp + fp) : 0),
   recall: ({ tp, fn }: LabelCounts) => (tp + fn > 0 ? tp / (tp + fn) : 0),
   f1: ({ tp, fp, fn }: LabelCounts) => (2 * tp) / (2 * tp + fp + fn),
+  jaccard: ({ tp, fp, fn }: LabelCounts) => tp / (tp + fp + fn),
 };
 type FigureName = keyof typeof FIGURES;
 
-const NAMES: Record<FigureName, string> = { precision: 'precision', recall: 'recall', f1: 'F1' };
+const NAMES: Record<FigureName, string> = {
+  precision: 'precision',
+  recall: 'recall',
+  f1: 'F1',
+  jaccard: 'Jaccard index',
+};
 
 /** How the figures of the labels become one. Labels that neither occur nor were predicted take no part. */
 const AVERAGES = {
@@ -51,7 +57,7 @@ const average = (kind: AverageName, figure: FigureName): LabelMetric => ({
   key: `${kind}_${figure}`,
   name: `${kind} ${NAMES[figure]}`,
   definition: `${NAMES[figure]}: ${AVERAGES[kind].definition}`,
-  source: 'scikit-learn, precision_recall_fscore_support',
+  source: 'scikit-learn, precision_recall_fscore_support and jaccard_score',
   better: 'higher',
   range: [0, 1],
   tasks: ['multiclass'],
@@ -60,5 +66,5 @@ const average = (kind: AverageName, figure: FigureName): LabelMetric => ({
 });
 
 export const averages: readonly LabelMetric[] = (['macro', 'micro', 'weighted'] as const).flatMap((kind) =>
-  (['precision', 'recall', 'f1'] as const).map((figure) => average(kind, figure)),
+  (['precision', 'recall', 'f1', 'jaccard'] as const).map((figure) => average(kind, figure)),
 );

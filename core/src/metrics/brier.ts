@@ -18,8 +18,8 @@ export const brier: LabelMetric = {
     let squares = 0;
     let total = 0;
     for (let i = 0; i < truth.length; i++) {
-      const weight = weights ? at(weights, i) : 1;
-      squares += weight * (at(given, i) - (truth[i] === label ? 1 : 0)) ** 2;
+      const weight = weights ? (weights[i] ?? 0) : 1;
+      squares += weight * ((given[i] ?? 0) - (truth[i] === label ? 1 : 0)) ** 2;
       total += weight;
     }
     return total === 0 ? undefinedBecause('there are no rows') : { value: squares / total };

@@ -6,8 +6,8 @@ export function confusionCounts(data: LabelData): number[][] {
   const k = data.labels.length;
   const flat = new Float64Array(k * k);
   for (let i = 0; i < data.truth.length; i++) {
-    const cell = at(data.truth, i) * k + at(data.predicted, i);
-    flat[cell] = at(flat, cell) + (data.weights ? at(data.weights, i) : 1);
+    const cell = (data.truth[i] ?? 0) * k + (data.predicted[i] ?? 0);
+    flat[cell] = (flat[cell] ?? 0) + (data.weights ? (data.weights[i] ?? 0) : 1);
   }
   return Array.from({ length: k }, (_, t) => Array.from(flat.subarray(t * k, t * k + k)));
 }
@@ -23,9 +23,9 @@ export function marginals(data: LabelData): {
   const rows = counts.map((row) => row.reduce((a, b) => a + b, 0));
   return {
     rows,
-    columns: counts.map((_, label) => counts.reduce((total, row) => total + at(row, label), 0)),
+    columns: counts.map((_, label) => counts.reduce((total, row) => total + (row[label] ?? 0), 0)),
     n: rows.reduce((a, b) => a + b, 0),
-    agreed: counts.reduce((total, row, label) => total + at(row, label), 0),
+    agreed: counts.reduce((total, row, label) => total + (row[label] ?? 0), 0),
   };
 }
 
@@ -37,7 +37,8 @@ export interface LabelCounts {
   readonly tn: number;
 }
 
-function labelCounts(counts: readonly (readonly number[])[], label: number): LabelCounts {
+/** Counts of one label from a confusion matrix. */
+export function labelCounts(counts: readonly (readonly number[])[], label: number): LabelCounts {
   let all = 0;
   let predicted = 0;
   let actual = 0;

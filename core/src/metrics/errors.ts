@@ -1,4 +1,3 @@
-import { at } from '../numbers.js';
 import type { NumberData } from './metric.js';
 
 /** Weighted mean of a function of truth and prediction; NaN without rows. */
@@ -6,8 +5,8 @@ export function meanOver(data: NumberData, f: (truth: number, predicted: number)
   let sum = 0;
   let total = 0;
   for (let i = 0; i < data.truth.length; i++) {
-    const weight = data.weights ? at(data.weights, i) : 1;
-    sum += weight * f(at(data.truth, i), at(data.predicted, i));
+    const weight = data.weights ? (data.weights[i] ?? 0) : 1;
+    sum += weight * f(data.truth[i] ?? 0, data.predicted[i] ?? 0);
     total += weight;
   }
   return sum / total;

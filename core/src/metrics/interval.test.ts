@@ -3,8 +3,9 @@ import { testFile } from '../../test/files.js';
 import { readCsv } from '../formats/csv/read.js';
 import { at } from '../numbers.js';
 import { columnNamed } from '../table/table.js';
-import { delong } from './delong.js';
-import { intervalOf, type Judged } from './interval.js';
+import { delong, delongTest } from './delong.js';
+import { intervalOf } from './interval.js';
+import type { Judged } from './judged.js';
 import { metricNamed } from './registry.js';
 import { wilson } from './wilson.js';
 
@@ -19,21 +20,25 @@ describe('DeLong', () => {
     const { table } = readCsv(testFile('reference/delong/data.csv'), { file: 'data.csv' });
     const target = numbers(table, 'target');
     const { expected } = JSON.parse(new TextDecoder().decode(testFile('reference/delong/expected.json'))) as {
-      expected: { auc_first: number; variance_first: number; low: number; high: number };
+      expected: Record<'auc_first' | 'auc_second' | 'variance_first' | 'low' | 'high' | 'z' | 'p', number>;
     };
-    const estimate = delong(numbers(table, 'first'), (i) => target[i] === 1);
-    const flipped = delong(
-      numbers(table, 'first').map((x) => -x),
-      (i) => target[i] === 1,
-    );
-    const fits = [estimate, flipped].find((e) => Math.abs((e?.area ?? 0) - expected.auc_first) < 1e-9);
-    expect(fits?.variance).toBeCloseTo(expected.variance_first, 9);
-    expect(fits?.low).toBeCloseTo(expected.low, 9);
-    expect(fits?.high).toBeCloseTo(expected.high, 9);
+    const [first, second] = ['first', 'second'].map((name) => numbers(table, name));
+    if (!first || !second) throw new Error('both scores are there');
+    const estimate = delong(first, target, 1);
+    expect(estimate?.area).toBeCloseTo(expected.auc_first, 9);
+    expect(estimate?.variance).toBeCloseTo(expected.variance_first, 9);
+    expect(estimate?.low).toBeCloseTo(expected.low, 9);
+    expect(estimate?.high).toBeCloseTo(expected.high, 9);
+    const test = delongTest(first, second, target, 1);
+    expect(test?.second).toBeCloseTo(expected.auc_second, 9);
+    expect(test?.z).toBeCloseTo(expected.z, 8);
+    expect((test?.p ?? 0) / expected.p).toBeCloseTo(1, 7);
   });
 
-  it('has no variance with fewer than two rows of a class', () => {
-    expect(delong(Float64Array.of(1, 2, 3), (i) => i === 0)).toBeNull();
+  it('has no variance with fewer than two rows of a class, and no test of equal scores', () => {
+    const scores = Float64Array.of(1, 2, 3, 4);
+    expect(delong(scores, Int32Array.of(1, 0, 0, 0), 1)).toBeNull();
+    expect(delongTest(scores, scores, Int32Array.of(1, 1, 0, 0), 1)).toBeNull();
   });
 });
 
@@ -78,11 +83,11 @@ describe('the interval of a metric', () => {
     ['f1', 'bootstrap'],
     ['log_loss', 'bootstrap'],
   ])('of %s is found by %s', (key, method) => {
-    expect(intervalOf(metricNamed(key), judged, null, 1)).toHaveProperty('method', method);
+    expect(intervalOf(metricNamed(key), judged, null, { seed: 1 })).toHaveProperty('method', method);
   });
 
   it('draws whole groups where rows come in groups', () => {
-    expect(intervalOf(metricNamed('accuracy'), judged, groups, 1)).toHaveProperty(
+    expect(intervalOf(metricNamed('accuracy'), judged, groups, { seed: 1 })).toHaveProperty(
       'method',
       'bootstrap of groups',
     );
@@ -90,7 +95,7 @@ describe('the interval of a metric', () => {
 
   it('could not be judged from fewer than ten groups', () => {
     const few = truth.map((_, i) => i % 9);
-    expect(intervalOf(metricNamed('accuracy'), judged, few, 1)).toEqual({
+    expect(intervalOf(metricNamed('accuracy'), judged, few, { seed: 1 })).toEqual({
       low: null,
       high: null,
       reason: '9 groups are too few to judge by: at least 10 are needed',
@@ -99,14 +104,14 @@ describe('the interval of a metric', () => {
 
   it('is the same for the same seed and another for another', () => {
     const f1 = metricNamed('f1');
-    expect(intervalOf(f1, judged, null, 5)).toEqual(intervalOf(f1, judged, null, 5));
-    expect(intervalOf(f1, judged, null, 5)).not.toEqual(intervalOf(f1, judged, null, 6));
+    expect(intervalOf(f1, judged, null, { seed: 5 })).toEqual(intervalOf(f1, judged, null, { seed: 5 }));
+    expect(intervalOf(f1, judged, null, { seed: 5 })).not.toEqual(intervalOf(f1, judged, null, { seed: 6 }));
   });
 
   it('of a mean by bootstrap comes near the normal interval', () => {
     const errors = Float64Array.from({ length: 400 }, (_, i) => Math.sin(i * 12.9898) * 3);
-    const data = { truth: new Float64Array(400), predicted: errors, weights: null };
-    const interval = intervalOf(metricNamed('mean_error'), { kind: 'numbers', data }, null, 3);
+    const data = { truth: new Float64Array(400), predicted: errors, weights: null, features: null };
+    const interval = intervalOf(metricNamed('mean_error'), { kind: 'numbers', data }, null, { seed: 3 });
     const mean = errors.reduce((a, b) => a + b, 0) / 400;
     const se = Math.sqrt(errors.reduce((a, b) => a + (b - mean) ** 2, 0) / 399 / 400);
     expect(interval.low).toBeGreaterThan(mean - 2.3 * se);
@@ -120,6 +125,6 @@ describe('the interval of a metric', () => {
       kind: 'labels',
       data: { ...judged.data, weights: new Float64Array(n).fill(2) },
     };
-    expect(intervalOf(metricNamed('accuracy'), weighted, null, 1).low).toBeNull();
+    expect(intervalOf(metricNamed('accuracy'), weighted, null, { seed: 1 }).low).toBeNull();
   });
 });

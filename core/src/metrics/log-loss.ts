@@ -16,9 +16,9 @@ export const logLoss: LabelMetric = {
     let loss = 0;
     let total = 0;
     for (let i = 0; i < truth.length; i++) {
-      const weight = weights ? at(weights, i) : 1;
-      const all = probabilities.reduce((sum, p) => sum + at(p, i), 0);
-      const given = at(at(probabilities, at(truth, i)), i) / all;
+      const weight = weights ? (weights[i] ?? 0) : 1;
+      const all = probabilities.reduce((sum, p) => sum + (p[i] ?? 0), 0);
+      const given = at(at(probabilities, truth[i] ?? 0), i) / all;
       loss -= weight * Math.log(Math.min(Math.max(given, Number.EPSILON), 1 - Number.EPSILON));
       total += weight;
     }

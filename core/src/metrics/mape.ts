@@ -11,7 +11,9 @@ export const mape: NumberMetric = {
   tasks: ['regression'],
   needs: 'numbers',
   compute: (data) =>
-    data.truth.includes(0)
+    data.truth.some((value, i) => value === 0 && data.weights?.[i] !== 0)
       ? undefinedBecause('a true value is 0, and nothing is a percentage of it')
-      : meanFigure(meanOver(data, (truth, predicted) => Math.abs((predicted - truth) / truth))),
+      : meanFigure(
+          meanOver(data, (truth, predicted) => (truth === 0 ? 0 : Math.abs((predicted - truth) / truth))),
+        ),
 };

@@ -10,8 +10,13 @@ export const maxError: NumberMetric = {
   range: [0, null],
   tasks: ['regression'],
   needs: 'numbers',
-  compute: ({ truth, predicted }) => {
+  compute: ({ truth, predicted, weights }) => {
     if (truth.length === 0) return undefinedBecause('there are no rows');
-    return { value: truth.reduce((most, value, i) => Math.max(most, Math.abs(at(predicted, i) - value)), 0) };
+    return {
+      value: truth.reduce(
+        (most, value, i) => (weights?.[i] === 0 ? most : Math.max(most, Math.abs(at(predicted, i) - value))),
+        0,
+      ),
+    };
   },
 };

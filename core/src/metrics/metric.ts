@@ -18,12 +18,20 @@ export interface NumberData {
   readonly truth: Float64Array;
   readonly predicted: Float64Array;
   readonly weights: Float64Array | null;
+  /** Features that the predictions were made from, where it is known. */
+  readonly features: number | null;
 }
 
 /** A figure, or the reason why there is none. */
-export type Figure = { readonly value: number } | { readonly value: null; readonly reason: string };
+export type Figure = { readonly value: number } | Undefined;
 
-export const undefinedBecause = (reason: string): Figure => ({ value: null, reason });
+/** No figure, and why. */
+export interface Undefined {
+  readonly value: null;
+  readonly reason: string;
+}
+
+export const undefinedBecause = (reason: string): Undefined => ({ value: null, reason });
 
 /** A quotient, or the reason why its denominator is nought. */
 export function ratio(numerator: number, denominator: number, reason: string): Figure {
@@ -47,6 +55,10 @@ interface MetricBase {
   /** Smallest and largest possible value; null where there is none. */
   readonly range: readonly [number | null, number | null];
   readonly tasks: readonly Task[];
+  /** Set where the figure has no weighted meaning. */
+  readonly unweighted?: true;
+  /** Set where the number of features must be known, which it is not of a submission. */
+  readonly needsFeatures?: true;
 }
 
 export interface LabelMetric extends MetricBase {

@@ -1,55 +1,11 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { testFile } from '../../test/files.js';
-import { judgeAgainst, type AnswerKey } from '../check/judge.js';
-import { checkPredictions } from '../check/predictions.js';
-import { readCsv } from '../formats/csv/read.js';
-import { labelsOf } from '../table/labels.js';
+import { referenceCase } from '../../test/reference-case.js';
 import type { Task } from '../table/roles.js';
-import { cellText, columnNamed } from '../table/table.js';
 import { at } from '../numbers.js';
 import { confusionCounts } from './confusion.js';
-import { figureOf, resampled, type Judged } from './interval.js';
+import { figureOf, resampled } from './judged.js';
 import { metricNamed, METRICS, metricsFor } from './registry.js';
-
-interface Expected {
-  source: string;
-  task: Task;
-  tolerance: number;
-  expected: Record<string, number | number[][]>;
-}
-
-/** A case of test/reference, read by the same code that reads submissions. */
-function referenceCase(name: string): { judged: Judged; expected: Expected } {
-  const expected = JSON.parse(
-    new TextDecoder().decode(testFile(`reference/${name}/expected.json`)),
-  ) as Expected;
-  const { table } = readCsv(testFile(`reference/${name}/truth.csv`), { file: 'truth.csv' });
-  const target = columnNamed(table, 'target');
-  const ids = columnNamed(table, 'id');
-  const labelled = expected.task === 'regression' ? null : labelsOf(target);
-  const labels = labelled?.labels ?? [];
-  const positive = expected.task === 'binary' ? (labels.at(-1) ?? null) : null;
-  const identifiers = Array.from({ length: table.rowCount }, (_, row) => cellText(ids, row) ?? '');
-  const needs = expected.task === 'regression' ? 'numbers' : 'labels';
-  const rules = { identifier: 'id', identifiers, task: expected.task, labels, positive, needs } as const;
-  const { predictions, checks } = checkPredictions(testFile(`reference/${name}/pred.csv`), 'pred.csv', rules);
-  if (!predictions) throw new Error(JSON.stringify(checks));
-  const key: AnswerKey = {
-    task: expected.task,
-    labels,
-    positive,
-    classes: labelled?.codes ?? null,
-    values: target.kind === 'number' ? target.values : null,
-    groups: null,
-    feedback: new Uint8Array(table.rowCount),
-  };
-  const rows = Int32Array.from(identifiers.keys());
-  const judged = judgeAgainst(key, predictions, rows);
-  const weights = table.columns.find((column) => column.name === 'w');
-  if (judged.kind !== 'labels' || weights?.kind !== 'number') return { judged, expected };
-  return { judged: { kind: 'labels', data: { ...judged.data, weights: weights.values } }, expected };
-}
 
 const CASES = ['binary', 'binary-ties-weights', 'multiclass-wine', 'multiclass-iris', 'regression'];
 
@@ -86,7 +42,7 @@ describe('every metric', () => {
     }
   });
 
-  it.each(METRICS.map((metric) => [metric.key, metric] as const))(
+  it.each(METRICS.filter((metric) => !metric.needsFeatures).map((metric) => [metric.key, metric] as const))(
     '%s does not depend on the order of rows',
     (_, metric) => {
       for (const task of metric.tasks) {
@@ -132,7 +88,12 @@ describe('undefined figures', () => {
   });
 
   it('R² is undefined where the truth does not vary, and MAPE where a true value is 0', () => {
-    const constant = { truth: Float64Array.of(0, 0), predicted: Float64Array.of(1, 2), weights: null };
+    const constant = {
+      truth: Float64Array.of(0, 0),
+      predicted: Float64Array.of(1, 2),
+      weights: null,
+      features: null,
+    };
     expect(figureOf(metricNamed('r2'), { kind: 'numbers', data: constant }).value).toBeNull();
     expect(figureOf(metricNamed('mape'), { kind: 'numbers', data: constant }).value).toBeNull();
   });

@@ -1,10 +1,10 @@
 import { at } from '../numbers.js';
 import { undefinedBecause, type LabelData, type LabelMetric } from './metric.js';
-import { areaOf, tieBlocks } from './ranking.js';
+import { areaOf, rankingOf } from './ranking.js';
 
 /** Area for one label against the rest; NaN where it or the rest has no row. */
 export function areaOfLabel(data: LabelData, probabilities: readonly Float64Array[], label: number): number {
-  return areaOf(tieBlocks(at(probabilities, label), (i) => data.truth[i] === label, data.weights));
+  return areaOf(rankingOf(at(probabilities, label), data.truth, label, data.weights));
 }
 
 export const rocAuc: LabelMetric = {

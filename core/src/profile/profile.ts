@@ -1,23 +1,14 @@
-import { at, quantile, sum } from '../numbers.js';
+import { at, sortedValues } from '../numbers.js';
 import { countCodes } from '../table/labels.js';
-import { isCoded, type Column, type ColumnKind, type Table } from '../table/table.js';
+import { isCoded, type CodedColumn, type Column, type ColumnKind, type Table } from '../table/table.js';
+import { runAll, type Work } from '../work/work.js';
+import { summarise, type NumberSummary } from './number-summary.js';
 
 /** Equal-width bins from `low` to `high`; the last one includes `high`. */
 export interface Histogram {
   readonly low: number;
   readonly high: number;
   readonly counts: readonly number[];
-}
-
-export interface NumberSummary {
-  readonly mean: number;
-  /** With n − 1; null for fewer than two values. */
-  readonly sd: number | null;
-  readonly min: number;
-  readonly q1: number;
-  readonly median: number;
-  readonly q3: number;
-  readonly max: number;
 }
 
 export interface ColumnProfile {
@@ -28,10 +19,15 @@ export interface ColumnProfile {
   /** Null for columns of texts and for a column without any value; milliseconds for times. */
   readonly summary: NumberSummary | null;
   readonly histogram: Histogram | null;
-  /** The most frequent values of a column of texts, most frequent first. */
-  readonly top: readonly { readonly value: string; readonly count: number }[];
-  /** What stopped the column from being numeric. */
+  /** The most frequent values of a column of texts, most frequent first, in label order where they are equal. */
+  readonly top: readonly Frequency[];
+  /** What stopped the column from being numeric, or how it was read. */
   readonly note: string | null;
+}
+
+export interface Frequency {
+  readonly value: string;
+  readonly count: number;
 }
 
 const BINS = 24;
@@ -39,29 +35,33 @@ const TOP_VALUES = 8;
 
 /** Summaries of every column, in column order. */
 export function profileTable(table: Table, notes: readonly (string | null)[] = []): ColumnProfile[] {
-  return table.columns.map((column, i) => profileColumn(column, notes[i] ?? null));
+  return table.columns.map((column, i) => profileColumn({ column, note: notes[i] ?? null }));
 }
 
-function profileColumn(column: Column, note: string | null): ColumnProfile {
-  if (isCoded(column)) {
-    const counts = countCodes(column.codes, column.levels.length);
-    const present = counts.reduce((a, b) => a + b, 0);
-    const top = column.levels
-      .map((value, code) => ({ value, count: at(counts, code) }))
-      .filter((level) => level.count > 0)
-      .sort((a, b) => b.count - a.count);
-    return {
-      name: column.name,
-      kind: column.kind,
-      missing: column.codes.length - present,
-      distinct: top.length,
-      summary: null,
-      histogram: null,
-      top: top.slice(0, TOP_VALUES),
-      note,
-    };
-  }
-  const sorted = column.values.filter((value) => !Number.isNaN(value)).sort();
+/** The same, in the threads of a crew where there is one. */
+export async function profileTableWith(
+  table: Table,
+  notes: readonly (string | null)[],
+  work: Work,
+): Promise<ColumnProfile[]> {
+  if (!work.crew) return profileTable(table, notes);
+  const inputs = table.columns.map((column, i) => ({
+    input: { column, note: notes[i] ?? null },
+    share: (i + 1) / table.columns.length,
+  }));
+  return runAll('profileColumn', inputs, work.crew, work, 'summarising');
+}
+
+/** Summary of one column; runs in any thread. */
+export function profileColumn({
+  column,
+  note,
+}: {
+  readonly column: Column;
+  readonly note: string | null;
+}): ColumnProfile {
+  if (isCoded(column)) return profileCoded(column, note);
+  const sorted = sortedValues(column.values);
   let distinct = 0;
   for (let i = 0; i < sorted.length; i++) if (i === 0 || sorted[i] !== sorted[i - 1]) distinct++;
   return {
@@ -76,29 +76,41 @@ function profileColumn(column: Column, note: string | null): ColumnProfile {
   };
 }
 
-function summarise(sorted: Float64Array): NumberSummary {
-  const n = sorted.length;
-  const mean = sum(sorted) / n;
-  const squares = sum(sorted.map((value) => (value - mean) ** 2));
+function profileCoded(column: CodedColumn, note: string | null): ColumnProfile {
+  const counts = countCodes(column.codes, column.levels.length);
+  let present = 0;
+  let distinct = 0;
+  const top: Frequency[] = [];
+  counts.forEach((count, code) => {
+    if (count === 0) return;
+    present += count;
+    distinct++;
+    if (top.length === TOP_VALUES && count <= at(top, TOP_VALUES - 1).count) return;
+    const place = top.findIndex((other) => other.count < count);
+    top.splice(place < 0 ? top.length : place, 0, { value: at(column.levels, code), count });
+    top.length = Math.min(top.length, TOP_VALUES);
+  });
   return {
-    mean,
-    sd: n < 2 ? null : Math.sqrt(squares / (n - 1)),
-    min: at(sorted, 0),
-    q1: quantile(sorted, 0.25),
-    median: quantile(sorted, 0.5),
-    q3: quantile(sorted, 0.75),
-    max: at(sorted, n - 1),
+    name: column.name,
+    kind: column.kind,
+    missing: column.codes.length - present,
+    distinct,
+    summary: null,
+    histogram: null,
+    top,
+    note,
   };
 }
 
 function histogram(sorted: Float64Array, distinct: number): Histogram {
   const low = at(sorted, 0);
   const high = at(sorted, sorted.length - 1);
-  const counts = new Array<number>(Math.min(BINS, distinct)).fill(0);
+  const counts = new Int32Array(Math.min(BINS, distinct));
+  const last = counts.length - 1;
   const width = (high - low) / counts.length;
-  for (const value of sorted) {
-    const bin = width > 0 ? Math.min(Math.floor((value - low) / width), counts.length - 1) : 0;
-    counts[bin] = at(counts, bin) + 1;
+  for (let i = 0; i < sorted.length; i++) {
+    const bin = width > 0 ? Math.min(Math.floor(((sorted[i] ?? 0) - low) / width), last) : 0;
+    counts[bin] = (counts[bin] ?? 0) + 1;
   }
-  return { low, high, counts };
+  return { low, high, counts: Array.from(counts) };
 }

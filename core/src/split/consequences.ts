@@ -1,21 +1,20 @@
 import type { Check } from '../check/check.js';
-import { labelsOf } from '../table/labels.js';
+import { targetOf } from '../leaks/watch.js';
+import { driftChecks, shareCheck, twinCheck } from '../quality/checks.js';
+import { findTwins } from '../quality/crossing.js';
+import { driftOf, type Drift } from '../quality/drift.js';
+import { summariseParts, type PartRows } from '../quality/part-summary.js';
 import { featuresOf, type Roles } from '../table/roles.js';
 import { columnNamed, type Table } from '../table/table.js';
-import {
-  driftCheck,
-  groupCheck,
-  LARGE_DRIFT,
-  shareCheck,
-  tellingChecks,
-  twinCheck,
-} from './consequence-checks.js';
-import { driftOf, type Drift } from './drift.js';
+import { groupCheck, tellingChecks } from './consequence-checks.js';
 import { partMap, type MapCell } from './part-map.js';
-import { summariseParts, type PartSummary } from './part-summary.js';
-import type { SplitPlan } from './plan.js';
-import { rowsOfPart, strataOf } from './split.js';
+import { PART_NAMES, type PartName, type SplitPlan } from './plan.js';
+import { rowsOfPart } from './split.js';
 import type { UsableRows } from './usable.js';
+
+export interface PartSummary extends PartRows {
+  readonly name: PartName;
+}
 
 export interface SplitConsequences {
   readonly unlabelled: number;
@@ -36,8 +35,10 @@ export function splitConsequences(
   parts: Int8Array,
 ): SplitConsequences {
   const target = columnNamed(table, roles.target);
-  const strata = roles.task === 'regression' ? strataOf(target) : labelsOf(target);
-  const summaries = summariseParts(table, roles, strata, parts);
+  const watched = targetOf(table, roles);
+  const strata = watched.classes;
+  const numeric = roles.task === 'regression' ? target : null;
+  const summaries: PartSummary[] = summariseParts(PART_NAMES, parts, strata, numeric);
   const features = featuresOf(table, roles);
   const drift = features
     .filter((column) => column.name !== plan.group)
@@ -53,12 +54,9 @@ export function splitConsequences(
     checks: [
       ...groupCheck(table, roles, plan, used, parts),
       shareCheck(summaries, strata.labels, roles.target),
-      twinCheck(features, parts),
-      ...drift
-        .filter((d) => d.value >= LARGE_DRIFT)
-        .slice(0, 3)
-        .map(driftCheck),
-      ...tellingChecks(features, roles, strata.codes, used.usable, strata.labels),
+      twinCheck(findTwins(features, parts, null)),
+      ...driftChecks(drift),
+      ...tellingChecks(watched),
     ],
     map: partMap(table, plan.group ?? roles.group, strata, parts),
   };

@@ -8,9 +8,6 @@ export type PartCode = -1 | 0 | 1 | 2;
 
 export const LEFT_OUT = -1;
 
-/** Algorithm and version: what a plan with a seed gives never changes under the same name. */
-type SplitMethod = 'random@1' | 'stratified@1' | 'grouped@1' | 'stratified-grouped@1';
-
 /** How a table's rows are to be parted. Shares are whole percentages that sum to 100. */
 export interface SplitPlan {
   readonly shares: Readonly<Record<PartName, number>>;
@@ -19,12 +16,6 @@ export interface SplitPlan {
   /** Column whose values are never parted. */
   readonly group: string | null;
   readonly seed: number;
-}
-
-/** The method that a plan calls for. */
-export function methodOf(plan: SplitPlan): SplitMethod {
-  if (plan.group !== null) return plan.stratify === null ? 'grouped@1' : 'stratified-grouped@1';
-  return plan.stratify === null ? 'random@1' : 'stratified@1';
 }
 
 export const LARGEST_SEED = 2 ** 31 - 1;

@@ -2,8 +2,8 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { iris, tableOf } from '../../test/files.js';
 import { apportion, apportionClasses } from './apportion.js';
-import { checkPlan, methodOf, type SplitPlan } from './plan.js';
-import { rowsOfPart, splitRows } from './split.js';
+import { checkPlan, type SplitPlan } from './plan.js';
+import { methodOf, rowsOfPart, splitRows } from './split.js';
 import { usableRows } from './usable.js';
 
 const plan = (over: Partial<SplitPlan> = {}): SplitPlan => ({

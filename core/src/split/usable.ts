@@ -1,6 +1,7 @@
 import { SieveError } from '../errors.js';
 import { at } from '../numbers.js';
 import { cellText, columnNamed, isCoded, isMissing, type Table } from '../table/table.js';
+import { firstAlike } from '../table/same-rows.js';
 import type { Roles } from '../table/roles.js';
 
 export interface UsableRows {
@@ -19,43 +20,38 @@ export interface UsableRows {
 export function usableRows(table: Table, roles: Pick<Roles, 'target' | 'identifier'>): UsableRows {
   const target = columnNamed(table, roles.target);
   const usable = new Uint8Array(table.rowCount);
-  const seen = new Set<string>();
   let unlabelled = 0;
   let repeated = 0;
-  for (let row = 0; row < table.rowCount; row++) {
-    if (isMissing(target, row)) {
-      unlabelled++;
-      continue;
-    }
-    // Raw codes and numbers identify a row as well as its texts do, and are shorter to join.
-    const key = table.columns.map((c) => String(at(isCoded(c) ? c.codes : c.values, row))).join('|');
-    if (seen.has(key)) repeated++;
+  const isLabelled = (row: number) => !isMissing(target, row);
+  firstAlike(table.columns, table.rowCount, isLabelled).forEach((first, row) => {
+    if (first < 0) unlabelled++;
+    else if (first < row) repeated++;
     else usable[row] = 1;
-    seen.add(key);
-  }
+  });
   if (roles.identifier !== null) checkIdentifier(table, roles.identifier, usable);
   return { usable, unlabelled, repeated };
 }
 
 function checkIdentifier(table: Table, name: string, usable: Uint8Array): void {
   const column = columnNamed(table, name);
-  const rowOf = new Map<string, number>();
+  // Codes and numbers name a row as well as its text does.
+  const cells = isCoded(column) ? column.codes : column.values;
+  const rowOf = new Map<number, number>();
   for (let row = 0; row < table.rowCount; row++) {
     if (usable[row] === 0) continue;
-    const id = cellText(column, row);
-    if (id === null) {
+    if (isMissing(column, row)) {
       throw new SieveError('identifier-missing', `Row ${row + 1} has no ${name}, so it cannot be named.`, {
         field: name,
       });
     }
-    const earlier = rowOf.get(id);
+    const earlier = rowOf.get(at(cells, row));
     if (earlier !== undefined) {
       throw new SieveError(
         'identifier-repeated',
-        `${name} ${id} stands in rows ${earlier + 1} and ${row + 1}, which differ: it does not name one row.`,
+        `${name} ${cellText(column, row)} stands in rows ${earlier + 1} and ${row + 1}, which differ: it does not name one row.`,
         { field: name },
       );
     }
-    rowOf.set(id, row);
+    rowOf.set(at(cells, row), row);
   }
 }

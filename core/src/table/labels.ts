@@ -1,4 +1,3 @@
-import { at } from '../numbers.js';
 import { sortLabels } from './order.js';
 import { cellText, isCoded, type Column } from './table.js';
 
@@ -15,7 +14,7 @@ export function labelsOf(column: Column): Labelled {
   const keys: ArrayLike<number> = isCoded(column) ? column.codes : column.values;
   const textOf = new Map<number, string>();
   for (let row = 0; row < rowCount; row++) {
-    const key = at(keys, row);
+    const key = keys[row] ?? 0;
     if (textOf.has(key)) continue;
     const text = cellText(column, row);
     if (text !== null) textOf.set(key, text);
@@ -25,7 +24,7 @@ export function labelsOf(column: Column): Labelled {
   const codeOfKey = new Map<number, number>();
   for (const [key, text] of textOf) codeOfKey.set(key, codeOf.get(text) ?? -1);
   const codes = new Int32Array(rowCount);
-  for (let row = 0; row < rowCount; row++) codes[row] = codeOfKey.get(at(keys, row)) ?? -1;
+  for (let row = 0; row < rowCount; row++) codes[row] = codeOfKey.get(keys[row] ?? 0) ?? -1;
   return { labels, codes };
 }
 
@@ -33,8 +32,8 @@ export function labelsOf(column: Column): Labelled {
 export function countCodes(codes: ArrayLike<number>, size: number): number[] {
   const counts = new Array<number>(size).fill(0);
   for (let i = 0; i < codes.length; i++) {
-    const code = at(codes, i);
-    if (code >= 0) counts[code] = at(counts, code) + 1;
+    const code = codes[i] ?? 0;
+    if (code >= 0) counts[code] = (counts[code] ?? 0) + 1;
   }
   return counts;
 }

@@ -74,7 +74,7 @@ export function checkRoles(names: readonly string[], target: Column, roles: Role
 }
 
 /** The columns that students get to predict from. */
-export function featuresOf(table: Table, roles: Roles): Column[] {
+export function featuresOf(table: Table, roles: Pick<Roles, 'target' | 'identifier' | 'withheld'>): Column[] {
   const not = new Set([roles.target, roles.identifier, ...roles.withheld]);
   return table.columns.filter((column) => !not.has(column.name));
 }

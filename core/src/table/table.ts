@@ -68,6 +68,12 @@ export function cellText(column: Column, row: number): string | null {
   return column.kind === 'number' ? String(value) : timeText(value, column.format);
 }
 
+/** All cells of a column as they are written; a missing one as an empty text. */
+export function cellTexts(column: Column): string[] {
+  if (isCoded(column)) return Array.from(column.codes, (code) => column.levels[code] ?? '');
+  return Array.from(column.values, (_, row) => cellText(column, row) ?? '');
+}
+
 function timeText(value: number, format: TimeFormat): string {
   const iso = new Date(value).toISOString();
   if (format.separator === null) return iso.slice(0, 10);

@@ -868,12 +868,9 @@ export interface components {
             /** @description Null for columns of texts and for a column without any value; milliseconds for times. */
             summary: components["schemas"]["NumberSummary"] | null;
             histogram: components["schemas"]["Histogram"] | null;
-            /** @description The most frequent values of a column of texts, most frequent first. */
-            top: {
-                value: string;
-                count: number;
-            }[];
-            /** @description What stopped the column from being numeric. */
+            /** @description The most frequent values of a column of texts, most frequent first, in label order where they are equal. */
+            top: components["schemas"]["Frequency"][];
+            /** @description What stopped the column from being numeric, or how it was read. */
             note: string | null;
         };
         /** @enum {string} */
@@ -887,12 +884,20 @@ export interface components {
             median: number;
             q3: number;
             max: number;
+            /** @description Bias-corrected (G1); null for fewer than three values or where they do not vary. */
+            skewness: number | null;
+            /** @description Excess over a normal distribution, bias-corrected (G2); null for fewer than four values or without spread. */
+            kurtosis: number | null;
         };
         /** @description Equal-width bins from `low` to `high`; the last one includes `high`. */
         Histogram: {
             low: number;
             high: number;
             counts: number[];
+        };
+        Frequency: {
+            value: string;
+            count: number;
         };
         /** @description What the columns of a table are for. */
         Roles: {
@@ -938,15 +943,20 @@ export interface components {
             map: components["schemas"]["MapCell"][];
         };
         PartSummary: {
-            name: components["schemas"]["PartName"];
             rows: number;
-            /** @description By label in label order; for a numeric target, by its fifths. */
+            /** @description By label in label order; for a numeric target, by its fifths. Empty without a target. */
+            classes: components["schemas"]["ClassShare"][];
+            /** @description Mean of a numeric target; null for classes. */
+            targetMean: number | null;
+            name: components["schemas"]["PartName"];
+        };
+        PartRows: {
+            rows: number;
+            /** @description By label in label order; for a numeric target, by its fifths. Empty without a target. */
             classes: components["schemas"]["ClassShare"][];
             /** @description Mean of a numeric target; null for classes. */
             targetMean: number | null;
         };
-        /** @enum {string} */
-        PartName: "training" | "validation" | "heldout";
         /** @description Number of rows of one class in a part, its share there and the share's 95 % interval (Wilson). */
         ClassShare: {
             label: string;
@@ -955,7 +965,9 @@ export interface components {
             low: number;
             high: number;
         };
-        /** @description Difference of a feature between training and held-out rows. */
+        /** @enum {string} */
+        PartName: "training" | "validation" | "heldout";
+        /** @description Difference of a feature between the rows of two parts. */
         Drift: {
             column: string;
             /**
@@ -964,6 +976,9 @@ export interface components {
              */
             measure: "standardised difference" | "total variation";
             value: number;
+            /** @description Kolmogorov–Smirnov distance of numbers: the largest difference of the two distribution functions. */
+            distance: number | null;
+            /** @description Mean of a column of numbers in each part. */
             training: number | null;
             heldout: number | null;
         };
@@ -1111,6 +1126,11 @@ export interface components {
             positive: string | null;
             /** @description Whether predicted labels are enough, or the probabilities themselves are judged. */
             needs: ("labels" | "probabilities") | "numbers";
+            /** @description Names of the columns of labels and of the positive probability, where they are not the usual ones. */
+            names?: {
+                label?: string;
+                positive?: string;
+            };
         };
         /** @enum {string} */
         ReceiptOutcome: "waiting" | "checked" | "refused" | "failed";
@@ -1149,7 +1169,7 @@ export interface components {
                 outOf: number;
             } | null;
         };
-        /** @description A 95 % interval and how it was found, or the reason why there is none. */
+        /** @description An interval and how it was found, or the reason why there is none. */
         Interval: {
             low: number;
             high: number;
@@ -1210,7 +1230,9 @@ export interface components {
         /** @description A figure, or the reason why there is none. */
         Figure: {
             value: number;
-        } | {
+        } | components["schemas"]["Undefined"];
+        /** @description No figure, and why. */
+        Undefined: {
             value: null;
             reason: string;
         };

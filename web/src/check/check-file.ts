@@ -4,7 +4,7 @@ import type { CheckAnswer, CheckRequest } from './check.worker.js';
 /** Checks a file before it is sent, off the page's thread, with the code that the server runs. */
 export function checkFile(file: File, rules: PredictionRules): Promise<CheckAnswer> {
   // Not even read: a file this large would only fill the browser's memory.
-  const tooLarge = sizeCheck(file.size, file.name);
+  const tooLarge = sizeCheck(file.size, file.name, rules.identifiers.length);
   if (tooLarge) return Promise.resolve({ checks: [tooLarge], rows: null, milliseconds: 0 });
   return new Promise((resolve, reject) => {
     const worker = new Worker(new URL('./check.worker.ts', import.meta.url), { type: 'module' });

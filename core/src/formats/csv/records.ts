@@ -1,7 +1,9 @@
 import Papa from 'papaparse';
 import { SieveError } from '../../errors.js';
-import { counted } from '../../numbers.js';
-import { decodeText, refuseForeign, type Encoding } from '../sniff.js';
+import { at, counted } from '../../numbers.js';
+import { encodingOf, refuseForeign, toUtf8, type Encoding } from '../sniff.js';
+import { cutPieces, recordEnd, type Piece } from './pieces.js';
+import { plainRecords, type PlainRecords } from './plain.js';
 
 /** How a delimited file is written. */
 export interface Dialect {
@@ -9,47 +11,77 @@ export interface Dialect {
   readonly delimiter: string;
 }
 
-/** A delimited text, opened: its dialect and its header; records follow by `eachRecord`. */
+/** A delimited text, opened: its dialect and its header; the records follow by `records`, piece by piece. */
 export interface DelimitedText {
   readonly file: string;
   readonly dialect: Dialect;
   readonly header: readonly string[];
-  readonly text: string;
+  /** What ends a record. */
+  readonly newline: '\n' | '\r';
+  /** Encoded so that bytes below 128 are ASCII. */
+  readonly bytes: Uint8Array;
+}
+
+/** The records of one piece, and for each the line on which it starts. */
+export interface Records {
+  readonly fields: readonly (readonly string[])[];
+  readonly lines: ArrayLike<number>;
 }
 
 const DELIMITERS = [',', ';', '\t', '|'] as const;
+const SAMPLE_BYTES = 1 << 16;
+const QUOTE = 0x22;
 
 /**
  * Opens delimited text: refuses what is no text, detects encoding and delimiter, reads the header.
  *
  * @throws SieveError `empty-file`, `not-text`, `html-file`, `csv-open-quote`, `csv-quote`, `csv-header`
  */
-export function openDelimited(bytes: Uint8Array, file: string): DelimitedText {
-  refuseForeign(bytes, file);
-  const { text, encoding } = decodeText(bytes);
-  if (text.trim() === '')
+export function openDelimited(given: Uint8Array, file: string): DelimitedText {
+  refuseForeign(given, file);
+  const encoding = encodingOf(given);
+  const bytes = toUtf8(given, encoding);
+  const sample = decode(bytes.subarray(0, endOfSample(bytes)), encoding);
+  if (sample.trim() === '' && decode(bytes, encoding).trim() === '')
     throw new SieveError('empty-file', `${file} holds nothing but blank space.`, { file });
-  const delimiter = detectDelimiter(text);
-  let header: readonly string[] = [];
-  readRecords(text, delimiter, file, (fields) => {
-    header = fields;
-    return false;
-  });
-  return { file, dialect: { encoding, delimiter }, header: checkedHeader(header, file), text };
+  const newline = recordEnd(bytes) === 0x0a ? '\n' : '\r';
+  const delimiter = detectDelimiter(sample, newline);
+  const opened = { file, dialect: { encoding, delimiter }, header: [], newline, bytes } as const;
+  for (const piece of piecesOf(opened)) {
+    const [header] = parse(opened, piece).fields;
+    if (header) return { ...opened, header: checkedHeader(header, file) };
+  }
+  throw new SieveError('empty-file', `${file} holds nothing but blank space.`, { file });
 }
 
+/** The pieces of the text; the first one begins with the header. */
+export const piecesOf = (source: DelimitedText): Generator<Piece> =>
+  cutPieces(source.bytes, source.dialect.delimiter);
+
+/** Up to the last end of a line in the first 64 KiB. */
+function endOfSample(bytes: Uint8Array): number {
+  if (bytes.length <= SAMPLE_BYTES) return bytes.length;
+  const end = bytes.lastIndexOf(0x0a, SAMPLE_BYTES);
+  return end > 0 ? end + 1 : SAMPLE_BYTES;
+}
+
+/** Makes texts of bytes that `toUtf8` gave. */
+export function decoderOf(encoding: Encoding): (bytes: Uint8Array) => string {
+  const decoder = new TextDecoder(encoding === 'windows-1252' ? encoding : 'utf-8');
+  return (bytes) => decoder.decode(bytes);
+}
+
+const decode = (bytes: Uint8Array, encoding: Encoding): string => decoderOf(encoding)(bytes);
+
 /** The delimiter that cuts the first lines into the same number of fields most often; a comma where none does. */
-function detectDelimiter(text: string): string {
-  const sample = text.slice(0, 65_536);
-  const lines =
-    sample.length < text.length ? sample.slice(0, sample.lastIndexOf('\n') + 1) || sample : sample;
+function detectDelimiter(sample: string, newline: '\n' | '\r'): string {
   let best: { delimiter: string; agreeing: number; fields: number } = {
     delimiter: ',',
     agreeing: 0,
     fields: 1,
   };
   for (const delimiter of DELIMITERS) {
-    const { data } = Papa.parse<string[]>(lines, { delimiter, preview: 50, skipEmptyLines: true });
+    const { data } = Papa.parse<string[]>(sample, { delimiter, newline, preview: 50, skipEmptyLines: true });
     const fields = data[0]?.length ?? 1;
     const agreeing = fields < 2 ? 0 : data.filter((record) => record.length === fields).length;
     if (agreeing > best.agreeing || (agreeing === best.agreeing && agreeing > 0 && fields > best.fields)) {
@@ -61,6 +93,7 @@ function detectDelimiter(text: string): string {
 
 function checkedHeader(fields: readonly string[], file: string): string[] {
   const names = fields.map((name) => name.trim());
+  const firstOf = new Map<string, number>();
   names.forEach((name, i) => {
     const place = { file, line: 1, column: i + 1 };
     if (name === '') {
@@ -70,74 +103,104 @@ function checkedHeader(fields: readonly string[], file: string): string[] {
         place,
       );
     }
-    const first = names.indexOf(name);
-    if (first < i) {
+    const first = firstOf.get(name);
+    if (first !== undefined) {
       throw new SieveError(
         'csv-header',
         `${file}, line 1: columns ${first + 1} and ${i + 1} are both called “${name}”.`,
         place,
       );
     }
+    firstOf.set(name, i);
   });
   return names;
 }
 
 /**
- * Calls `visit` with the fields of each record after the header and the line on which the record starts.
- * Blank lines are passed over. Stops early when `visit` returns false.
+ * The records of a piece, without the header and without blank lines.
  *
- * @throws SieveError `csv-open-quote`, `csv-quote`, `csv-ragged`
+ * @throws SieveError `csv-open-quote`, `csv-quote`, `csv-ragged` at the first offence of the piece
  */
-export function eachRecord(
-  source: DelimitedText,
-  visit: (fields: readonly string[], line: number) => boolean,
-): void {
-  const { file, header } = source;
-  let first = true;
-  readRecords(source.text, source.dialect.delimiter, file, (fields, line) => {
-    if (first) {
-      first = false;
-      return true;
-    }
-    if (fields.length !== header.length) {
-      throw new SieveError(
-        'csv-ragged',
-        `${file}, line ${line}: ${counted(fields.length, 'field')}, but the header has ${header.length}.`,
-        { file, line, column: Math.min(fields.length, header.length) + 1 },
-      );
-    }
-    return visit(fields, line);
-  });
+export function recordsOf(source: Omit<DelimitedText, 'bytes'>, piece: Piece): Records {
+  const { header } = source;
+  const { fields, lines } = parse(source, piece);
+  const skip = piece.line === 1 ? 1 : 0;
+  for (let i = skip; i < fields.length; i++) {
+    const found = at(fields, i).length;
+    if (found === header.length) continue;
+    throw raggedError(source, at(lines, i), found);
+  }
+  return skip === 0 ? { fields, lines } : { fields: fields.slice(1), lines: Array.from(lines).slice(1) };
 }
 
-/** Every record that is not a blank line, with its line; problems of quoting are thrown where they occur. */
-function readRecords(
-  text: string,
-  delimiter: string,
-  file: string,
-  visit: (fields: readonly string[], line: number) => boolean,
+/**
+ * The records of a piece without quotation marks, without the header and blank lines; null for a piece that has one,
+ * and for the first piece, which has the header.
+ *
+ * @throws SieveError `csv-ragged`
+ */
+export function plainPiece(
+  source: Omit<DelimitedText, 'bytes'>,
+  { bytes, line }: Piece,
+): PlainRecords | null {
+  if (line === 1 || bytes.includes(QUOTE)) return null;
+  const { delimiter } = source.dialect;
+  const end = source.newline.charCodeAt(0);
+  const found = plainRecords(bytes, delimiter.charCodeAt(0), end, source.header.length, line);
+  if ('fields' in found) throw raggedError(source, found.line, found.fields);
+  return found;
+}
+
+const raggedError = ({ file, header }: Omit<DelimitedText, 'bytes'>, line: number, found: number) =>
+  new SieveError(
+    'csv-ragged',
+    `${file}, line ${line}: ${counted(found, 'field')}, but the header has ${header.length}.`,
+    { file, line, column: Math.min(found, header.length) + 1 },
+  );
+
+/** Calls `visit` with the fields of each record after the header and the line on which it starts. */
+export function eachRecord(
+  source: DelimitedText,
+  visit: (fields: readonly string[], line: number) => void,
 ): void {
-  let line = 1;
-  let position = 0;
-  const failures: unknown[] = [];
-  Papa.parse<string[]>(text, {
-    delimiter,
-    step: ({ data, errors, meta }, parser) => {
-      const start = line;
-      for (; position < meta.cursor; position++) if (text.charCodeAt(position) === 10) line++;
-      try {
-        const problem = errors.find((error) => error.type === 'Quotes');
-        if (problem) throw quoteError(problem.code, file, start, data.length);
-        const blank = data.length === 1 && data[0] === '';
-        if (!blank && !visit(data, start)) parser.abort();
-      } catch (error) {
-        failures.push(error);
-        parser.abort();
-      }
-    },
-  });
-  const [failure] = failures;
-  if (failure instanceof Error) throw failure;
+  for (const piece of piecesOf(source)) {
+    const { fields, lines } = recordsOf(source, piece);
+    fields.forEach((record, i) => visit(record, at(lines, i)));
+  }
+}
+
+function parse(source: Omit<DelimitedText, 'bytes' | 'header'>, piece: Piece): Records {
+  const { dialect, newline, file } = source;
+  const text = decode(piece.bytes, dialect.encoding);
+  const { data, errors } = Papa.parse<string[]>(text, { delimiter: dialect.delimiter, newline });
+  const problem = errors.find((error) => error.type === 'Quotes');
+  const returns = newline === '\n' && text.includes('\r');
+  const quoted = text.includes('"');
+  const fields: string[][] = [];
+  const lines = new Int32Array(data.length);
+  let line = piece.line;
+  for (let i = 0; i < data.length; i++) {
+    const record = at(data, i);
+    if (problem?.row === i) throw quoteError(problem.code, file, line, record.length);
+    const start = line++;
+    if (quoted) for (const field of record) line += lineEndsIn(field, newline);
+    // Lines may end in a carriage return and a line feed, all of them or some.
+    if (returns) {
+      const last = at(record, record.length - 1);
+      if (last.endsWith('\r')) record[record.length - 1] = last.slice(0, -1);
+    }
+    if (record.length === 1 && record[0] === '') continue;
+    lines[fields.length] = start;
+    fields.push(record);
+  }
+  if (problem) throw quoteError(problem.code, file, line, 1);
+  return { fields, lines: lines.subarray(0, fields.length) };
+}
+
+function lineEndsIn(field: string, newline: string): number {
+  let ends = 0;
+  for (let i = field.indexOf(newline); i >= 0; i = field.indexOf(newline, i + 1)) ends++;
+  return ends;
 }
 
 function quoteError(code: string, file: string, line: number, column: number): SieveError {

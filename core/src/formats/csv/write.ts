@@ -9,15 +9,20 @@ export function writeRecords(
   return `${Papa.unparse({ fields: [...header], data: records.map((r) => [...r]) }, { newline: '\n' })}\n`;
 }
 
-/** A table as CSV; missing cells are empty. */
-export function writeCsv(table: Table): string {
-  const records = Array.from({ length: table.rowCount }, (_, row) =>
-    table.columns.map((column) => cellText(column, row)),
-  );
-  return writeRecords(
-    table.columns.map((column) => column.name),
-    records,
-  );
+/** Rows that are put into text at once. */
+const BLOCK_ROWS = 8192;
+
+/** A table as CSV, or with another delimiter; missing cells are empty. */
+export function writeCsv(table: Table, delimiter = ','): string {
+  const options = { newline: '\n', delimiter };
+  const blocks = [Papa.unparse([table.columns.map((column) => column.name)], options)];
+  for (let start = 0; start < table.rowCount; start += BLOCK_ROWS) {
+    const records = Array.from({ length: Math.min(BLOCK_ROWS, table.rowCount - start) }, (_, i) =>
+      table.columns.map((column) => cellText(column, start + i)),
+    );
+    blocks.push(Papa.unparse(records, options));
+  }
+  return `${blocks.join('\n')}\n`;
 }
 
 /**

@@ -1,0 +1,190 @@
+import {
+  columnNamed,
+  formatOf,
+  partition,
+  PARTITION_METHODS,
+  parseParts,
+  qualityChecks,
+  selectRows,
+  splitQuality,
+  suggestTask,
+  type Partition,
+  type PartitionMethodName,
+  type PartitionPlan,
+  type Table,
+} from '@modest-sieve/core';
+import { join } from 'node:path';
+import { numberOption, usage, type AddCommand, type OutputFile, type Run } from '../command.js';
+import { inColumns } from '../text.js';
+import { assignmentCsv, rowNames } from './assignment.js';
+import { qualityText } from './quality-text.js';
+
+interface Options {
+  readonly parts: string;
+  readonly method?: string;
+  readonly stratify?: string;
+  readonly group?: string;
+  readonly time?: string;
+  readonly cutOff?: string;
+  readonly gap?: number;
+  readonly every?: number;
+  readonly column?: string;
+  readonly id?: string;
+  readonly salt?: string;
+  readonly target?: string;
+  readonly unlabelled?: string;
+  readonly seed: number;
+  readonly out?: string;
+  readonly format: string;
+  readonly assign?: string;
+}
+
+const run: Run<Options> = async (tools, [file = ''], options) => {
+  const plan = planOf(options);
+  const { table } = await tools.table(file);
+  const names = rowNames(table, options.id);
+  const split = partition(table, plan);
+  const target = options.target ?? options.stratify;
+  const isDrawn = ['random', 'stratified', 'grouped', 'stratified-grouped', 'key'].includes(plan.method);
+  const quality = splitQuality(table, split, {
+    ...(target === undefined
+      ? {}
+      : { target, numeric: suggestTask(columnNamed(table, target)) === 'regression' }),
+    ...(options.group === undefined ? {} : { group: options.group }),
+    ...(options.time === undefined ? {} : { time: options.time }),
+    ...(options.id === undefined ? {} : { identifier: options.id }),
+    ...(isDrawn
+      ? { redraw: (seed) => partition(table, { ...plan, seed, salt: `${plan.salt ?? ''}#${seed}` }).parts }
+      : {}),
+  });
+  const checks = qualityChecks(quality, target ?? null, false);
+  const parts = split.names.map((name) => {
+    const summary = quality.parts.find((part) => part.name === name);
+    return {
+      name,
+      rows: summary?.rows ?? 0,
+      classes: Object.fromEntries((summary?.classes ?? []).map(({ label, rows }) => [label, rows])),
+    };
+  });
+  const files = await filesOf(table, split, options);
+  if (options.assign !== undefined) {
+    const records = Array.from(split.parts, (part, row) => [row, split.names[part] ?? null] as const);
+    files.push({
+      path: options.assign,
+      content: assignmentCsv(
+        names,
+        ['part'],
+        records.filter(([, part]) => part !== null),
+      ),
+    });
+  }
+  const leftOut = split.parts.reduce((n, part) => (part < 0 ? n + 1 : n), 0);
+  return {
+    json: { method: split.method, seed: plan.seed, parts, left_out: leftOut, quality, checks },
+    text: [
+      `${split.method}, seed ${plan.seed}${leftOut > 0 ? `; ${leftOut} rows left out` : ''}`,
+      inColumns(
+        ['part', 'rows', 'classes'],
+        parts.map(({ name, rows, classes }) => [
+          name,
+          String(rows),
+          Object.entries(classes)
+            .slice(0, 10)
+            .map(([label, n]) => `${label} ${n}`)
+            .join(', '),
+        ]),
+      ),
+      qualityText(checks),
+    ].join('\n'),
+    files,
+  };
+};
+
+/** The plan of a line; the method follows from the settings unless it is named. */
+function planOf(options: Options): PartitionPlan {
+  const { stratify, group, time, cutOff, gap, every, column, id, salt, seed } = options;
+  const method = options.method ?? methodFor(options);
+  if (!isMethod(method))
+    throw usage(
+      `There is no method “${method}”; there are ${Object.keys(PARTITION_METHODS).join(', ')}.`,
+      'method',
+    );
+  if (options.unlabelled !== undefined && options.target === undefined)
+    throw usage(
+      '--unlabelled names a part for rows without a value in --target, which is not given.',
+      'unlabelled',
+    );
+  return {
+    method,
+    parts: parseParts(options.parts),
+    seed,
+    ...(stratify === undefined ? {} : { stratify }),
+    ...(group === undefined ? {} : { group }),
+    ...(time === undefined ? {} : { time }),
+    ...(cutOff === undefined ? {} : { cutOff }),
+    ...(gap === undefined ? {} : { gap }),
+    ...(every === undefined ? {} : { every }),
+    ...(column === undefined ? {} : { column }),
+    ...(id === undefined ? {} : { identifier: id }),
+    ...(salt === undefined ? {} : { salt }),
+    ...(options.unlabelled === undefined
+      ? {}
+      : { unlabelled: { name: options.unlabelled, target: options.target ?? '' } }),
+  };
+}
+
+function methodFor({ stratify, group, time, every, column, salt }: Options): PartitionMethodName {
+  if (time !== undefined) return 'time';
+  if (every !== undefined) return 'every';
+  if (column !== undefined) return 'column';
+  if (salt !== undefined) return 'key';
+  if (group !== undefined) return stratify === undefined ? 'grouped' : 'stratified-grouped';
+  return stratify === undefined ? 'random' : 'stratified';
+}
+
+const isMethod = (name: string): name is PartitionMethodName => Object.hasOwn(PARTITION_METHODS, name);
+
+async function filesOf(table: Table, split: Partition, { out, format }: Options): Promise<OutputFile[]> {
+  if (out === undefined) return [];
+  const write = formatOf(`x.${format}`)?.write;
+  if (!write)
+    throw usage(`Parts cannot be written as “${format}”: csv, tsv, json and parquet can be.`, 'format');
+  const files: OutputFile[] = [];
+  for (const [part, name] of split.names.entries()) {
+    const rows = Int32Array.from(split.parts.keys()).filter((row) => split.parts[row] === part);
+    files.push({ path: join(out, `${name}.${format}`), content: await write(selectRows(table, rows)) });
+  }
+  return files;
+}
+
+export const addSplit: AddCommand = (program, start) => {
+  program
+    .command('split')
+    .description('Part the rows of a table, and judge how good the split is.')
+    .argument('<file>', 'the table; - is CSV on standard input')
+    .requiredOption('--parts <parts>', 'for instance train=0.8,heldout=0.2, or train=rest,heldout=200')
+    .option(
+      '--method <name>',
+      `one of ${Object.keys(PARTITION_METHODS).join(', ')}; follows from the rest where left out`,
+    )
+    .option('--stratify <column>', 'equal shares of its values in every part')
+    .option('--group <column>', 'its values are never parted')
+    .option('--time <column>', 'parts follow one another in its order')
+    .option('--cut-off <value>', 'first point in time of the second part')
+    .option(
+      '--gap <n>',
+      'time left out before each later part: days, or units of a column of numbers',
+      numberOption('gap'),
+    )
+    .option('--every <n>', 'each n-th row to the second part', numberOption('every'))
+    .option('--column <column>', 'its values name the parts')
+    .option('--id <column>', 'names the rows')
+    .option('--salt <text>', 'a row’s part follows from its identifier and this text alone')
+    .option('--target <column>', 'the column to be predicted, for counts of its classes')
+    .option('--unlabelled <name>', 'a further part for rows without a value in --target')
+    .requiredOption('--seed <n>', 'the same seed gives the same split', numberOption('seed'))
+    .option('--out <folder>', 'one file for each part goes there')
+    .option('--format <name>', 'of the parts: csv, tsv, json or parquet', 'csv')
+    .option('--assign <file>', 'CSV with the part of each row')
+    .action(start(run));
+};

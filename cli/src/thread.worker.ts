@@ -1,0 +1,15 @@
+import { answerTask, type TaskRequest } from '@modest-sieve/core';
+import { parentPort } from 'node:worker_threads';
+
+/** Entry of a worker thread: answers each request with what its task gives, or with its error. */
+parentPort?.on('message', ({ name, input }: TaskRequest) => {
+  const answer = answerTask(name, input);
+  parentPort?.postMessage(answer, 'output' in answer ? buffersIn(answer.output) : []);
+});
+
+/** The buffers of typed arrays in an output, which are moved and not copied. */
+function buffersIn(output: unknown): ArrayBuffer[] {
+  if (ArrayBuffer.isView(output)) return output.buffer instanceof ArrayBuffer ? [output.buffer] : [];
+  if (typeof output !== 'object' || output === null) return [];
+  return [...new Set(Object.values(output).flatMap(buffersIn))];
+}

@@ -1,0 +1,81 @@
+import {
+  SieveError,
+  type Crew,
+  type TaskAnswer,
+  type TaskInput,
+  type TaskName,
+  type TaskOutput,
+} from '@modest-sieve/core';
+import { Worker } from 'node:worker_threads';
+
+/** Texts of a piece die young: with room for all of them they are not copied about first. */
+const YOUNG_MEGABYTES = 128;
+
+interface Waiting {
+  readonly request: { readonly name: TaskName; readonly input: unknown };
+  readonly resolve: (answer: TaskAnswer) => void;
+  readonly reject: (error: unknown) => void;
+}
+
+/**
+ * Worker threads that run tasks of the core, each one at a time; they are started when first needed.
+ * Bytes are sent as copies of what is needed of them, results are moved.
+ */
+export class Threads implements Crew {
+  private readonly idle: Worker[] = [];
+  private readonly all = new Set<Worker>();
+  private readonly queue: Waiting[] = [];
+
+  constructor(readonly size: number) {}
+
+  async run<N extends TaskName>(name: N, input: TaskInput<N>): Promise<TaskOutput<N>> {
+    const answer = (await new Promise<TaskAnswer>((resolve, reject) => {
+      this.queue.push({ request: { name, input }, resolve, reject });
+      this.next();
+    })) as TaskAnswer<N>;
+    if ('error' in answer) throw new SieveError(answer.error.code, answer.error.message, answer.error.place);
+    return answer.output;
+  }
+
+  private next(): void {
+    const worker = this.idle.pop() ?? (this.all.size < this.size ? this.start() : undefined);
+    if (!worker) return;
+    const waiting = this.queue.shift();
+    if (!waiting) {
+      this.idle.push(worker);
+      return;
+    }
+    const listen = (on: 'on' | 'off') => {
+      worker[on]('message', answered);
+      worker[on]('error', failed);
+    };
+    const answered = (answer: TaskAnswer) => {
+      listen('off');
+      worker.unref();
+      this.idle.push(worker);
+      waiting.resolve(answer);
+      this.next();
+    };
+    const failed = (error: unknown) => {
+      listen('off');
+      this.all.delete(worker);
+      waiting.reject(error);
+      this.next();
+    };
+    listen('on');
+    worker.ref();
+    worker.postMessage(waiting.request);
+  }
+
+  private start(): Worker {
+    const worker = new Worker(new URL('./thread.worker.js', import.meta.url), {
+      resourceLimits: { maxYoungGenerationSizeMb: YOUNG_MEGABYTES },
+    });
+    this.all.add(worker);
+    return worker;
+  }
+
+  async stop(): Promise<void> {
+    await Promise.all([...this.all].map((worker) => worker.terminate()));
+  }
+}

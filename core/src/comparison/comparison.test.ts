@@ -1,0 +1,96 @@
+import { describe, expect, it } from '@jest/globals';
+import fc from 'fast-check';
+import { testFile } from '../../test/files.js';
+import { labelCase } from '../../test/reference-case.js';
+import { compareLabels, compareNumbers } from './compare.js';
+import { mcnemar } from './mcnemar.js';
+import { correctedResampledT, summariseFolds } from './over-folds.js';
+
+const more = JSON.parse(new TextDecoder().decode(testFile('reference/more.json'))) as {
+  mcnemar: { both: [[number, number], [number, number]]; p: number };
+  resampled_t: { first: number[]; second: number[]; t: number; p: number };
+};
+
+describe('McNemar’s exact test', () => {
+  it('gives the chance that statsmodels 0.13 gives', () => {
+    const [[both, onlyFirst], [onlySecond, neither]] = more.mcnemar.both;
+    const rows = [
+      ...Array.from({ length: both }, () => [0, 0]),
+      ...Array.from({ length: onlyFirst }, () => [0, 1]),
+      ...Array.from({ length: onlySecond }, () => [1, 0]),
+      ...Array.from({ length: neither }, () => [1, 1]),
+    ];
+    const test = mcnemar(
+      rows.map(() => 0),
+      rows.map(([a]) => a ?? 0),
+      rows.map(([, b]) => b ?? 0),
+    );
+    expect(test).toEqual({ onlyFirst, onlySecond, p: expect.closeTo(more.mcnemar.p, 12) });
+  });
+
+  it('finds no difference where both are right on the same rows', () => {
+    expect(mcnemar([0, 1, 1], [0, 1, 0], [0, 1, 2]).p).toBe(1);
+  });
+});
+
+describe('figures over folds', () => {
+  it('are the mean, deviation and standard error of the folds', () => {
+    const figures = [0.7, 0.8, 0.9].map((value) => ({ value }));
+    const summary = summariseFolds(figures);
+    expect(summary).toEqual({
+      folds: 3,
+      mean: expect.closeTo(0.8, 12),
+      sd: expect.closeTo(0.1, 12),
+      se: expect.closeTo(0.1 / Math.sqrt(3), 12),
+    });
+    expect(summariseFolds([{ value: 1 }, { value: null, reason: 'no row is positive' }])).toEqual({
+      mean: null,
+      reason: 'fold 2: no row is positive',
+    });
+  });
+
+  it('the corrected test of a difference is Nadeau and Bengio’s, by the t of scipy 1.10.1', () => {
+    const { first, second, t, p } = more.resampled_t;
+    const test = correctedResampledT(first, second, 1 / 9);
+    expect(test).toMatchObject({ t: expect.closeTo(t, 10), p: expect.closeTo(p, 10), df: 9 });
+    expect(correctedResampledT([1, 2], [0, 1], 1 / 9)).toEqual({
+      value: null,
+      reason: 'the differences do not vary over the folds',
+    });
+  });
+});
+
+describe('two files of predictions', () => {
+  it('of classes: agreement, the rows that differ, what is confused, and the tests', () => {
+    const data = labelCase('binary');
+    const other = {
+      ...data,
+      predicted: data.predicted.map((code, row) => (row % 10 === 0 ? 1 - code : code)),
+    };
+    const found = compareLabels(data, other, data.truth);
+    const n = data.truth.length;
+    expect(found.differs.every((row) => row % 10 === 0)).toBe(true);
+    expect(found.agreement).toBeCloseTo(1 - Math.ceil(n / 10) / n, 12);
+    expect(found.confused.reduce((sum, pair) => sum + pair.rows, 0)).toBe(found.differs.length);
+    expect(found.mcnemar?.onlyFirst).toBeGreaterThan(found.mcnemar?.onlySecond ?? 0);
+    expect(found.delong).toBeNull();
+    expect(compareLabels(data, other, null).mcnemar).toBeNull();
+  });
+
+  it('of numbers: the difference of the errors, with an interval that turns with the files', () => {
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: -50, max: 50 }), { minLength: 5, maxLength: 40 }), (list) => {
+        const truth = Float64Array.from(list);
+        const a = truth.map((value, i) => value + (i % 3));
+        const b = truth.map((value, i) => value - (i % 4));
+        const one = compareNumbers(a, b, truth, 4);
+        const two = compareNumbers(b, a, truth, 4);
+        expect(one.rmse?.difference).toBeCloseTo(-(two.rmse?.difference ?? NaN), 10);
+        expect(one.mae?.low).toBeCloseTo(-(two.mae?.high ?? NaN), 10);
+        expect(one.mae?.low).toBeLessThanOrEqual(one.mae?.high ?? NaN);
+        expect(one.differs.length).toBe(a.filter((value, i) => value !== b[i]).length);
+      }),
+      { numRuns: 20 },
+    );
+  });
+});

@@ -1,0 +1,82 @@
+import { studentHalfWidth, studentTwoSided } from '../distributions/distributions.js';
+import { undefinedBecause, type Figure, type Undefined } from '../metrics/metric.js';
+
+/** A figure over folds. */
+export interface FoldSummary {
+  readonly folds: number;
+  readonly mean: number;
+  /** With n − 1; null for a single fold. */
+  readonly sd: number | null;
+  /** sd / √folds; folds share training rows, so that it is a guide and no promise. */
+  readonly se: number | null;
+}
+
+/**
+ * Mean, deviation and standard error of a metric over folds.
+ *
+ * @returns null, with the reason, where there is no fold or where the figure of one is undefined
+ */
+export function summariseFolds(
+  figures: readonly Figure[],
+): FoldSummary | { readonly mean: null; readonly reason: string } {
+  const values: number[] = [];
+  for (const [fold, figure] of figures.entries()) {
+    if (figure.value === null) return { mean: null, reason: `fold ${fold + 1}: ${figure.reason}` };
+    values.push(figure.value);
+  }
+  const n = values.length;
+  if (n === 0) return { mean: null, reason: 'there are no folds' };
+  const mean = values.reduce((a, b) => a + b, 0) / n;
+  const sd =
+    n < 2 ? null : Math.sqrt(values.reduce((total, value) => total + (value - mean) ** 2, 0) / (n - 1));
+  return { folds: n, mean, sd, se: sd === null ? null : sd / Math.sqrt(n) };
+}
+
+/** A paired difference over folds and its test. */
+export interface ResampledT {
+  readonly difference: number;
+  /** Standard error of the difference, corrected for the overlap of training rows. */
+  readonly se: number;
+  readonly t: number;
+  readonly df: number;
+  /** Two-sided. */
+  readonly p: number;
+  readonly low: number;
+  readonly high: number;
+}
+
+/**
+ * Corrected resampled t-test of paired differences over folds: the variance is taken times 1/n + test/training rows
+ * in place of 1/n, because training sets overlap (Nadeau and Bengio, Machine Learning 52, 2003).
+ *
+ * @param first figures of one model in each fold of each repeat
+ * @param second figures of the other in the same folds
+ * @param ratio test rows over training rows, 1 / (k − 1) for k folds
+ * @returns the reason where there are fewer than two folds or all differences are the same
+ */
+export function correctedResampledT(
+  first: readonly number[],
+  second: readonly number[],
+  ratio: number,
+  level = 0.95,
+): ResampledT | Undefined {
+  const differences = first.map((value, i) => value - (second[i] ?? NaN));
+  const n = differences.length;
+  if (n < 2 || second.length !== n)
+    return undefinedBecause('it takes the same folds twice, at least two of them');
+  const mean = differences.reduce((a, b) => a + b, 0) / n;
+  const variance = differences.reduce((total, d) => total + (d - mean) ** 2, 0) / (n - 1);
+  if (!(variance > 0)) return undefinedBecause('the differences do not vary over the folds');
+  const se = Math.sqrt((1 / n + ratio) * variance);
+  const df = n - 1;
+  const half = studentHalfWidth(level, df) * se;
+  return {
+    difference: mean,
+    se,
+    t: mean / se,
+    df,
+    p: studentTwoSided(mean / se, df),
+    low: mean - half,
+    high: mean + half,
+  };
+}

@@ -1,0 +1,40 @@
+import type { ColumnProfile } from '../profile/profile.js';
+import type { Labelled } from '../table/labels.js';
+import type { Roles } from '../table/roles.js';
+import type { Column, Table } from '../table/table.js';
+
+/** What was found, and so what `measure` is: a number of values or rows, a strength between 0 and 1, a share. */
+type LeakKind =
+  | 'constant'
+  | 'identifier'
+  | 'many-valued'
+  | 'known-after'
+  | 'telling'
+  | 'sum'
+  | 'missing'
+  | 'order'
+  | 'duplicates'
+  | 'contradictions';
+
+/** Something by which a table could give its answers away, or mislead whoever learns from it. */
+export interface Leak {
+  /** The column, or several with commas between; null where the rows themselves are meant. */
+  readonly column: string | null;
+  readonly kind: LeakKind;
+  /** The figure by which it was found; `LeakKind` says which. */
+  readonly measure: number;
+  readonly message: string;
+}
+
+/** A table as the leak watch sees it. */
+export interface Watched {
+  readonly table: Table;
+  readonly roles: Pick<Roles, 'target' | 'task' | 'withheld' | 'identifier' | 'group' | 'positive'>;
+  readonly target: Column;
+  /** The target's classes, or the fifths of a numeric one. */
+  readonly classes: Labelled;
+  /** Columns that a student would predict from. */
+  readonly features: readonly Column[];
+  /** Summary of each column of the table. */
+  readonly profiles: readonly ColumnProfile[];
+}

@@ -1,0 +1,117 @@
+import { describe, expect, it } from '@jest/globals';
+import { iris, diabetes, tableOf } from '../../test/files.js';
+import { seededRandom } from '../random/random.js';
+import type { Table } from '../table/table.js';
+import type { Watched } from './leak.js';
+import { watchRepeats } from './rows.js';
+import { watchLeaks } from './watch.js';
+
+const N = 120;
+const rowsOf = (cells: (i: number) => readonly (string | number)[]) =>
+  Array.from({ length: N }, (_, i) => cells(i).join(',')).join('\n');
+const streams = new Map<number, Int32Array>();
+/** Whole numbers up to 10,006 without any order. */
+function noise(i: number, stream: number): number {
+  let values = streams.get(stream);
+  if (!values) {
+    const random = seededRandom(stream, 'leaks');
+    values = Int32Array.from({ length: N }, () => random.below(10_007));
+    streams.set(stream, values);
+  }
+  return values[i] ?? 0;
+}
+const roles = (over: Partial<Watched['roles']> = {}): Watched['roles'] => ({
+  target: 'y',
+  task: 'binary',
+  positive: 'yes',
+  identifier: null,
+  group: null,
+  withheld: [],
+  ...over,
+});
+const label = (i: number) => (noise(i, 5) % 2 ? 'yes' : 'no');
+const found = (table: Table, over?: Partial<Watched['roles']>) =>
+  watchLeaks(table, roles(over)).map((leak) => [leak.kind, leak.column]);
+
+describe('the leak watch', () => {
+  it('finds nothing in a table without flaws', () => {
+    const table = tableOf(`a,b,y\n${rowsOf((i) => [noise(i, 1), noise(i, 2) / 8, label(i)])}\n`);
+    expect(found(table)).toEqual([]);
+  });
+
+  it('finds columns that name rows, never vary, or have very many values', () => {
+    const table = tableOf(
+      `id,code,same,many,y\n${rowsOf((i) => [i + 1, `k${i}`, 'x', `v${noise(i, 3) % 60}`, label(i)])}\n`,
+    );
+    expect(found(table)).toEqual([
+      ['identifier', 'id'],
+      ['identifier', 'code'],
+      ['constant', 'same'],
+      ['many-valued', 'many'],
+    ]);
+    expect(found(table, { identifier: 'id', withheld: ['code', 'same', 'many'] })).toEqual([
+      ['known-after', 'code'],
+      ['known-after', 'same'],
+      ['known-after', 'many'],
+    ]);
+  });
+
+  it('finds a column of numbers and one of classes that give two classes away', () => {
+    const table = tableOf(
+      `score,word,x,y\n${rowsOf((i) => [label(i) === 'yes' ? 50 + (noise(i, 1) % 40) : noise(i, 2) % 52, label(i) === 'yes' && i % 40 !== 0 ? 'good' : 'bad', noise(i, 4), label(i)])}\n`,
+    );
+    expect(found(table)).toEqual([
+      ['telling', 'score'],
+      ['telling', 'word'],
+    ]);
+  });
+
+  it('does not call a good feature a leak: no column of iris or diabetes is one', () => {
+    const kinds = (table: Table, task: 'multiclass' | 'regression') =>
+      watchLeaks(table, roles({ target: 'target', task, positive: null })).map((leak) => leak.kind);
+    expect(kinds(iris(), 'multiclass')).not.toContain('telling');
+    expect(kinds(diabetes(), 'regression')).toEqual([]);
+  });
+
+  it('finds a column that gives a number away, and columns that sum to it', () => {
+    const table = tableOf(
+      `spring,summer,autumn,x,y\n${rowsOf((i) => {
+        const parts = [1, 2, 3].map((stream) => noise(i, stream));
+        return [...parts, noise(i, 8), parts.reduce((a, b) => a + b, 0)];
+      })}\n`,
+    );
+    const numeric = { task: 'regression', positive: null } as const;
+    expect(found(table, numeric)).toEqual([['sum', 'spring, summer, autumn']]);
+    const twice = tableOf(`twice,x,y\n${rowsOf((i) => [2 * noise(i, 1) + 1, noise(i, 2), noise(i, 1)])}\n`);
+    expect(found(twice, numeric)).toEqual([['telling', 'twice']]);
+  });
+
+  it('finds missing cells that go with the target', () => {
+    const table = tableOf(
+      `a,b,c,y\n${rowsOf((i) => [label(i) === 'yes' && i % 3 ? '' : noise(i, 1) / 8, i % 9 === 0 ? '' : noise(i, 2) / 8, noise(i, 3), label(i)])}\n`,
+    );
+    expect(found(table)).toEqual([['missing', 'a']]);
+  });
+
+  it('finds rows that are sorted by the target', () => {
+    const table = tableOf(`x,z,y\n${rowsOf((i) => [noise(i, 1) / 8, noise(i, 3), i < 70 ? 'no' : 'yes'])}\n`);
+    expect(found(table)).toEqual([['order', null]]);
+    expect(found(iris(), { target: 'target', task: 'multiclass', positive: null })).toContainEqual([
+      'order',
+      null,
+    ]);
+    const rising = tableOf(`x,y\n${rowsOf((i) => [noise(i, 1), i + (noise(i, 2) % 5)])}\n`);
+    expect(found(rising, { task: 'regression', positive: null })).toEqual([['order', null]]);
+  });
+
+  it('finds rows that repeat others, and rows that contradict them', () => {
+    const table = tableOf(
+      `a,b,y\n${rowsOf((i) => (i > 115 ? [1, 1, i % 2 ? 'yes' : 'no'] : [noise(i, 1), i / 8, label(i)]))}\n`,
+    );
+    expect(watchLeaks(table, roles()).map(({ kind, measure }) => [kind, measure])).toEqual([
+      ['duplicates', 2],
+      ['contradictions', 2],
+    ]);
+    expect(watchRepeats(table).map((leak) => leak.kind)).toEqual(['duplicates']);
+  });
+});

@@ -1,0 +1,53 @@
+import { at } from '../numbers.js';
+import { profileTable, type ColumnProfile } from '../profile/profile.js';
+import { strataOf } from '../split/strata.js';
+import { labelsOf } from '../table/labels.js';
+import { featuresOf } from '../table/roles.js';
+import { columnNamed, type Table } from '../table/table.js';
+import { watchColumn, watchColumns } from './columns.js';
+import type { Leak, Watched } from './leak.js';
+import { watchContradictions, watchMissing, watchOrder, watchRepeats } from './rows.js';
+import { watchTelling } from './telling.js';
+import { watchTogether } from './together.js';
+
+/** Every part of the leak watch, in the order in which findings are listed. */
+const WATCHES: readonly ((watched: Watched) => Leak[])[] = [
+  watchColumns,
+  watchTelling,
+  watchTogether,
+  watchMissing,
+  watchOrder,
+  ({ table }) => watchRepeats(table),
+  watchContradictions,
+];
+
+/**
+ * Looks for what could give the answers of a table away, or mislead whoever learns from it.
+ *
+ * @param profiles summaries of the table's columns, if they are at hand
+ * @throws SieveError `no-such-column`
+ */
+export function watchLeaks(
+  table: Table,
+  roles: Watched['roles'],
+  profiles: readonly ColumnProfile[] = profileTable(table),
+): Leak[] {
+  const watched = { ...targetOf(table, roles), profiles };
+  return WATCHES.flatMap((watch) => watch(watched));
+}
+
+/** A table with its target and features, for the parts of the watch that need no summaries. */
+export function targetOf(table: Table, roles: Watched['roles']): Omit<Watched, 'profiles'> {
+  const target = columnNamed(table, roles.target);
+  return {
+    table,
+    roles,
+    target,
+    classes: roles.task === 'regression' ? strataOf(target) : labelsOf(target),
+    features: featuresOf(table, roles),
+  };
+}
+
+/** Findings that need no target: columns that do not vary, name rows, or have too many values. */
+export const watchEachColumn = (table: Table, profiles: readonly ColumnProfile[]): Leak[] =>
+  table.columns.flatMap((column, i) => watchColumn(column, at(profiles, i)));

@@ -1,0 +1,19 @@
+import { meanFigure, meanOver } from './errors.js';
+import { undefinedBecause, type NumberMetric } from './metric.js';
+
+export const rmsle: NumberMetric = {
+  key: 'rmsle',
+  name: 'root mean squared logarithmic error',
+  definition: 'the square root of the mean of (ln(1 + prediction) − ln(1 + truth))²',
+  source: 'scikit-learn, mean_squared_log_error, square root',
+  better: 'lower',
+  range: [0, null],
+  tasks: ['regression'],
+  needs: 'numbers',
+  compute: (data) =>
+    data.truth.some((value) => value <= -1) || data.predicted.some((value) => value <= -1)
+      ? undefinedBecause('a value is −1 or less, and has no logarithm')
+      : meanFigure(
+          Math.sqrt(meanOver(data, (truth, predicted) => (Math.log1p(predicted) - Math.log1p(truth)) ** 2)),
+        ),
+};

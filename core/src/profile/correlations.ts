@@ -1,0 +1,82 @@
+import { at } from '../numbers.js';
+import { labelsOf, type Labelled } from '../table/labels.js';
+import { isCoded, type Column, type Table } from '../table/table.js';
+import { meanOf } from './number-summary.js';
+import { ranks } from './ranks.js';
+import { correlationRatio, cramersV, pearson, spearman } from './association.js';
+
+/** How strongly two columns go together, and by which measure. */
+export interface Association {
+  readonly measure: 'Pearson' | 'Spearman' | 'Cramér’s V' | 'correlation ratio';
+  /** From −1 to 1 for the first two, from 0 to 1 for the others; null where it is undefined. */
+  readonly value: number | null;
+}
+
+/** Correlations of columns of numbers: a symmetric matrix with ones down the diagonal. */
+export interface CorrelationMatrix {
+  readonly columns: readonly string[];
+  readonly values: readonly (readonly (number | null)[])[];
+}
+
+/** Correlations of all columns of numbers with one another. */
+export function correlations(table: Table, measure: 'Pearson' | 'Spearman' = 'Pearson'): CorrelationMatrix {
+  const numbers = table.columns.filter((column) => column.kind === 'number');
+  // Ranks of a column without gaps are the same for every partner, and so are its deviations from its mean.
+  const ready = numbers.map(({ values }) => {
+    if (values.some(Number.isNaN)) return null;
+    return unitDeviations(measure === 'Pearson' ? values : ranks(values));
+  });
+  const of = measure === 'Pearson' ? pearson : spearman;
+  const values = numbers.map(() => new Array<number | null>(numbers.length).fill(null));
+  numbers.forEach((column, i) => {
+    for (let j = 0; j <= i; j++) {
+      const [a, b] = [ready[i], ready[j]];
+      const value = a && b ? product(a, b) : of(column.values, at(numbers, j).values);
+      at(values, i)[j] = value;
+      at(values, j)[i] = value;
+    }
+  });
+  return { columns: numbers.map((column) => column.name), values };
+}
+
+/** Deviations from the mean, brought to length 1; all NaN where values do not vary. */
+function unitDeviations(values: Float64Array): Float64Array {
+  const mean = meanOf(values);
+  const out = new Float64Array(values.length);
+  let squares = 0;
+  for (let i = 0; i < values.length; i++) {
+    const d = (values[i] ?? 0) - mean;
+    out[i] = d;
+    squares += d * d;
+  }
+  const length = Math.sqrt(squares);
+  for (let i = 0; i < out.length; i++) out[i] = (out[i] ?? 0) / length;
+  return out;
+}
+
+function product(a: Float64Array, b: Float64Array): number | null {
+  let sum = 0;
+  for (let i = 0; i < a.length; i++) sum += (a[i] ?? 0) * (b[i] ?? 0);
+  return Number.isFinite(sum) ? Math.max(-1, Math.min(1, sum)) : null;
+}
+
+/**
+ * The measure that fits two columns: Spearman for two of numbers (Pearson where asked for), Cramér's V for two of
+ * classes, the correlation ratio for one of each. Null for free texts.
+ */
+export function associationOf(
+  a: Column,
+  b: Column,
+  ofNumbers: 'Pearson' | 'Spearman' = 'Spearman',
+): Association | null {
+  if (a.kind === 'text' || b.kind === 'text') return null;
+  if (!isCoded(a) && !isCoded(b)) {
+    const of = ofNumbers === 'Pearson' ? pearson : spearman;
+    return { measure: ofNumbers, value: of(a.values, b.values) };
+  }
+  if (isCoded(a) && isCoded(b)) return { measure: 'Cramér’s V', value: cramersV(labelsOf(a), labelsOf(b)) };
+  const classes: Labelled = isCoded(a) ? labelsOf(a) : labelsOf(b);
+  const numbers = isCoded(a) ? b : a;
+  if (isCoded(numbers)) return null;
+  return { measure: 'correlation ratio', value: correlationRatio(classes, numbers.values) };
+}

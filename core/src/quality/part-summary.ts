@@ -1,0 +1,64 @@
+import { wilson } from '../metrics/wilson.js';
+import { at, indices } from '../numbers.js';
+import { meanOf } from '../profile/number-summary.js';
+import { countCodes, type Labelled } from '../table/labels.js';
+import { isCoded, type Column } from '../table/table.js';
+
+/** Number of rows of one class in a part, its share there and the share's 95 % interval (Wilson). */
+export interface ClassShare {
+  readonly label: string;
+  readonly rows: number;
+  readonly share: number;
+  readonly low: number;
+  readonly high: number;
+}
+
+export interface PartRows {
+  readonly rows: number;
+  /** By label in label order; for a numeric target, by its fifths. Empty without a target. */
+  readonly classes: readonly ClassShare[];
+  /** Mean of a numeric target; null for classes. */
+  readonly targetMean: number | null;
+}
+
+/**
+ * Sizes and class shares of the parts that have rows, in the order of the parts.
+ *
+ * @param names of the parts, to which `parts` points
+ * @param strata the target's labels, or the fifths of a numeric one; null without a target
+ * @param target a numeric target, whose mean is wanted
+ */
+export function summariseParts<N extends string>(
+  names: readonly N[],
+  parts: Int8Array,
+  strata: Labelled | null,
+  target: Column | null,
+): (PartRows & { readonly name: N })[] {
+  return names.flatMap((name, part) => {
+    const rows = indices(parts.length).filter((row) => parts[row] === part);
+    if (rows.length === 0) return [];
+    const counts = strata
+      ? countCodes(
+          rows.map((row) => at(strata.codes, row)),
+          strata.labels.length,
+        )
+      : [];
+    const classes = counts.map((n, code) => ({
+      label: strata?.labels[code] ?? '',
+      rows: n,
+      share: n / rows.length,
+      ...wilson(n, rows.length),
+    }));
+    const numbers =
+      target && !isCoded(target) ? Float64Array.from(rows, (row) => at(target.values, row)) : null;
+    const present = numbers?.filter((value) => !Number.isNaN(value));
+    return [
+      {
+        name,
+        rows: rows.length,
+        classes,
+        targetMean: present && present.length > 0 ? meanOf(present) : null,
+      },
+    ];
+  });
+}

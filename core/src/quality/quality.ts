@@ -1,0 +1,166 @@
+import { at, indices } from '../numbers.js';
+import { labelsOf, type Labelled } from '../table/labels.js';
+import { columnNamed, isCoded, type Column, type Table } from '../table/table.js';
+import { strataOf } from '../split/strata.js';
+import { crossingGroups, findTwins, type Twins } from './crossing.js';
+import { driftOf, type Drift } from './drift.js';
+import { summariseParts, type PartRows } from './part-summary.js';
+import { tellApart } from './tell-apart.js';
+
+/** Which part each row is in. */
+export interface Assignment {
+  readonly names: readonly string[];
+  /** Index of the part in `names`, or −1 for a row in none. */
+  readonly parts: Int8Array;
+}
+
+/** What the columns are for, as far as it is known; nothing has to be. */
+export interface QualityOptions {
+  readonly target?: string;
+  /** Whether the target is a number; classes otherwise. */
+  readonly numeric?: boolean;
+  readonly group?: string;
+  readonly time?: string;
+  /** Columns that name rows and are no features. */
+  readonly identifier?: string;
+  readonly withheld?: readonly string[];
+  /** Draws the same plan anew with another seed; left out for a split that comes out the same each time. */
+  readonly redraw?: (seed: number) => Int8Array;
+}
+
+/** How good a split is. The first part is what is learned from, the last what is held out. */
+export interface SplitQuality {
+  readonly parts: readonly (PartRows & { readonly name: string; readonly share: number })[];
+  /** The class whose share in a part lies farthest from its share in all parts, and by how much. */
+  readonly deviation: { readonly label: string; readonly part: string; readonly difference: number } | null;
+  readonly features: readonly Drift[];
+  readonly groups: {
+    readonly column: string;
+    readonly groups: number;
+    readonly crossing: number;
+    readonly examples: readonly string[];
+  } | null;
+  readonly twins: Twins;
+  /** Rows of earlier parts that do not lie before every row of the last one. */
+  readonly time: { readonly column: string; readonly overlapping: number; readonly of: number } | null;
+  /** Area by which a classifier tells first and last part apart, beside redrawn splits of the same plan. */
+  readonly apart: {
+    readonly area: number;
+    readonly redrawn: { readonly low: number; readonly high: number; readonly draws: number } | null;
+  } | null;
+}
+
+const REDRAWS = 10;
+const MOST_EXAMPLES = 5;
+
+/**
+ * Judges a split in full.
+ *
+ * @throws SieveError `no-such-column`
+ */
+export function splitQuality(
+  table: Table,
+  { names, parts }: Assignment,
+  options: QualityOptions,
+): SplitQuality {
+  const target = options.target === undefined ? null : columnNamed(table, options.target);
+  const strata = target ? (options.numeric ? strataOf(target) : labelsOf(target)) : null;
+  const summaries = summariseParts(names, parts, strata, options.numeric ? target : null);
+  const inPart = parts.reduce((n, part) => (part >= 0 ? n + 1 : n), 0);
+  const not = new Set([options.target, options.identifier, ...(options.withheld ?? [])]);
+  const features = table.columns.filter((column) => !not.has(column.name));
+  const compared = features.filter((column) => column.name !== options.group && column.name !== options.time);
+  const used = names.map((_, part) => part).filter((part) => parts.includes(part));
+  const [first = 0] = used;
+  const last = used.at(-1) ?? 0;
+  const rowsOf = (codes: Int8Array, part: number) =>
+    indices(codes.length).filter((row) => codes[row] === part);
+  const [training, heldout] = [rowsOf(parts, first), rowsOf(parts, last)];
+  return {
+    parts: summaries.map((part) => ({ ...part, share: part.rows / inPart })),
+    deviation: strata ? widestDeviation(summaries, strata, parts) : null,
+    features: compared
+      .map((column) => driftOf(column, training, heldout))
+      .filter((drift) => drift !== null)
+      .sort((a, b) => b.value - a.value),
+    groups: options.group === undefined ? null : groupsIn(columnNamed(table, options.group), parts),
+    twins: findTwins(features, parts, options.numeric ? null : (strata?.codes ?? null)),
+    time: options.time === undefined ? null : overlapIn(columnNamed(table, options.time), parts, last),
+    apart: apartOf(compared, training, heldout, options.redraw, (codes) => [
+      rowsOf(codes, first),
+      rowsOf(codes, last),
+    ]),
+  };
+}
+
+function widestDeviation(
+  summaries: readonly (PartRows & { readonly name: string })[],
+  strata: Labelled,
+  parts: Int8Array,
+): SplitQuality['deviation'] {
+  const counts = new Float64Array(strata.labels.length);
+  let n = 0;
+  parts.forEach((part, row) => {
+    if (part < 0) return;
+    n++;
+    const code = at(strata.codes, row);
+    if (code >= 0) counts[code] = at(counts, code) + 1;
+  });
+  let widest: SplitQuality['deviation'] = null;
+  for (const part of summaries) {
+    part.classes.forEach(({ label, share }, code) => {
+      const difference = share - at(counts, code) / n;
+      if (!widest || Math.abs(difference) > Math.abs(widest.difference))
+        widest = { label, part: part.name, difference };
+    });
+  }
+  return widest;
+}
+
+function groupsIn(column: Column, parts: Int8Array): SplitQuality['groups'] {
+  const groups = labelsOf(column);
+  const crossing = crossingGroups(groups.codes, parts);
+  const total = new Set(groups.codes.filter((code, row) => code >= 0 && at(parts, row) >= 0)).size;
+  return {
+    column: column.name,
+    groups: total,
+    crossing: crossing.size,
+    examples: [...crossing].slice(0, MOST_EXAMPLES).map((code) => at(groups.labels, code)),
+  };
+}
+
+function overlapIn(column: Column, parts: Int8Array, last: number): SplitQuality['time'] {
+  if (isCoded(column)) return null;
+  let start = Infinity;
+  parts.forEach((part, row) => {
+    if (part === last) start = Math.min(start, at(column.values, row));
+  });
+  let overlapping = 0;
+  let of = 0;
+  parts.forEach((part, row) => {
+    if (part < 0 || part === last) return;
+    of++;
+    if (!(at(column.values, row) < start)) overlapping++;
+  });
+  return { column: column.name, overlapping, of };
+}
+
+function apartOf(
+  features: readonly Column[],
+  training: Int32Array,
+  heldout: Int32Array,
+  redraw: QualityOptions['redraw'],
+  sides: (codes: Int8Array) => [Int32Array, Int32Array],
+): SplitQuality['apart'] {
+  const area = tellApart(features, training, heldout, 0);
+  if (area === null) return null;
+  if (!redraw) return { area, redrawn: null };
+  const areas: number[] = [];
+  for (let seed = 1; seed <= REDRAWS; seed++) {
+    const drawn = tellApart(features, ...sides(redraw(seed)), seed);
+    if (drawn !== null) areas.push(drawn);
+  }
+  const redrawn =
+    areas.length === 0 ? null : { low: Math.min(...areas), high: Math.max(...areas), draws: areas.length };
+  return { area, redrawn };
+}

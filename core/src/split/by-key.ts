@@ -1,0 +1,62 @@
+import { SieveError } from '../errors.js';
+import { cellText, type Column } from '../table/table.js';
+
+/**
+ * Hash of a text to a number in [0, 1) with 53 bits, the same on every machine and in every version: two runs of
+ * FNV-1a (draft-eastlake-fnv) over UTF-16 code units, low byte first, from different starts, each mixed by
+ * MurmurHash3's last step (public domain), which the high bits of FNV need.
+ */
+function hashToUnit(text: string): number {
+  const high = mixed(fnv(text, 0x811c9dc5));
+  const low = mixed(fnv(text, 0x01000193 ^ high));
+  return ((high >>> 5) * 0x4000000 + (low >>> 6)) / 0x20000000000000;
+}
+
+function fnv(text: string, start: number): number {
+  let hash = start;
+  for (let i = 0; i < text.length; i++) {
+    const unit = text.charCodeAt(i);
+    hash = Math.imul(hash ^ (unit & 0xff), 0x01000193);
+    hash = Math.imul(hash ^ (unit >>> 8), 0x01000193);
+  }
+  return hash;
+}
+
+function mixed(hash: number): number {
+  let h = hash ^ (hash >>> 16);
+  h = Math.imul(h, 0x85ebca6b);
+  h ^= h >>> 13;
+  h = Math.imul(h, 0xc2b2ae35);
+  return (h ^ (h >>> 16)) >>> 0;
+}
+
+/**
+ * key@1: a row's part follows from its identifier and the salt alone, so that rows added later move nobody. Sizes
+ * come near the shares and are not exact.
+ *
+ * @throws SieveError `identifier-missing` with the row
+ */
+export function splitByKey(
+  rows: Int32Array,
+  identifier: Column,
+  salt: string,
+  shares: readonly number[],
+  parts: Int8Array,
+): void {
+  const total = shares.reduce((a, b) => a + b, 0);
+  let sum = 0;
+  const bounds = shares.map((share) => (sum += share / total));
+  const last = shares.findLastIndex((share) => share > 0);
+  for (const row of rows) {
+    const id = cellText(identifier, row);
+    if (id === null)
+      throw new SieveError(
+        'identifier-missing',
+        `Row ${row + 1} has no ${identifier.name}, so no part follows from it.`,
+        { field: identifier.name },
+      );
+    const unit = hashToUnit(`${salt}\u0000${id}`);
+    const part = bounds.findIndex((bound) => unit < bound);
+    parts[row] = part < 0 ? last : part;
+  }
+}
