@@ -2,6 +2,7 @@ import { readTable, SieveError, type Work } from '@modest-sieve/core';
 import { Command, CommanderError, type OptionValues } from 'commander';
 import { readFileSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
+import { setImmediate } from 'node:timers/promises';
 import type { Outcome, Run, Start, Tools } from './command.js';
 import { addCheckSplit } from './commands/check-split.js';
 import { addCompare } from './commands/compare.js';
@@ -70,6 +71,9 @@ const start: Start =
       run(tools, command.args, command.opts<Options & OptionValues>()),
       interruption(),
     ]);
+    // A signal that came while this thread was computing is heard only now.
+    await setImmediate();
+    stopped.signal.throwIfAborted();
     await writeOutputs(outcome.files ?? []);
     progress.end();
     print(outcome, command.opts<{ json?: boolean }>().json === true);
