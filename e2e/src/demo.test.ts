@@ -39,7 +39,7 @@ describe('the demo', () => {
   });
 
   it('says what is wrong with a plan where it stands', async () => {
-    await ines.fill('seed', '-1.5');
+    await ines.fill('seed', '1.5');
     await ines.see('a whole number is needed');
     await ines.fill('seed', '77');
     await ines.page.waitForFunction(() => location.search.includes('seed=77'));

@@ -10,6 +10,7 @@ export const adjustedR2: NumberMetric = {
   range: [null, 1],
   tasks: ['regression'],
   needs: 'numbers',
+  unit: 'none',
   needsFeatures: true,
   compute: (data) => {
     const n = data.truth.length;

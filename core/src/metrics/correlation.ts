@@ -12,6 +12,7 @@ export const pearsonCorrelation: NumberMetric = {
   range: [-1, 1],
   tasks: ['regression'],
   needs: 'numbers',
+  unit: 'none',
   compute: (data) => {
     const meanTruth = meanOver(data, (truth) => truth);
     const meanPredicted = meanOver(data, (_, predicted) => predicted);
@@ -33,6 +34,7 @@ export const spearmanCorrelation: NumberMetric = {
   range: [-1, 1],
   tasks: ['regression'],
   needs: 'numbers',
+  unit: 'none',
   unweighted: true,
   compute: ({ truth, predicted, weights }) => {
     if (weights) return undefinedBecause('ranks under weights have no agreed definition');

@@ -10,6 +10,7 @@ export const explainedVariance: NumberMetric = {
   range: [null, 1],
   tasks: ['regression'],
   needs: 'numbers',
+  unit: 'none',
   compute: (data) => {
     if (data.truth.length < 2) return undefinedBecause('it takes at least two rows');
     const mean = meanOver(data, (truth) => truth);

@@ -10,5 +10,6 @@ export const mae: NumberMetric = {
   range: [0, null],
   tasks: ['regression'],
   needs: 'numbers',
+  unit: 'target',
   compute: (data) => meanFigure(meanOver(data, (truth, predicted) => Math.abs(predicted - truth))),
 };

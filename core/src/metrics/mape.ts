@@ -10,6 +10,7 @@ export const mape: NumberMetric = {
   range: [0, null],
   tasks: ['regression'],
   needs: 'numbers',
+  unit: 'none',
   compute: (data) =>
     data.truth.some((value, i) => value === 0 && data.weights?.[i] !== 0)
       ? undefinedBecause('a true value is 0, and nothing is a percentage of it')

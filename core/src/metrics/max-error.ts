@@ -10,6 +10,7 @@ export const maxError: NumberMetric = {
   range: [0, null],
   tasks: ['regression'],
   needs: 'numbers',
+  unit: 'target',
   compute: ({ truth, predicted, weights }) => {
     if (truth.length === 0) return undefinedBecause('there are no rows');
     return {

@@ -10,5 +10,6 @@ export const meanError: NumberMetric = {
   range: [null, null],
   tasks: ['regression'],
   needs: 'numbers',
+  unit: 'target',
   compute: (data) => meanFigure(meanOver(data, (truth, predicted) => predicted - truth)),
 };

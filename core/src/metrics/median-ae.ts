@@ -10,6 +10,7 @@ export const medianAe: NumberMetric = {
   range: [0, null],
   tasks: ['regression'],
   needs: 'numbers',
+  unit: 'target',
   unweighted: true,
   compute: ({ truth, predicted, weights }) => {
     if (weights) return undefinedBecause('a median under weights has no agreed definition');

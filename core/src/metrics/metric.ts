@@ -71,6 +71,8 @@ export interface LabelMetric extends MetricBase {
 
 export interface NumberMetric extends MetricBase {
   readonly needs: 'numbers';
+  /** What the figure is counted in. */
+  readonly unit: 'target' | 'target²' | 'none';
   readonly compute: (data: NumberData) => Figure;
 }
 

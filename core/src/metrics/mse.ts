@@ -10,5 +10,6 @@ export const mse: NumberMetric = {
   range: [0, null],
   tasks: ['regression'],
   needs: 'numbers',
+  unit: 'target²',
   compute: (data) => meanFigure(meanOver(data, (truth, predicted) => (predicted - truth) ** 2)),
 };

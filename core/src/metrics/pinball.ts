@@ -11,6 +11,7 @@ const pinball = (percent: number): NumberMetric => ({
   range: [0, null],
   tasks: ['regression'],
   needs: 'numbers',
+  unit: 'target',
   compute: (data) =>
     meanFigure(
       meanOver(data, (truth, predicted) =>

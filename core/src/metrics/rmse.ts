@@ -10,5 +10,6 @@ export const rmse: NumberMetric = {
   range: [0, null],
   tasks: ['regression'],
   needs: 'numbers',
+  unit: 'target',
   compute: (data) => meanFigure(Math.sqrt(meanOver(data, (truth, predicted) => (predicted - truth) ** 2))),
 };

@@ -10,6 +10,7 @@ export const rmsle: NumberMetric = {
   range: [0, null],
   tasks: ['regression'],
   needs: 'numbers',
+  unit: 'none',
   compute: (data) =>
     data.truth.some((value) => value <= -1) || data.predicted.some((value) => value <= -1)
       ? undefinedBecause('a value is −1 or less, and has no logarithm')

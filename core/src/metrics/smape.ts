@@ -12,6 +12,7 @@ export const smape: NumberMetric = {
   range: [0, 2],
   tasks: ['regression'],
   needs: 'numbers',
+  unit: 'none',
   compute: (data) =>
     meanFigure(
       meanOver(data, (truth, predicted) => {

@@ -15,12 +15,13 @@ export function firstScheme(key: string, sd: number): MarkScheme {
   const rounded = (value: number) => Number(value.toPrecision(2));
   const marks = { mostMarks: 8, marks: 10 };
   if (metric.needs === 'numbers' && metric.better === 'lower') {
-    const unit = key === 'mse' ? sd * sd : key === 'mape' ? 1 : sd;
+    const unit = { target: sd, 'target²': sd * sd, none: 1 }[metric.unit];
     return { nothing: rounded(unit), most: rounded(unit * 0.7), all: rounded(unit * 0.5), ...marks };
   }
   if (metric.better === 'lower') return { nothing: 0.5, most: 0.25, all: 0.15, ...marks };
-  const fromZero = ['kappa', 'mcc', 'r2', 'explained_variance'].includes(key);
-  return fromZero
+  // Guessing gets about 0 where less is possible, and about a half where it is not.
+  const [low] = metric.range;
+  return low === null || low < 0
     ? { nothing: 0, most: 0.5, all: 0.7, ...marks }
     : { nothing: 0.5, most: 0.75, all: 0.85, ...marks };
 }

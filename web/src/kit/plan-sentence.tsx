@@ -83,11 +83,21 @@ export function PlanNumber({
 }) {
   const [text, setText] = useState(String(value));
   const [seen, setSeen] = useState(value);
+  /** What was typed and is on its way: on a slow machine more is typed before it comes back as the value. */
+  const [sent, setSent] = useState<readonly number[]>([]);
   if (seen !== value) {
-    // The value came from elsewhere, unless it is what was just typed.
     setSeen(value);
-    if (text === '' || Number(text) !== value) setText(String(value));
+    const own = sent.lastIndexOf(value);
+    setSent(sent.slice(own + 1));
+    // A value from elsewhere takes the place of what stands here; one's own does not.
+    if (own < 0) setText(String(value));
   }
+  const change = (next: string) => {
+    setText(next);
+    if (problemWith(next, step, min, max) !== null) return;
+    setSent([...sent, Number(next)]);
+    onChange(Number(next));
+  };
   const wrong = problemWith(text, step, min, max);
   return (
     <>
@@ -99,16 +109,13 @@ export function PlanNumber({
         aria-invalid={wrong !== null}
         borderColor={wrong ? 'fails' : 'accent'}
         value={text}
-        onChange={(event) => {
-          setText(event.target.value);
-          if (problemWith(event.target.value, step, min, max) === null) onChange(Number(event.target.value));
-        }}
+        onChange={(event) => change(event.target.value)}
         onKeyDown={(event) => {
           const way = event.key === 'ArrowUp' ? 1 : event.key === 'ArrowDown' ? -1 : 0;
           const next = Number((value + way * (step === 'any' ? 0.01 : step)).toFixed(6));
           if (way === 0 || problemWith(String(next), step, min, max) !== null) return;
           event.preventDefault();
-          onChange(next);
+          change(String(next));
         }}
       />
       {unit === '' ? null : (

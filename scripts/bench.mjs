@@ -1,0 +1,144 @@
+// npm run bench: times and memory at growing sizes, beside pandas and scikit-learn where Debian's packages are installed.
+// Its table goes to docs/benchmarks.md. Nothing here fails on a time.
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { cpus, tmpdir, totalmem } from 'node:os';
+import { join } from 'node:path';
+import { needModules, ROOT, run, say } from './machine.mjs';
+
+needModules();
+const { build } = await import('./build.mjs');
+build();
+const { truthAndPredictions, wideTable } = await import('./bench/tables.mjs');
+
+const SIZES = [10_000, 100_000, 1_000_000];
+const RUNS = 3;
+const PYTHON = '/usr/bin/python3';
+const SIEVE = join(ROOT, 'cli/bin/sieve.js');
+
+const hasReference = spawnSync(PYTHON, ['-c', 'import pandas, sklearn']).status === 0;
+
+/** Seconds and peak memory of a whole process. */
+function sieve(args) {
+  const start = performance.now();
+  const { status, output, stderr } = spawnSync(
+    process.execPath,
+    ['--import', join(ROOT, 'scripts/bench/peak.mjs'), SIEVE, ...args, '--json'],
+    { stdio: ['ignore', 'ignore', 'pipe', 'pipe'], encoding: 'utf8', maxBuffer: 2 ** 28 },
+  );
+  if (status !== 0) throw new Error(stderr);
+  return { seconds: (performance.now() - start) / 1000, peak: Number(output[3]) };
+}
+
+function told(command, args) {
+  const { status, stdout, stderr } = spawnSync(command, args, { encoding: 'utf8' });
+  if (status !== 0) throw new Error(stderr);
+  return JSON.parse(stdout);
+}
+const own = (...args) => told(process.execPath, [join(ROOT, 'scripts/bench/tasks.mjs'), ...args]);
+
+/** The whole process of the reference counts where ours does. */
+function reference(args, wholeProcess) {
+  const start = performance.now();
+  const { seconds, peak } = told(PYTHON, ['-W', 'ignore', join(ROOT, 'scripts/bench/reference.py'), ...args]);
+  return { seconds: wholeProcess ? (performance.now() - start) / 1000 : seconds, peak };
+}
+
+const median = (values) => values.toSorted((a, b) => a - b)[Math.floor(values.length / 2)];
+
+/** Ours and the reference's in turn, so that a busy machine is busy for both; medians. */
+function measured(title, size, ours, theirs, target) {
+  const runs = Array.from({ length: RUNS }, () => ({
+    ours: ours(),
+    theirs: hasReference && theirs ? theirs() : null,
+  }));
+  const seconds = median(runs.map((r) => r.ours.seconds));
+  const theirSeconds = hasReference && theirs ? median(runs.map((r) => r.theirs.seconds)) : null;
+  const row = {
+    title,
+    size,
+    seconds,
+    peak: Math.max(...runs.map((r) => r.ours.peak)),
+    theirSeconds,
+    theirPeak: theirSeconds === null ? null : Math.max(...runs.map((r) => r.theirs.peak)),
+    target,
+  };
+  say(
+    `${title}, ${size.toLocaleString('en')} rows: ${seconds.toFixed(2)} s, ${Math.round(row.peak)} MiB${theirSeconds === null ? '' : `; reference ${theirSeconds.toFixed(2)} s`}`,
+  );
+  return row;
+}
+
+const folder = mkdtempSync(join(tmpdir(), 'sieve-bench-'));
+const rows = [];
+try {
+  for (const size of SIZES) {
+    const wide = await wideTable(folder, size);
+    const { truth, predictions } = await truthAndPredictions(folder, size);
+    const last = size === SIZES.at(-1);
+    const target = (ratio) => (last ? ratio : null);
+    rows.push(
+      measured(
+        'read and profile 18 columns (whole process)',
+        size,
+        () => sieve(['profile', wide]),
+        () => reference(['profile', wide], true),
+        target(0.7),
+      ),
+      measured(
+        'score predictions (whole process)',
+        size,
+        () => sieve(['score', '--truth', truth, '--pred', predictions, '--id', 'id', '--target', 'y']),
+        () => reference(['score', truth, predictions], true),
+        target(0.5),
+      ),
+      measured(
+        'stratified 10 folds',
+        size,
+        () => own('stratified', truth),
+        () => reference(['stratified', truth], false),
+        target(0.5),
+      ),
+      measured(
+        'stratified and grouped 5 folds',
+        size,
+        () => own('stratified-grouped', truth),
+        () => reference(['stratified-grouped', truth], false),
+        target(0.1),
+      ),
+    );
+    for (const path of [wide, truth, predictions]) rmSync(path);
+  }
+  rows.push(
+    measured(
+      '1,000 bootstrap draws of the area',
+      10_000,
+      () => own('area'),
+      () => reference(['bootstrap'], false),
+      0.2,
+    ),
+    measured('1,000 bootstrap draws of average precision', 10_000, () => own('bootstrap'), null, null),
+    measured('mark 500 submissions of 5,000 rows', 5000, () => own('mark'), null, null),
+  );
+} finally {
+  rmSync(folder, { recursive: true, force: true });
+}
+
+const cell = (value, digits) => (value === null ? '' : value.toFixed(digits));
+const lines = rows.map((row) => {
+  const ratio = row.theirSeconds === null ? null : row.seconds / row.theirSeconds;
+  return `| ${[row.title, row.size.toLocaleString('en'), cell(row.seconds, 2), cell(row.theirSeconds, 2), cell(ratio, 2), row.target ?? '', Math.round(row.peak), row.theirPeak === null ? '' : Math.round(row.theirPeak)].join(' | ')} |`;
+});
+const text = `# Benchmarks
+
+Written by \`npm run bench\` on ${new Date().toISOString().slice(0, 10)}, on ${cpus().length} × ${cpus()[0]?.model ?? 'unknown'}, ${Math.round(totalmem() / 2 ** 30)} GiB, Node ${process.version}.
+${hasReference ? 'The reference is pandas and scikit-learn from Debian’s packages, on the same machine and in turn with ours' : 'Debian’s python3-pandas and python3-sklearn are not installed here, so there is no reference'}; medians of ${RUNS} runs, largest peak of
+resident memory. Whole processes count from their start to their end, the reference’s imports included; folds and draws count alone, on a table that was read before.
+
+| work | rows | seconds | reference | ratio | at most | MiB | reference MiB |
+| --- | --- | --- | --- | --- | --- | --- | --- |
+${lines.join('\n')}
+`;
+writeFileSync(join(ROOT, 'docs/benchmarks.md'), text);
+run('npx', ['prettier', '--write', '--log-level', 'warn', 'docs/benchmarks.md']);
+say(text);

@@ -1,0 +1,50 @@
+"""The same work with pandas and scikit-learn: one task a run, seconds and peak memory as JSON on standard output."""
+import json
+import resource
+import sys
+import time
+
+task, *files = sys.argv[1:]
+start = time.time()
+import numpy as np
+import pandas as pd
+
+if task == "profile":
+    d = pd.read_csv(files[0])
+    d.describe(include="all")
+    d.nunique()
+    numbers = d.select_dtypes("number")
+    numbers.skew()
+    numbers.kurt()
+    numbers.corr()
+elif task == "score":
+    from sklearn import metrics as m
+
+    d = pd.read_csv(files[0]).merge(pd.read_csv(files[1]), on="id")
+    y = (d.y == "lost").astype(int)
+    p = (d.probability >= 0.5).astype(int)
+    for f in [m.confusion_matrix, m.accuracy_score, m.balanced_accuracy_score, m.precision_score, m.recall_score,
+              m.f1_score, m.jaccard_score, m.cohen_kappa_score, m.matthews_corrcoef]:
+        f(y, p)
+    for f in [m.roc_auc_score, m.average_precision_score, m.log_loss, m.brier_score_loss]:
+        f(y, d.probability)
+elif task in ("stratified", "stratified-grouped"):
+    from sklearn.model_selection import StratifiedGroupKFold, StratifiedKFold
+
+    d = pd.read_csv(files[0])
+    start = time.time()
+    if task == "stratified":
+        list(StratifiedKFold(10, shuffle=True, random_state=0).split(d, d.y))
+    else:
+        list(StratifiedGroupKFold(5, shuffle=True, random_state=0).split(d, d.y, d.hive))
+else:
+    from sklearn.metrics import roc_auc_score
+
+    rng = np.random.default_rng(0)
+    y = rng.random(10_000) < 0.3
+    s = np.round(0.2 + 0.2 * y + rng.random(10_000) * 0.5, 6)
+    start = time.time()
+    for _ in range(1000):
+        rows = rng.integers(0, 10_000, 10_000)
+        roc_auc_score(y[rows], s[rows])
+print(json.dumps({"seconds": time.time() - start, "peak": resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024}))
