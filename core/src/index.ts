@@ -68,6 +68,7 @@ export {
   type NumberComparison,
 } from './comparison/compare.js';
 export { correctedResampledT, summariseFolds } from './comparison/over-folds.js';
+export { pooled } from './comparison/pooled.js';
 export { byClass } from './metrics/by-class.js';
 export { calibrationTable } from './metrics/calibration.js';
 export { confusionCounts } from './metrics/confusion.js';

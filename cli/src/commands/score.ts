@@ -217,6 +217,8 @@ function checkDistinct(identifiers: readonly string[], id: Column, file: string)
   // A dictionary with as many texts as there are rows has no text twice.
   if ('levels' in id && id.levels.length === identifiers.length) return;
   const cells = 'codes' in id ? id.codes : id.values;
+  const sorted = cells.slice().sort();
+  if (!sorted.some((cell, i) => i > 0 && cell === sorted[i - 1])) return;
   const seen = new Set<number>();
   cells.forEach((cell, row) => {
     if (seen.has(cell))

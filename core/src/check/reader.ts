@@ -4,6 +4,7 @@ import type { Check } from './check.js';
 import { fileChecks, SUM_TOLERANCE } from './file-checks.js';
 import type { Layout } from './layout.js';
 import { noOffences } from './offences.js';
+import { rowIndex, type RowIndex } from './row-index.js';
 import type { PredictionRules } from './rules.js';
 
 /** Predictions aligned to `rules.identifiers`. */
@@ -22,7 +23,7 @@ export type Predictions =
 /** Reads the records of one file and remembers what is wrong with them. */
 export class PredictionReader {
   rows = 0;
-  private readonly indexOf: Map<string, number>;
+  private readonly indexOf: RowIndex;
   private readonly firstLine: Int32Array;
   private readonly codeOf: Map<string, number>;
   private readonly labels: Int32Array;
@@ -35,7 +36,7 @@ export class PredictionReader {
     private readonly header: readonly string[],
   ) {
     const n = rules.identifiers.length;
-    this.indexOf = new Map(rules.identifiers.map((id, i) => [id, i]));
+    this.indexOf = rowIndex(rules.identifiers);
     this.firstLine = new Int32Array(n);
     this.codeOf = new Map(rules.labels.map((label, code) => [label, code]));
     this.labels = new Int32Array(n).fill(-1);
@@ -47,7 +48,7 @@ export class PredictionReader {
     this.rows++;
     const { rules, layout } = this;
     const id = fields[layout.identifier] ?? '';
-    const index = this.indexOf.get(id) ?? this.indexOf.get(id.trim());
+    const index = this.indexOf(id);
     if (index === undefined) {
       this.found.unknown.add(
         line,

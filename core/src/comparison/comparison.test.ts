@@ -1,9 +1,12 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { testFile } from '../../test/files.js';
-import { labelCase } from '../../test/reference-case.js';
+import { labelCase, referenceCase } from '../../test/reference-case.js';
+import { figureOf, resampled } from '../metrics/judged.js';
+import { metricsFor } from '../metrics/registry.js';
 import { compareLabels, compareNumbers } from './compare.js';
 import { mcnemar } from './mcnemar.js';
+import { pooled } from './pooled.js';
 import { correctedResampledT, summariseFolds } from './over-folds.js';
 
 const more = JSON.parse(new TextDecoder().decode(testFile('reference/more.json'))) as {
@@ -57,6 +60,29 @@ describe('figures over folds', () => {
       value: null,
       reason: 'the differences do not vary over the folds',
     });
+  });
+});
+
+describe('predictions of all folds at once', () => {
+  it('are those of the rows that the folds part', () => {
+    for (const name of ['binary', 'multiclass-wine', 'regression', 'binary-ties-weights']) {
+      const { judged, expected } = referenceCase(name);
+      const n = judged.data.truth.length;
+      const folds = [0, 1, 2].map((fold) =>
+        resampled(
+          judged,
+          Int32Array.from({ length: n }, (_, row) => row).filter((row) => row % 3 === fold),
+        ),
+      );
+      for (const metric of metricsFor(expected.task)) {
+        const [one, all] = [figureOf(metric, pooled(folds)), figureOf(metric, judged)];
+        if (all.value === null) expect(one).toEqual(all);
+        else expect(one.value).toBeCloseTo(all.value, 9);
+      }
+    }
+    expect(() => pooled([referenceCase('binary').judged, referenceCase('regression').judged])).toThrow(
+      'the folds are of different kinds',
+    );
   });
 });
 
