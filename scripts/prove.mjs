@@ -89,12 +89,13 @@ started again, and the database stopped at once and started again when half of t
       return {
         holds: readersHold(results),
         text: `Each reader gets ten thousand copies of a whole file, each with up to four changes: bits turned, bytes put in, taken out or copied, the end cut off. A copy is refused with an error that names the place, or read; what
-is read must agree with itself (as many cells as rows in every column, sorted dictionaries, no infinite number) and come out the same when it is written as CSV and read again. Growth is that of resident memory over the
+is read must agree with itself (as many cells as rows in every column, sorted dictionaries, no infinite number) and come out the same when it is written as CSV and read again. Files of binary formats are read in a thread; one that
+is not done after half a second, or that fills its memory, is ended with a sentence (“stopped”). Growth is that of resident memory over the
 second half of the files.
 
-| format | read | refused | crashed | at odds | slowest | growth |
-| --- | --- | --- | --- | --- | --- | --- |
-${results.map((r) => `| ${[r.name, r.read, r.refused, r.crashed.length, r.odd.length, seconds(r.slowest), `${r.growth} MiB`].join(' | ')} |`).join('\n')}`,
+| format | read | refused | stopped | crashed | at odds | slowest | growth |
+| --- | --- | --- | --- | --- | --- | --- | --- |
+${results.map((r) => `| ${[r.name, r.read, r.refused, r.stopped, r.crashed.length, r.odd.length, seconds(r.slowest), `${r.growth} MiB`].join(' | ')} |`).join('\n')}`,
       };
     },
   },

@@ -1,4 +1,4 @@
-import { readTable, SieveError, type Work } from '@modest-sieve/core';
+import { formatOf, readTable, SieveError, type Work } from '@modest-sieve/core';
 import { Command, CommanderError, type OptionValues } from 'commander';
 import { readFileSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
@@ -53,7 +53,9 @@ const tools: Tools = {
   async table(path, options = {}) {
     const bytes = await readInput(path);
     const file = path === '-' ? 'standard input' : path;
-    const read = await readTable(bytes, { ...options, file }, workFor(bytes.length));
+    // Files of binary formats are read in a thread, however small: it can be ended, this one cannot.
+    const size = formatOf(file)?.isBinary ? WORTH_THREADS : bytes.length;
+    const read = await readTable(bytes, { ...options, file }, workFor(size));
     read.remarks.forEach(say);
     return read;
   },

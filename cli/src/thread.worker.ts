@@ -3,8 +3,9 @@ import { parentPort } from 'node:worker_threads';
 
 /** Entry of a worker thread: answers each request with what its task gives, or with its error. */
 parentPort?.on('message', ({ name, input }: TaskRequest) => {
-  const answer = answerTask(name, input);
-  parentPort?.postMessage(answer, 'output' in answer ? buffersIn(answer.output) : []);
+  void answerTask(name, input).then((answer) =>
+    parentPort?.postMessage(answer, 'output' in answer ? buffersIn(answer.output) : []),
+  );
 });
 
 /** The buffers of typed arrays in an output, which are moved and not copied. */

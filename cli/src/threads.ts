@@ -10,6 +10,9 @@ import { Worker } from 'node:worker_threads';
 
 /** Texts of a piece die young: with room for all of them they are not copied about first. */
 const YOUNG_MEGABYTES = 128;
+/** Memory and seconds that a thread may take over one task: a damaged file may ask for any amount of either. */
+const MEGABYTES = 2048;
+const SECONDS = 300;
 
 interface Waiting {
   readonly request: { readonly name: TaskName; readonly input: unknown };
@@ -26,7 +29,10 @@ export class Threads implements Crew {
   private readonly all = new Set<Worker>();
   private readonly queue: Waiting[] = [];
 
-  constructor(readonly size: number) {}
+  constructor(
+    readonly size: number,
+    private readonly seconds = SECONDS,
+  ) {}
 
   async run<N extends TaskName>(name: N, input: TaskInput<N>): Promise<TaskOutput<N>> {
     const answer = (await new Promise<TaskAnswer>((resolve, reject) => {
@@ -49,8 +55,13 @@ export class Threads implements Crew {
       worker[on]('message', answered);
       worker[on]('error', failed);
     };
+    const late = setTimeout(() => {
+      failed(tooMuch(`${this.seconds} s`));
+      void worker.terminate();
+    }, this.seconds * 1000);
     const answered = (answer: TaskAnswer) => {
       listen('off');
+      clearTimeout(late);
       worker.unref();
       this.idle.push(worker);
       waiting.resolve(answer);
@@ -58,8 +69,10 @@ export class Threads implements Crew {
     };
     const failed = (error: unknown) => {
       listen('off');
+      clearTimeout(late);
       this.all.delete(worker);
-      waiting.reject(error);
+      const isMemory = error instanceof Error && 'code' in error && error.code === 'ERR_WORKER_OUT_OF_MEMORY';
+      waiting.reject(isMemory ? tooMuch(`${MEGABYTES} MB of memory`) : error);
       this.next();
     };
     listen('on');
@@ -69,7 +82,7 @@ export class Threads implements Crew {
 
   private start(): Worker {
     const worker = new Worker(new URL('./thread.worker.js', import.meta.url), {
-      resourceLimits: { maxYoungGenerationSizeMb: YOUNG_MEGABYTES },
+      resourceLimits: { maxYoungGenerationSizeMb: YOUNG_MEGABYTES, maxOldGenerationSizeMb: MEGABYTES },
     });
     this.all.add(worker);
     return worker;
@@ -79,3 +92,6 @@ export class Threads implements Crew {
     await Promise.all([...this.all].map((worker) => worker.terminate()));
   }
 }
+
+const tooMuch = (what: string) =>
+  new SieveError('too-much', `Stopped after ${what}: the file is too large, or damaged.`);

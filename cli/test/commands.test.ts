@@ -144,6 +144,22 @@ describe('sieve split', () => {
     ]);
   });
 
+  it('writes parts as Parquet and JSON, and reads them again', () => {
+    const folder = folderWith({ 'colonies.csv': COLONIES });
+    for (const format of ['parquet', 'json']) {
+      folder.json([...line, '--out', format, '--format', format]);
+      const { rows, columns } = folder.json(['profile', `${format}/train.${format}`]);
+      expect(rows).toBe(24);
+      expect(columns).toMatchObject([
+        { name: 'colony' },
+        { name: 'apiary', type: 'category' },
+        { name: 'day', type: 'number' },
+        { name: 'mites', type: 'number' },
+        { name: 'outcome', distinct: 2 },
+      ]);
+    }
+  });
+
   it('writes nothing at all where one of the files cannot be written', () => {
     const folder = folderWith({ 'colonies.csv': COLONIES, taken: 'a file' });
     const { code, said, out } = folder.run([...line, '--out', 'parts', '--assign', 'taken/assignment.csv']);

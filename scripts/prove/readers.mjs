@@ -3,11 +3,14 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { tableFromArrays, tableToIPC } from 'apache-arrow';
 import { strToU8, zipSync } from 'fflate';
+import { Threads } from '../../cli/dist/threads.js';
 import { formatOf, readTable, seededRandom, SieveError, writeCsv } from '../../core/dist/index.js';
 import { ROOT } from '../machine.mjs';
 
-const FILES = 10_000;
-/** Milliseconds after which a file counts as one that hangs. */
+const FILES = Number(process.env.FILES ?? 10_000);
+/** Seconds after which a thread that reads a binary file is ended. */
+const LIMIT = 0.5;
+/** Milliseconds after which a file counts as one that hangs all the same. */
 const HANG = 5000;
 
 const rows = Array.from({ length: 40 }, (_, i) => ({
@@ -138,10 +141,11 @@ async function oddsOf({ table }) {
 
 export async function readersRun() {
   const results = [];
+  const crew = new Threads(1, LIMIT);
   for (const [name, whole] of Object.entries(await seeds())) {
     const extension = name === 'iris' ? 'csv' : name;
     const random = seededRandom(1, name);
-    const found = { name, read: 0, refused: 0, crashed: [], odd: [], slowest: 0 };
+    const found = { name, read: 0, refused: 0, stopped: 0, crashed: [], odd: [], slowest: 0 };
     let before = 0;
     for (let i = 0; i < FILES; i++) {
       if (i === FILES / 2) {
@@ -151,12 +155,17 @@ export async function readersRun() {
       const bytes = damaged(whole, random);
       const start = performance.now();
       try {
-        const read = await readTable(bytes, { file: `x.${extension}` });
+        const read = await readTable(
+          bytes,
+          { file: `x.${extension}` },
+          { crew: formatOf(`x.${extension}`).isBinary ? crew : undefined },
+        );
         found.read++;
         const odds = await oddsOf(read);
         if (odds !== null) found.odd.push(`file ${i}: ${odds}`);
       } catch (error) {
-        if (error instanceof SieveError) found.refused++;
+        if (error instanceof SieveError && error.code === 'too-much') found.stopped++;
+        else if (error instanceof SieveError) found.refused++;
         else found.crashed.push(`file ${i}: ${error}`);
       }
       found.slowest = Math.max(found.slowest, performance.now() - start);
@@ -164,7 +173,11 @@ export async function readersRun() {
     globalThis.gc?.();
     found.growth = Math.round((process.memoryUsage().rss - before) / 2 ** 20);
     results.push(found);
+    process.stderr.write(
+      `${name}: ${found.read} read, ${found.refused} refused, slowest ${Math.round(found.slowest)} ms\n`,
+    );
   }
+  await crew.stop();
   return results;
 }
 

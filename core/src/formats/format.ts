@@ -15,6 +15,8 @@ export interface Format {
   readonly name: string;
   /** Without the point, in small letters; the first one is for writing. */
   readonly extensions: readonly string[];
+  /** Whether a damaged file may ask for any amount of work or memory, so that it is read in a thread that can be ended. */
+  readonly isBinary: boolean;
   readonly read: (bytes: Uint8Array, options: ReadOptions, work: Work) => ReadTable | Promise<ReadTable>;
   readonly write: ((table: Table) => string | Uint8Array | Promise<Uint8Array>) | null;
 }
@@ -24,14 +26,20 @@ const delimited = (bytes: Uint8Array, options: ReadOptions, work: Work) =>
 
 /** Every format. The command line, the pages and the documentation are driven by this list. */
 export const FORMATS: readonly Format[] = [
-  { name: 'CSV', extensions: ['csv', 'txt', 'data'], read: delimited, write: writeCsv },
-  { name: 'TSV', extensions: ['tsv', 'tab'], read: delimited, write: (table) => writeCsv(table, '\t') },
-  { name: 'JSON', extensions: ['json'], read: readJson, write: writeJson },
-  { name: 'NDJSON', extensions: ['ndjson', 'jsonl'], read: readNdjson, write: null },
-  { name: 'Parquet', extensions: ['parquet'], read: readParquet, write: writeParquet },
-  { name: 'XLSX', extensions: ['xlsx'], read: readXlsx, write: null },
-  { name: 'ARFF', extensions: ['arff'], read: readArff, write: null },
-  { name: 'Arrow', extensions: ['arrow', 'feather', 'ipc'], read: readArrow, write: null },
+  { name: 'CSV', isBinary: false, extensions: ['csv', 'txt', 'data'], read: delimited, write: writeCsv },
+  {
+    name: 'TSV',
+    isBinary: false,
+    extensions: ['tsv', 'tab'],
+    read: delimited,
+    write: (table) => writeCsv(table, '\t'),
+  },
+  { name: 'JSON', isBinary: false, extensions: ['json'], read: readJson, write: writeJson },
+  { name: 'NDJSON', isBinary: false, extensions: ['ndjson', 'jsonl'], read: readNdjson, write: null },
+  { name: 'Parquet', isBinary: true, extensions: ['parquet'], read: readParquet, write: writeParquet },
+  { name: 'XLSX', isBinary: true, extensions: ['xlsx'], read: readXlsx, write: null },
+  { name: 'ARFF', isBinary: false, extensions: ['arff'], read: readArff, write: null },
+  { name: 'Arrow', isBinary: true, extensions: ['arrow', 'feather', 'ipc'], read: readArrow, write: null },
 ];
 
 /** The format of a file by its name; CSV where the name has no extension. Null for an extension that is not known. */
@@ -63,5 +71,16 @@ export async function readTable(
     );
   }
   if (bytes.length === 0) throw new SieveError('empty-file', `${file} is empty.`, { file });
-  return format.read(bytes, options, work);
+  return format.isBinary && work.crew
+    ? work.crew.run('readWhole', { bytes, options })
+    : format.read(bytes, options, work);
 }
+
+/** A whole file in one thread. */
+export const readWhole = ({
+  bytes,
+  options,
+}: {
+  readonly bytes: Uint8Array;
+  readonly options: ReadOptions;
+}): Promise<ReadTable> => readTable(bytes, options);
