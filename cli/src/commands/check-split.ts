@@ -1,23 +1,23 @@
 import {
+  cellText,
   check,
-  columnNamed,
   count,
   counted,
   parseParts,
   qualityChecks,
   SieveError,
   splitQuality,
-  suggestTask,
   type Check,
+  type Column,
   type Example,
   type Partition,
   type PartSize,
   type Table,
 } from '@modest-sieve/core';
-import { cellText, type Column } from '@modest-sieve/core';
 import type { AddCommand, Run } from '../command.js';
-import { qualityText } from './quality-text.js';
 import { rowNames } from './assignment.js';
+import { qualityOptions } from './quality-options.js';
+import { qualityText } from './quality-text.js';
 
 interface Options {
   readonly id?: string;
@@ -33,14 +33,7 @@ const run: Run<Options> = async (tools, [file = '', assignment = ''], options) =
   const { split, checks: rows } = readAssignment(table, assigned, assignment, options.id);
   const sized = options.parts === undefined ? [] : sizeChecks(split, parseParts(options.parts));
   const target = options.stratify;
-  const quality = splitQuality(table, split, {
-    ...(target === undefined
-      ? {}
-      : { target, numeric: suggestTask(columnNamed(table, target)) === 'regression' }),
-    ...(options.group === undefined ? {} : { group: options.group }),
-    ...(options.time === undefined ? {} : { time: options.time }),
-    ...(options.id === undefined ? {} : { identifier: options.id }),
-  });
+  const quality = splitQuality(table, split, qualityOptions(table, target, options));
   const checks = [...rows, ...sized, ...qualityChecks(quality, target ?? null, target !== undefined)];
   const holds = checks.every((c) => c.outcome !== 'fails');
   return {

@@ -1,5 +1,4 @@
 import {
-  columnNamed,
   formatOf,
   partition,
   PARTITION_METHODS,
@@ -7,7 +6,6 @@ import {
   qualityChecks,
   selectRows,
   splitQuality,
-  suggestTask,
   type Partition,
   type PartitionMethodName,
   type PartitionPlan,
@@ -17,6 +15,7 @@ import { join } from 'node:path';
 import { numberOption, usage, type AddCommand, type OutputFile, type Run } from '../command.js';
 import { inColumns } from '../text.js';
 import { assignmentCsv, rowNames } from './assignment.js';
+import { qualityOptions } from './quality-options.js';
 import { qualityText } from './quality-text.js';
 
 interface Options {
@@ -47,12 +46,7 @@ const run: Run<Options> = async (tools, [file = ''], options) => {
   const target = options.target ?? options.stratify;
   const isDrawn = ['random', 'stratified', 'grouped', 'stratified-grouped', 'key'].includes(plan.method);
   const quality = splitQuality(table, split, {
-    ...(target === undefined
-      ? {}
-      : { target, numeric: suggestTask(columnNamed(table, target)) === 'regression' }),
-    ...(options.group === undefined ? {} : { group: options.group }),
-    ...(options.time === undefined ? {} : { time: options.time }),
-    ...(options.id === undefined ? {} : { identifier: options.id }),
+    ...qualityOptions(table, target, options),
     ...(isDrawn
       ? { redraw: (seed) => partition(table, { ...plan, seed, salt: `${plan.salt ?? ''}#${seed}` }).parts }
       : {}),

@@ -35,15 +35,28 @@ export async function readParquet(bytes: Uint8Array, options: ReadOptions): Prom
     }
     const rowCount = Number(metadata.num_rows);
     const columns = new Map<string, unknown[]>(children.map((child) => [child.element.name, []]));
-    await parquetRead({
-      file: { byteLength: buffer.byteLength, slice: (start, end) => buffer.slice(start, end) },
-      metadata,
-      compressors,
-      onChunk: ({ columnName, columnData, rowStart }) => {
-        const values = columns.get(columnName);
-        for (let i = 0; values && i < columnData.length; i++) values[rowStart + i] = columnData[i];
-      },
-    });
+    // One column of one group of rows at a time: of several that fail at once, only one could be caught.
+    let rowStart = 0;
+    for (const group of metadata.row_groups) {
+      const rowEnd = rowStart + Number(group.num_rows);
+      for (const [name, values] of columns) {
+        await parquetRead({
+          file: { byteLength: buffer.byteLength, slice: (start, end) => buffer.slice(start, end) },
+          metadata,
+          compressors,
+          columns: [name],
+          rowStart,
+          rowEnd,
+          onChunk: (chunk) => {
+            for (let i = 0; i < chunk.columnData.length; i++) {
+              const row = chunk.rowStart + i;
+              if (row >= rowStart && row < rowEnd) values[row] = chunk.columnData[i];
+            }
+          },
+        });
+      }
+      rowStart = rowEnd;
+    }
     const short = [...columns].find(([, values]) => values.length !== rowCount);
     if (short) throw damaged(file, `column “${short[0]}” has ${short[1].length} of ${rowCount} rows`);
     return tableOfValues(
