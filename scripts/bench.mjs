@@ -117,7 +117,13 @@ try {
       () => reference(['bootstrap'], false),
       0.2,
     ),
-    measured('1,000 bootstrap draws of average precision', 10_000, () => own('bootstrap'), null, null),
+    measured(
+      '1,000 bootstrap draws of average precision',
+      10_000,
+      () => own('average-precision'),
+      null,
+      null,
+    ),
     measured('mark 500 submissions of 5,000 rows', 5000, () => own('mark'), null, null),
   );
 } finally {

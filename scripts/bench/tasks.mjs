@@ -1,7 +1,7 @@
 // Work that is measured within a process of its own: one task a run, seconds and peak memory as JSON on standard output.
 import { readFileSync } from 'node:fs';
+import { bootstrapFigures, strataOfJudged } from '../../core/dist/metrics/bootstrap.js';
 import {
-  intervalOf,
   makeFolds,
   makePack,
   markSubmission,
@@ -19,8 +19,8 @@ const TASKS = {
   stratified: () => makeFolds(table, { method: 'stratified', k: 10, stratify: 'y', seed: 0 }),
   'stratified-grouped': () =>
     makeFolds(table, { method: 'stratified-grouped', k: 5, stratify: 'y', group: 'hive', seed: 0 }),
-  bootstrap: () => intervalOf(metricNamed('average_precision'), judged(), null, { seed: 0, draws: 1000 }),
-  area: () => intervalOf(metricNamed('roc_auc'), judged(), groupsOfOne(), { seed: 0, draws: 1000 }),
+  area: () => bootstrap('roc_auc'),
+  'average-precision': () => bootstrap('average_precision'),
   mark: () => markAll(500, 5000),
 };
 
@@ -42,8 +42,12 @@ function judged() {
   };
 }
 
-/** Every row a group of its own, which asks for a bootstrap where DeLong's formula would serve. */
-const groupsOfOne = () => Int32Array.from({ length: 10_000 }, (_, row) => row);
+/** Draws of rows of each class; `intervalOf` would take DeLong's formula for the area. */
+function bootstrap(key) {
+  const data = judged();
+  const options = { strata: strataOfJudged(data), groups: null, draws: 1000, seed: 0 };
+  return bootstrapFigures(metricNamed(key), data, options);
+}
 
 function markAll(students, rows) {
   const random = seededRandom(4);

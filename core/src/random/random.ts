@@ -37,14 +37,20 @@ function hash32(text: string): number {
 export function seededRandom(seed: number, stream = ''): Random {
   const generator = xoroshiro128plus((seed ^ (stream === '' ? 0 : hash32(stream))) | 0);
   const bits = () => generator.next() >>> 0;
+  let lastN = 0;
+  let limit = 0;
   return {
     bits,
     below(n) {
       // Values past the last whole multiple of n are drawn again, which keeps every remainder equally likely.
-      const limit = 0x100000000 - (0x100000000 % n);
+      if (n !== lastN) {
+        lastN = n;
+        limit = 0x100000000 - (0x100000000 % n);
+      }
       let value = bits();
       while (value >= limit) value = bits();
-      return value % n;
+      // The remainder; for integers below 2^32 the quotient of doubles never rounds up to a whole number.
+      return value - Math.floor(value / n) * n;
     },
     unit: () => ((bits() >>> 5) * 0x4000000 + (bits() >>> 6)) / 0x20000000000000,
   };
