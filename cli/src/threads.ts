@@ -59,6 +59,8 @@ export class Threads implements Crew {
       failed(tooMuch(`${this.seconds} s`));
       void worker.terminate();
     }, this.seconds * 1000);
+    // Whoever stops all threads does not wait for it.
+    late.unref();
     const answered = (answer: TaskAnswer) => {
       listen('off');
       clearTimeout(late);

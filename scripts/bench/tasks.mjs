@@ -1,4 +1,5 @@
 // Work that is measured within a process of its own: one task a run, seconds and peak memory as JSON on standard output.
+import { Buffer } from 'node:buffer';
 import { readFileSync } from 'node:fs';
 import { bootstrapFigures, strataOfJudged } from '../../core/dist/metrics/bootstrap.js';
 import {
@@ -52,7 +53,7 @@ function bootstrap(key) {
 function markAll(students, rows) {
   const random = seededRandom(4);
   const text = `id,x,y\n${Array.from({ length: 2 * rows }, (_, i) => `r${i},${random.unit().toFixed(4)},${random.unit() < 0.3 ? 'lost' : 'alive'}`).join('\n')}\n`;
-  const { table: whole } = readCsv(new TextEncoder().encode(text), { file: 'mark.csv' });
+  const { table: whole } = readCsv(Buffer.from(text), { file: 'mark.csv' });
   const roles = {
     target: 'y',
     task: 'binary',
@@ -73,7 +74,7 @@ function markAll(students, rows) {
     secretSeed: 2,
   });
   const files = Array.from({ length: students }, () =>
-    new TextEncoder().encode(
+    Buffer.from(
       writeRecords(
         ['id', 'probability'],
         rules.identifiers.map((id) => [id, random.unit().toFixed(4)]),
