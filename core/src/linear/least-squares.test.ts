@@ -7,7 +7,7 @@ import { columnNamed, isCoded } from '../table/table.js';
 import { leastSquares } from './least-squares.js';
 
 describe('least squares', () => {
-  it('gives the certified slopes and R² of Longley’s data (NIST StRD)', () => {
+  it('gives the certified slopes and R² of Longley’s data (NIST StRD; the certified values from memory)', () => {
     const { table } = readCsv(testFile('reference/ols-longley/data.csv'), { file: 'longley.csv' });
     const values = (name: string) => {
       const column = columnNamed(table, name);

@@ -34,7 +34,7 @@ describe('column summaries', () => {
   });
 
   it('lose no digits where all values share a large part', () => {
-    // NIST StRD, NumAcc4: mean 10000000.2, standard deviation 0.1 (certified).
+    // NIST StRD, NumAcc4: mean 10000000.2, standard deviation 0.1 (certified; from memory).
     const values = [
       10000000.2,
       ...Array.from({ length: 1000 }, (_, i) => (i % 2 === 0 ? 10000000.1 : 10000000.3)),
