@@ -15,7 +15,7 @@ const project = (name) => ({
   testPathIgnorePatterns: ['/dist/', '/node_modules/'],
   modulePathIgnorePatterns: ['/dist/'],
   testEnvironment: 'node',
-  testEnvironmentOptions: { exportConditions: ['sieve-sources', 'node', 'import'] },
+  testEnvironmentOptions: { customExportConditions: ['sieve-sources', 'node', 'node-addons'] },
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
   transform: { '^.+\\.tsx?$': ['@swc/jest', swc] },
   moduleNameMapper: { '^(\\.{1,2}/.*)\\.js$': '$1' },

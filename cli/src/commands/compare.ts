@@ -5,6 +5,7 @@ import {
   compareLabels,
   compareNumbers,
   labelsOf,
+  readCsv,
   SieveError,
   sortLabels,
   suggestTask,
@@ -17,6 +18,7 @@ import { numberOption, usage, type AddCommand, type Run, type Tools } from '../c
 import { inColumns, shown } from '../text.js';
 import { rowNames } from './assignment.js';
 import { readPredictions } from './predictions.js';
+import { checkDistinct } from './truth.js';
 
 interface Options {
   readonly id: string;
@@ -28,8 +30,13 @@ interface Options {
 
 const run: Run<Options> = async (tools, [a = '', b = ''], options) => {
   const truth = await truthOf(tools, options);
-  const tables = [(await tools.table(a)).table, (await tools.table(b)).table] as const;
-  const identifiers = truth?.identifiers ?? identifiersOf(tables[0], options.id);
+  const files = [
+    { file: a, bytes: await tools.bytes(a) },
+    { file: b, bytes: await tools.bytes(b) },
+  ] as const;
+  const tables = truth ? [] : files.map(({ file, bytes }) => readCsv(bytes, { file }).table);
+  const [first] = tables;
+  const identifiers = truth?.identifiers ?? (first ? identifiersOf(first, options.id, a) : []);
   const task = truth ? suggestTask(truth.target) : taskOf(tables);
   const labels = task === 'regression' ? [] : truth ? labelsOf(truth.target).labels : labelsIn(tables);
   if (options.positive !== undefined && !labels.includes(options.positive))
@@ -37,9 +44,9 @@ const run: Run<Options> = async (tools, [a = '', b = ''], options) => {
   const positive = task === 'binary' ? (options.positive ?? labels.at(-1) ?? null) : null;
   const needs = task === 'regression' ? 'numbers' : 'labels';
   const rules = { identifier: options.id, identifiers, task, labels, positive, needs } as const;
-  const read = async (file: string) => readPredictions(await tools.bytes(file), file, rules);
-  const [first, second] = [await read(a), await read(b)];
-  return compared(first, second, {
+  const [sideA, sideB] = files.map(({ file, bytes }) => readPredictions(bytes, file, rules));
+  if (!sideA || !sideB) throw new TypeError('two files were read');
+  return compared(sideA, sideB, {
     labels,
     positive,
     identifiers,
@@ -135,12 +142,15 @@ async function truthOf(tools: Tools, { truth, target, id }: Options) {
     throw usage('--truth and --target are given together: the file of answers and its column.', 'truth');
   if (truth === undefined || target === undefined) return null;
   const { table } = await tools.table(truth, { only: [id, target] });
-  return { target: columnNamed(table, target), identifiers: identifiersOf(table, id) };
+  return { target: columnNamed(table, target), identifiers: identifiersOf(table, id, truth) };
 }
 
-function identifiersOf(table: Table, id: string): string[] {
+function identifiersOf(table: Table, id: string, file: string): string[] {
   rowNames(table, id);
-  return cellTexts(columnNamed(table, id));
+  const column = columnNamed(table, id);
+  const identifiers = cellTexts(column);
+  checkDistinct(identifiers, column, file);
+  return identifiers;
 }
 
 /** Numbers where both files predict numbers of many values; classes otherwise. */

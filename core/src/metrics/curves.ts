@@ -96,7 +96,7 @@ const costOf = (row: ThresholdRow, costs: CostTable): number =>
   row.tp * costs.tp + row.fp * costs.fp + row.fn * costs.fn + row.tn * costs.tn;
 
 /** Figures of a confusion that a threshold can be chosen by. */
-export const THRESHOLD_FIGURES = {
+const THRESHOLD_FIGURES = {
   accuracy: ({ tp, fp, fn, tn }: ThresholdRow) => (tp + tn) / (tp + fp + fn + tn),
   balanced_accuracy: ({ tp, fp, fn, tn }: ThresholdRow) => (tp / (tp + fn) + tn / (tn + fp)) / 2,
   f1: ({ tp, fp, fn }: ThresholdRow) => (2 * tp) / (2 * tp + fp + fn),

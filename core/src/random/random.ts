@@ -1,4 +1,5 @@
 import { xoroshiro128plus } from 'pure-rand/generator/xoroshiro128plus';
+import { fnv1a } from './hash.js';
 
 /** A source of randomness that is reproducible from its seed on every machine. */
 export interface Random {
@@ -8,20 +9,6 @@ export interface Random {
   below(n: number): number;
   /** Number in [0, 1) with 53 random bits. */
   unit(): number;
-}
-
-/**
- * Hash of a text to 32 bits: FNV-1a over UTF-16 code units, low byte first.
- * Offset basis and prime as in the FNV specification (draft-eastlake-fnv).
- */
-function hash32(text: string): number {
-  let hash = 0x811c9dc5;
-  for (let i = 0; i < text.length; i++) {
-    const unit = text.charCodeAt(i);
-    hash = Math.imul(hash ^ (unit & 0xff), 0x01000193);
-    hash = Math.imul(hash ^ (unit >>> 8), 0x01000193);
-  }
-  return hash >>> 0;
 }
 
 /**
@@ -35,7 +22,7 @@ function hash32(text: string): number {
  * @param stream name of the purpose
  */
 export function seededRandom(seed: number, stream = ''): Random {
-  const generator = xoroshiro128plus((seed ^ (stream === '' ? 0 : hash32(stream))) | 0);
+  const generator = xoroshiro128plus((seed ^ (stream === '' ? 0 : fnv1a(stream))) | 0);
   const bits = () => generator.next() >>> 0;
   let lastN = 0;
   let limit = 0;

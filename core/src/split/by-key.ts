@@ -1,25 +1,16 @@
 import { SieveError } from '../errors.js';
+import { fnv1a } from '../random/hash.js';
 import { cellText, type Column } from '../table/table.js';
 
 /**
  * Hash of a text to a number in [0, 1) with 53 bits, the same on every machine and in every version: two runs of
- * FNV-1a (draft-eastlake-fnv) over UTF-16 code units, low byte first, from different starts, each mixed by
+ * FNV-1a from different starts, each mixed by
  * MurmurHash3's last step (public domain), which the high bits of FNV need.
  */
 function hashToUnit(text: string): number {
-  const high = mixed(fnv(text, 0x811c9dc5));
-  const low = mixed(fnv(text, 0x01000193 ^ high));
+  const high = mixed(fnv1a(text));
+  const low = mixed(fnv1a(text, 0x01000193 ^ high));
   return ((high >>> 5) * 0x4000000 + (low >>> 6)) / 0x20000000000000;
-}
-
-function fnv(text: string, start: number): number {
-  let hash = start;
-  for (let i = 0; i < text.length; i++) {
-    const unit = text.charCodeAt(i);
-    hash = Math.imul(hash ^ (unit & 0xff), 0x01000193);
-    hash = Math.imul(hash ^ (unit >>> 8), 0x01000193);
-  }
-  return hash;
 }
 
 function mixed(hash: number): number {

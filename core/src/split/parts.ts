@@ -26,8 +26,7 @@ export function parseParts(text: string): PartSize[] {
     return { name, size };
   });
   const numbers = given.filter(({ size }) => size !== 'rest').map(({ size }) => Number(size));
-  const shares =
-    numbers.every((n) => n <= 1) && !given.some(({ size }) => size === 'rest' && numbers.length === 0);
+  const shares = numbers.every((n) => n <= 1);
   const parts = given.map(({ name, size }): PartSize => {
     if (size === 'rest') return { name, rest: true };
     const n = Number(size);

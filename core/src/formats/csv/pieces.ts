@@ -54,7 +54,7 @@ export function* cutPieces(bytes: Uint8Array, delimiter: string, least = PIECE_B
 }
 
 /** How often a byte stands between two positions. Apart, because engines do not compile loops within generators well. */
-function countOf(bytes: Uint8Array, byte: number, from: number, to: number): number {
+export function countOf(bytes: Uint8Array, byte: number, from: number, to: number): number {
   let found = 0;
   for (let i = from; i < to; i++) if (bytes[i] === byte) found++;
   return found;

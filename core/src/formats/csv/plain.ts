@@ -1,5 +1,6 @@
 import { shortNumberIn, numberOf } from '../../table/cell.js';
 import type { RawCells } from '../../table/infer.js';
+import { countOf } from './pieces.js';
 
 /** Positions of the fields of records without quotation marks. */
 export interface PlainRecords {
@@ -35,7 +36,7 @@ export function plainRecords(
   width: number,
   line: number,
 ): PlainRecords | Ragged {
-  const most = countOf(bytes, end) + 1;
+  const most = countOf(bytes, end, 0, bytes.length) + 1;
   const bounds = new Int32Array(most * (width + 1));
   const lines = new Int32Array(most);
   let rows = 0;
@@ -65,12 +66,6 @@ export function plainRecords(
     start = i + 1;
   }
   return { bytes, width, rows, bounds: bounds.subarray(0, place), lines: lines.subarray(0, rows) };
-}
-
-function countOf(bytes: Uint8Array, byte: number): number {
-  let found = 0;
-  for (let i = 0; i < bytes.length; i++) if (bytes[i] === byte) found++;
-  return found;
 }
 
 /** The cells of one column of plain records; as `gatherCells`, from bytes. */
