@@ -1,4 +1,4 @@
-import { answerTask, type TaskRequest } from '@modest-sieve/core';
+import { answerTask, type TaskRequest } from '@modest-sieve/core/work';
 import { parentPort } from 'node:worker_threads';
 
 /** Entry of a worker thread: answers each request with what its task gives, or with its error. */

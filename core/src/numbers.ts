@@ -17,13 +17,6 @@ export function indices(n: number): Int32Array {
   return out;
 }
 
-/** The values that are not NaN, ascending, in an array of their own. */
-export function sortedValues(values: Float64Array): Float64Array {
-  let lacking = 0;
-  for (let i = 0; i < values.length; i++) if (Number.isNaN(values[i] ?? 0)) lacking++;
-  return (lacking === 0 ? values.slice() : values.filter((value) => !Number.isNaN(value))).sort();
-}
-
 /**
  * Quantile of values in ascending order by linear interpolation (type 7 of Hyndman and Fan, 1996).
  *

@@ -116,7 +116,7 @@ describe('diabetes, predicted as numbers', () => {
     await instructor.see('The draft is gone then');
     await instructor.press('Delete the draft: yes');
     await instructor.see('Predict target');
-    expect(await instructor.text()).not.toContain('Never released');
+    await instructor.seeGone('Never released');
   });
 
   it('nothing was complained of on the way', () => {

@@ -102,6 +102,11 @@ export class Someone {
     }
   }
 
+  /** Waits until the page no longer shows a text. */
+  async seeGone(text: string): Promise<void> {
+    await this.page.waitForFunction((wanted) => !document.body.innerText.includes(wanted), {}, text);
+  }
+
   async find(selector: string): Promise<void> {
     await this.page.waitForSelector(selector);
   }

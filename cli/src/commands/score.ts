@@ -10,7 +10,6 @@ import {
   labelsOf,
   metricsFor,
   TASKS,
-  thresholdTable,
   cellTexts,
   type Column,
   type Figure,
@@ -177,10 +176,9 @@ function intervalsOf(
 
 /** For some figures, the threshold at which each is highest; null where nothing should be called positive. */
 function thresholdsOf(data: LabelData) {
-  const table = thresholdTable(data);
   return Object.fromEntries(
     (['accuracy', 'balanced_accuracy', 'f1', 'mcc'] as const).map((key) => {
-      const best = bestThreshold(table, key);
+      const best = bestThreshold(data, key);
       return [key, best && { ...best, threshold: Number.isFinite(best.threshold) ? best.threshold : null }];
     }),
   );

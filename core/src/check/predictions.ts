@@ -1,9 +1,10 @@
 import { SieveError } from '../errors.js';
-import { eachRecord, openDelimited } from '../formats/csv/records.js';
+import { openDelimited } from '../formats/csv/records.js';
 import { counted } from '../numbers.js';
 import { allHold, check, type Check } from './check.js';
 import { layoutOf } from './layout.js';
 import { PredictionReader, type Predictions } from './reader.js';
+import { eachRecord } from './record.js';
 import { exampleHeader, largestPredictions, type PredictionRules } from './rules.js';
 
 export interface CheckedPredictions {
@@ -44,7 +45,7 @@ export function checkPredictions(
     const found = layoutOf(source.header, rules);
     if ('failed' in found) return unread(found.failed);
     const reader = new PredictionReader(rules, found.layout, source.header);
-    eachRecord(source, (fields, line) => reader.take(fields, line));
+    eachRecord(source, (record) => reader.take(record));
     const checks = [found.held, ...reader.finish()];
     return {
       checks,

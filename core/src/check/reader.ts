@@ -4,8 +4,9 @@ import type { Check } from './check.js';
 import { fileChecks, SUM_TOLERANCE } from './file-checks.js';
 import type { Layout } from './layout.js';
 import { noOffences } from './offences.js';
-import { rowIndex, type RowIndex } from './row-index.js';
+import type { PredictionRecord } from './record.js';
 import type { PredictionRules } from './rules.js';
+import { TextIndex } from './text-index.js';
 
 /** Predictions aligned to `rules.identifiers`. */
 export type Predictions =
@@ -23,9 +24,9 @@ export type Predictions =
 /** Reads the records of one file and remembers what is wrong with them. */
 export class PredictionReader {
   rows = 0;
-  private readonly indexOf: RowIndex;
+  private readonly rowOf: TextIndex;
   private readonly firstLine: Int32Array;
-  private readonly codeOf: Map<string, number>;
+  private readonly codeOf: TextIndex;
   private readonly labels: Int32Array;
   private readonly numbers: Float64Array[];
   private readonly found = noOffences();
@@ -36,24 +37,24 @@ export class PredictionReader {
     private readonly header: readonly string[],
   ) {
     const n = rules.identifiers.length;
-    this.indexOf = rowIndex(rules.identifiers);
+    this.rowOf = new TextIndex(rules.identifiers);
     this.firstLine = new Int32Array(n);
-    this.codeOf = new Map(rules.labels.map((label, code) => [label, code]));
+    this.codeOf = new TextIndex(rules.labels);
     this.labels = new Int32Array(n).fill(-1);
     const columns = rules.task === 'regression' ? 1 : layout.probabilities ? rules.labels.length : 0;
     this.numbers = Array.from({ length: columns }, () => new Float64Array(n));
   }
 
-  take(fields: readonly string[], line: number): void {
+  take(record: PredictionRecord): void {
     this.rows++;
     const { rules, layout } = this;
-    const id = fields[layout.identifier] ?? '';
-    const index = this.indexOf(id);
-    if (index === undefined) {
+    const index = record.among(this.rowOf, layout.identifier);
+    const { line } = record;
+    if (index < 0) {
       this.found.unknown.add(
         line,
         layout.identifier + 1,
-        `line ${line}: ${rules.identifier} “${id}” is not one of the rows to predict`,
+        `line ${line}: ${rules.identifier} “${this.nameOf(record)}” is not one of the rows to predict`,
       );
       return;
     }
@@ -62,31 +63,34 @@ export class PredictionReader {
       this.found.repeated.add(
         line,
         layout.identifier + 1,
-        `${rules.identifier} ${id} stands on lines ${first} and ${line}`,
+        `${rules.identifier} ${this.nameOf(record)} stands on lines ${first} and ${line}`,
       );
       return;
     }
     this.firstLine[index] = line;
     if (rules.task === 'regression') {
-      const value = this.number(fields, layout.label ?? -1, line, id);
+      const value = this.number(record, layout.label ?? -1);
       if (value !== null) this.set(0, index, value);
       return;
     }
-    if (layout.label !== null) this.takeLabel(fields, layout.label, index, line, id);
-    if (layout.probabilities) this.takeProbabilities(fields, layout.probabilities, index, line, id);
+    if (layout.label !== null) this.takeLabel(record, layout.label, index);
+    if (layout.probabilities) this.takeProbabilities(record, layout.probabilities, index);
   }
 
-  private takeLabel(
-    fields: readonly string[],
-    column: number,
-    index: number,
-    line: number,
-    id: string,
-  ): void {
-    const text = fields[column] ?? '';
-    const code = this.codeOf.get(text) ?? this.codeOf.get(text.trim());
-    if (code !== undefined) this.labels[index] = code;
-    else if (MISSING_MARKERS.includes(text.trim()))
+  private nameOf(record: PredictionRecord): string {
+    return record.text(this.layout.identifier);
+  }
+
+  private takeLabel(record: PredictionRecord, column: number, index: number): void {
+    const code = record.among(this.codeOf, column);
+    if (code >= 0) {
+      this.labels[index] = code;
+      return;
+    }
+    const text = record.text(column);
+    const { line } = record;
+    const id = this.nameOf(record);
+    if (MISSING_MARKERS.includes(text.trim()))
       this.found.blank.add(line, column + 1, `line ${line}: no prediction for ${id}`);
     else {
       const hint = closest(text, [...this.rules.labels]);
@@ -99,31 +103,32 @@ export class PredictionReader {
   }
 
   private takeProbabilities(
-    fields: readonly string[],
+    record: PredictionRecord,
     columns: readonly (number | null)[],
     index: number,
-    line: number,
-    id: string,
   ): void {
+    const { line } = record;
     let sum = 0;
-    for (const [code, column] of columns.entries()) {
+    for (let code = 0; code < columns.length; code++) {
+      const column = columns[code] ?? null;
       if (column === null) continue;
-      const value = this.number(fields, column, line, id);
+      const value = this.number(record, column);
       if (value === null) return;
       if (value < 0 || value > 1) {
-        this.found.outside.add(line, column + 1, `line ${line}: probability ${value} for ${id}`);
+        const message = `line ${line}: probability ${value} for ${this.nameOf(record)}`;
+        this.found.outside.add(line, column + 1, message);
         return;
       }
       this.set(code, index, value);
       sum += value;
     }
-    const lone = columns.findIndex((column) => column === null);
+    const lone = columns.indexOf(null);
     if (lone >= 0) this.set(lone, index, 1 - sum);
     else if (Math.abs(sum - 1) > SUM_TOLERANCE)
       this.found.sums.add(
         line,
         null,
-        `line ${line}: the probabilities of ${id} sum to ${Number(sum.toFixed(6))}`,
+        `line ${line}: the probabilities of ${this.nameOf(record)} sum to ${Number(sum.toFixed(6))}`,
       );
   }
 
@@ -133,14 +138,16 @@ export class PredictionReader {
   }
 
   /** A finite number, or null after the offence was noted. */
-  private number(fields: readonly string[], column: number, line: number, id: string): number | null {
-    const text = (fields[column] ?? '').trim();
+  private number(record: PredictionRecord, column: number): number | null {
+    const value = record.number(column);
+    if (!Number.isNaN(value)) return value;
+    const text = record.text(column).trim();
+    const { line } = record;
+    const id = this.nameOf(record);
     if (MISSING_MARKERS.includes(text)) {
       this.found.blank.add(line, column + 1, `line ${line}: no ${this.header[column] ?? 'value'} for ${id}`);
       return null;
     }
-    const value = Number(text);
-    if (Number.isFinite(value) && !/^0[xob]/i.test(text)) return value;
     this.found.malformed.add(line, column + 1, `line ${line}: “${text}” for ${id} ${whatIsWrongWith(text)}`);
     return null;
   }

@@ -1,4 +1,5 @@
-import { at, indices, sortedValues } from '../numbers.js';
+import { at, indices } from '../numbers.js';
+import { sortedValues } from '../tally/tally.js';
 import { percentiles } from '../metrics/bootstrap.js';
 import { confusedPairs } from '../metrics/by-class.js';
 import { delongTest, type AreaComparison } from '../metrics/delong.js';

@@ -1,5 +1,6 @@
 import { SieveError } from '../errors.js';
-import { at, counted, sortedValues } from '../numbers.js';
+import { at, counted } from '../numbers.js';
+import { sortedValues } from '../tally/tally.js';
 import type { Timeline } from '../split/time.js';
 import type { Folds } from './folds.js';
 

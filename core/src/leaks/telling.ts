@@ -1,5 +1,6 @@
 import { areaOf, rankingOf } from '../metrics/ranking.js';
-import { at, indices, quantile, sortedValues } from '../numbers.js';
+import { at, indices, quantile } from '../numbers.js';
+import { sortedValues } from '../tally/tally.js';
 import { pearson, spearman } from '../profile/association.js';
 import { labelsOf, type Labelled } from '../table/labels.js';
 import { isCoded, takeRows, type Column } from '../table/table.js';

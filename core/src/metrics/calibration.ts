@@ -27,13 +27,14 @@ export function calibrationTable(data: LabelData, runs = RUNS): CalibrationRun[]
   const rows = new Float64Array(runs);
   const sums = new Float64Array(runs);
   const hits = new Float64Array(runs);
-  probabilities.forEach((p, row) => {
+  for (let row = 0; row < probabilities.length; row++) {
+    const p = probabilities[row] ?? 0;
     const run = Math.min(runs - 1, Math.max(0, Math.floor(p * runs)));
-    const weight = data.weights ? at(data.weights, row) : 1;
-    rows[run] = at(rows, run) + weight;
-    sums[run] = at(sums, run) + weight * p;
-    if (data.truth[row] === label) hits[run] = at(hits, run) + weight;
-  });
+    const weight = data.weights ? (data.weights[row] ?? 0) : 1;
+    rows[run] = (rows[run] ?? 0) + weight;
+    sums[run] = (sums[run] ?? 0) + weight * p;
+    if (data.truth[row] === label) hits[run] = (hits[run] ?? 0) + weight;
+  }
   return Array.from({ length: runs }, (_, run) => {
     const n = at(rows, run);
     return {

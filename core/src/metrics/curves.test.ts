@@ -66,7 +66,7 @@ describe('the threshold table', () => {
       fc.property(tasks, (data) => {
         fc.pre(new Set(data.truth).size === 2);
         for (const key of ['accuracy', 'balanced_accuracy', 'f1', 'mcc'] as const) {
-          const best = bestThreshold(thresholdTable(data), key);
+          const best = bestThreshold(data, key);
           const figures = thresholdTable(data).map(
             ({ threshold }) =>
               figureOf(metricNamed(key), { kind: 'labels', data: labelledFrom(data, threshold) }).value ??
@@ -80,15 +80,16 @@ describe('the threshold table', () => {
 
   it('and to the cheapest: where missing a positive row costs all, everything is called positive', () => {
     const data = labelCase('binary');
-    const all = cheapestThreshold(thresholdTable(data), { tp: 0, tn: 0, fp: 1, fn: 1e9 });
-    const none = cheapestThreshold(thresholdTable(data), { tp: 0, tn: 0, fp: 1e9, fn: 0 });
+    const all = cheapestThreshold(data, { tp: 0, tn: 0, fp: 1, fn: 1e9 });
+    const none = cheapestThreshold(data, { tp: 0, tn: 0, fp: 1e9, fn: 0 });
     expect(thresholdTable(data).find((row) => row.threshold === all?.threshold)?.fn).toBe(0);
     expect(none).toEqual({ threshold: Infinity, cost: 0 });
   });
 
   it('is empty where only labels were predicted', () => {
-    expect(thresholdTable({ ...labelCase('binary'), probabilities: null })).toEqual([]);
-    expect(bestThreshold([], 'f1')).toBeNull();
+    const labelsAlone = { ...labelCase('binary'), probabilities: null };
+    expect(thresholdTable(labelsAlone)).toEqual([]);
+    expect(bestThreshold(labelsAlone, 'f1')).toBeNull();
   });
 });
 

@@ -1,4 +1,3 @@
-import { at } from '../numbers.js';
 import type { LabelData } from './metric.js';
 import { rankingOf, type Ranking } from './ranking.js';
 
@@ -19,22 +18,35 @@ function positiveRanking(data: LabelData): Ranking | null {
   return scores ? rankingOf(scores, data.truth, label, data.weights) : null;
 }
 
+/** Visits the confusion at every threshold that changes it, from the one above all scores down. */
+function eachThreshold(data: LabelData, visit: (row: ThresholdRow) => void): void {
+  const ranking = positiveRanking(data);
+  if (!ranking) return;
+  const { scores, positive, negative } = ranking;
+  const positives = sumOf(positive);
+  const negatives = sumOf(negative);
+  visit({ threshold: Infinity, tp: 0, fp: 0, fn: positives, tn: negatives });
+  let tp = 0;
+  let fp = 0;
+  for (let place = 0; place < scores.length; place++) {
+    tp += positive[place] ?? 0;
+    fp += negative[place] ?? 0;
+    visit({ threshold: scores[place] ?? 0, tp, fp, fn: positives - tp, tn: negatives - fp });
+  }
+}
+
+function sumOf(values: Float64Array): number {
+  let sum = 0;
+  for (let i = 0; i < values.length; i++) sum += values[i] ?? 0;
+  return sum;
+}
+
 /**
  * The confusion at every threshold that changes it, from the one above all scores down; empty without probabilities.
  */
 export function thresholdTable(data: LabelData): ThresholdRow[] {
-  const ranking = positiveRanking(data);
-  if (!ranking) return [];
-  const positives = ranking.positive.reduce((a, b) => a + b, 0);
-  const negatives = ranking.negative.reduce((a, b) => a + b, 0);
-  const rows: ThresholdRow[] = [{ threshold: Infinity, tp: 0, fp: 0, fn: positives, tn: negatives }];
-  let tp = 0;
-  let fp = 0;
-  ranking.scores.forEach((threshold, place) => {
-    tp += at(ranking.positive, place);
-    fp += at(ranking.negative, place);
-    rows.push({ threshold, tp, fp, fn: positives - tp, tn: negatives - fp });
-  });
+  const rows: ThresholdRow[] = [];
+  eachThreshold(data, (row) => rows.push(row));
   return rows;
 }
 
@@ -77,19 +89,15 @@ export interface CostTable {
   readonly tn: number;
 }
 
-/** The threshold at which the costs are lowest, the highest of those that are equal; null for an empty table. */
+/**
+ * The threshold at which the costs are lowest, the highest of those that are equal; null without probabilities.
+ */
 export function cheapestThreshold(
-  table: readonly ThresholdRow[],
+  data: LabelData,
   costs: CostTable,
 ): { readonly threshold: number; readonly cost: number } | null {
-  return bestRow(
-    table,
-    (row) => -costOf(row, costs),
-    (row, score) => ({
-      threshold: row.threshold,
-      cost: -score,
-    }),
-  );
+  const best = highest(data, (row) => -costOf(row, costs));
+  return best && { threshold: best.threshold, cost: -best.value };
 }
 
 const costOf = (row: ThresholdRow, costs: CostTable): number =>
@@ -105,25 +113,20 @@ const THRESHOLD_FIGURES = {
 } as const;
 
 /** The threshold at which a figure is highest, the highest of those that are equal; null where it is defined at none. */
-export function bestThreshold(
-  table: readonly ThresholdRow[],
-  figure: keyof typeof THRESHOLD_FIGURES,
-): { readonly threshold: number; readonly value: number } | null {
-  return bestRow(table, THRESHOLD_FIGURES[figure], (row, value) => ({
-    threshold: row.threshold,
-    value,
-  }));
-}
+export const bestThreshold = (data: LabelData, figure: keyof typeof THRESHOLD_FIGURES) =>
+  highest(data, THRESHOLD_FIGURES[figure]);
 
-function bestRow<T>(
-  rows: readonly ThresholdRow[],
-  score: (row: ThresholdRow) => number,
-  answer: (row: ThresholdRow, score: number) => T,
-): T | null {
-  let best: { row: ThresholdRow; score: number } | null = null;
-  for (const row of rows) {
-    const own = score(row);
-    if (!Number.isNaN(own) && (!best || own > best.score)) best = { row, score: own };
-  }
-  return best ? answer(best.row, best.score) : null;
+function highest(
+  data: LabelData,
+  figure: (row: ThresholdRow) => number,
+): { readonly threshold: number; readonly value: number } | null {
+  let threshold = NaN;
+  let value = NaN;
+  eachThreshold(data, (row) => {
+    const own = figure(row);
+    if (Number.isNaN(own) || own <= value) return;
+    threshold = row.threshold;
+    value = own;
+  });
+  return Number.isNaN(value) ? null : { threshold, value };
 }

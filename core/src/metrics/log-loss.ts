@@ -1,4 +1,3 @@
-import { at } from '../numbers.js';
 import { undefinedBecause, type LabelMetric } from './metric.js';
 
 export const logLoss: LabelMetric = {
@@ -17,8 +16,9 @@ export const logLoss: LabelMetric = {
     let total = 0;
     for (let i = 0; i < truth.length; i++) {
       const weight = weights ? (weights[i] ?? 0) : 1;
-      const all = probabilities.reduce((sum, p) => sum + (p[i] ?? 0), 0);
-      const given = at(at(probabilities, truth[i] ?? 0), i) / all;
+      let all = 0;
+      for (const p of probabilities) all += p[i] ?? 0;
+      const given = (probabilities[truth[i] ?? 0]?.[i] ?? 0) / all;
       loss -= weight * Math.log(Math.min(Math.max(given, Number.EPSILON), 1 - Number.EPSILON));
       total += weight;
     }

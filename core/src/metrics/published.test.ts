@@ -5,7 +5,7 @@ import { readCsv } from '../formats/csv/read.js';
 import { leastSquares } from '../linear/least-squares.js';
 import { at } from '../numbers.js';
 import { pearson, spearman } from '../profile/association.js';
-import { bestThreshold, gainCurve, precisionRecallCurve, rocCurve, thresholdTable } from './curves.js';
+import { bestThreshold, gainCurve, precisionRecallCurve, rocCurve } from './curves.js';
 import { figureOf, type Judged } from './judged.js';
 import type { LabelData } from './metric.js';
 import { metricNamed } from './registry.js';
@@ -70,7 +70,7 @@ describe('published worked examples', () => {
   );
 
   it('Fawcett (2006): accuracy is highest, 70 %, at the point (0.1, 0.5), whose threshold is 0.54', () => {
-    expect(bestThreshold(thresholdTable(fawcett), 'accuracy')).toEqual({ threshold: 0.54, value: 0.7 });
+    expect(bestThreshold(fawcett, 'accuracy')).toEqual({ threshold: 0.54, value: 0.7 });
     expect(rocCurve(fawcett).find(({ threshold }) => threshold === 0.54)).toMatchObject({ x: 0.1, y: 0.5 });
     expect(value('accuracy', fawcett)).toBeCloseTo(0.6, 12);
   });

@@ -1,4 +1,5 @@
-import { at, quantile } from '../numbers.js';
+import { at } from '../numbers.js';
+import { quantileOf, type Tally } from '../tally/tally.js';
 
 export interface NumberSummary {
   readonly mean: number;
@@ -16,34 +17,39 @@ export interface NumberSummary {
 }
 
 /**
- * Summary of values in ascending order; at least one, none NaN.
+ * Summary of at least one value.
  *
  * Quartiles by linear interpolation (type 7 of Hyndman and Fan, 1996); G1 and G2 as in Joanes and Gill, The
  * Statistician 47 (1998), which are what pandas' `skew` and `kurt` give.
  */
-export function summarise(sorted: Float64Array): NumberSummary {
-  const n = sorted.length;
-  const mean = meanOf(sorted);
+export function summarise(tally: Tally): NumberSummary {
+  const { values, counts, total: n } = tally;
+  const distinct = values.length;
+  // By way of a value among them, so that a large common part loses no digits.
+  const near = quantileOf(tally, 0.5);
+  let sum = 0;
+  for (let i = 0; i < distinct; i++) sum += (counts[i] ?? 0) * ((values[i] ?? 0) - near);
+  const mean = near + sum / n;
   let second = 0;
   let third = 0;
   let fourth = 0;
-  for (let i = 0; i < n; i++) {
-    const d = (sorted[i] ?? 0) - mean;
-    const square = d * d;
-    second += square;
-    third += square * d;
-    fourth += square * square;
+  for (let i = 0; i < distinct; i++) {
+    const d = (values[i] ?? 0) - mean;
+    const squares = (counts[i] ?? 0) * d * d;
+    second += squares;
+    third += squares * d;
+    fourth += squares * d * d;
   }
-  const varies = at(sorted, 0) !== (sorted[n - 1] ?? 0) && second > 0;
+  const varies = distinct > 1 && second > 0;
   const m2 = second / n;
   return {
     mean,
     sd: n < 2 ? null : Math.sqrt(second / (n - 1)),
-    min: at(sorted, 0),
-    q1: quantile(sorted, 0.25),
-    median: quantile(sorted, 0.5),
-    q3: quantile(sorted, 0.75),
-    max: sorted[n - 1] ?? 0,
+    min: at(values, 0),
+    q1: quantileOf(tally, 0.25),
+    median: near,
+    q3: quantileOf(tally, 0.75),
+    max: at(values, distinct - 1),
     skewness: finite(
       varies && n > 2 ? ((third / n / (m2 * Math.sqrt(m2))) * Math.sqrt(n * (n - 1))) / (n - 2) : NaN,
     ),

@@ -1,4 +1,5 @@
-import { at, sortedValues } from '../numbers.js';
+import { at } from '../numbers.js';
+import { tallyOf, type Tally } from '../tally/tally.js';
 import { countCodes } from '../table/labels.js';
 import { isCoded, type CodedColumn, type Column, type ColumnKind, type Table } from '../table/table.js';
 import { runAll, type Work } from '../work/work.js';
@@ -61,16 +62,15 @@ export function profileColumn({
   readonly note: string | null;
 }): ColumnProfile {
   if (isCoded(column)) return profileCoded(column, note);
-  const sorted = sortedValues(column.values);
-  let distinct = 0;
-  for (let i = 0; i < sorted.length; i++) if (i === 0 || sorted[i] !== sorted[i - 1]) distinct++;
+  const tally = tallyOf(column.values);
+  const hasNone = tally.total === 0;
   return {
     name: column.name,
     kind: column.kind,
-    missing: column.values.length - sorted.length,
-    distinct,
-    summary: sorted.length === 0 ? null : summarise(sorted),
-    histogram: sorted.length === 0 ? null : histogram(sorted, distinct),
+    missing: column.values.length - tally.total,
+    distinct: tally.values.length,
+    summary: hasNone ? null : summarise(tally),
+    histogram: hasNone ? null : histogram(tally),
     top: [],
     note,
   };
@@ -102,15 +102,15 @@ function profileCoded(column: CodedColumn, note: string | null): ColumnProfile {
   };
 }
 
-function histogram(sorted: Float64Array, distinct: number): Histogram {
-  const low = at(sorted, 0);
-  const high = at(sorted, sorted.length - 1);
-  const counts = new Int32Array(Math.min(BINS, distinct));
+function histogram({ values, counts: times }: Tally): Histogram {
+  const low = at(values, 0);
+  const high = at(values, values.length - 1);
+  const counts = new Int32Array(Math.min(BINS, values.length));
   const last = counts.length - 1;
   const width = (high - low) / counts.length;
-  for (let i = 0; i < sorted.length; i++) {
-    const bin = width > 0 ? Math.min(Math.floor(((sorted[i] ?? 0) - low) / width), last) : 0;
-    counts[bin] = (counts[bin] ?? 0) + 1;
+  for (let i = 0; i < values.length; i++) {
+    const bin = width > 0 ? Math.min(Math.floor(((values[i] ?? 0) - low) / width), last) : 0;
+    counts[bin] = (counts[bin] ?? 0) + (times[i] ?? 0);
   }
   return { low, high, counts: Array.from(counts) };
 }

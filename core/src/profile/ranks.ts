@@ -1,8 +1,10 @@
+import { sortedValues } from '../tally/tally.js';
+
 /**
  * Rank of each value from 1, ties at the mean of the ranks they take up; NaN for NaN. In n log n.
  */
 export function ranks(values: Float64Array): Float64Array {
-  const sorted = values.filter((value) => !Number.isNaN(value)).sort();
+  const sorted = sortedValues(values);
   return values.map((value) => {
     if (Number.isNaN(value)) return NaN;
     const first = countBelow(sorted, value, false);

@@ -1,4 +1,5 @@
-import { at, sortedValues } from '../numbers.js';
+import { at } from '../numbers.js';
+import { sortedValues } from '../tally/tally.js';
 import { meanOf } from '../profile/number-summary.js';
 import { countCodes } from '../table/labels.js';
 import { isCoded, takeRows, type Column } from '../table/table.js';

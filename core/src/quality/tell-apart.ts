@@ -1,6 +1,7 @@
 import { makeFolds } from '../folds/folds.js';
 import { areaOf, rankingOf } from '../metrics/ranking.js';
-import { at, quantile, sortedValues } from '../numbers.js';
+import { at, quantile } from '../numbers.js';
+import { sortedValues } from '../tally/tally.js';
 import { seededRandom, shuffle } from '../random/random.js';
 import { isCoded, type Column } from '../table/table.js';
 

@@ -1,4 +1,5 @@
-import { at, quantile, sortedValues } from '../numbers.js';
+import { at, quantile } from '../numbers.js';
+import { sortedValues } from '../tally/tally.js';
 import { labelsOf, type Labelled } from '../table/labels.js';
 import { isCoded, type Column } from '../table/table.js';
 

@@ -1,5 +1,6 @@
 import { SieveError } from '../errors.js';
-import { at, sortedValues } from '../numbers.js';
+import { at } from '../numbers.js';
+import { sortedValues } from '../tally/tally.js';
 import { numberOf, timeOf } from '../table/cell.js';
 import { isCoded, isMissing, type Column } from '../table/table.js';
 import { apportion } from './apportion.js';

@@ -85,7 +85,10 @@ export function joinCells(runs: readonly RawCells[]): RawCells {
       firstLines.push(at(run.firstLines, i));
       return codeOf.size - 1;
     });
-    for (const code of run.codes) codes[row++] = code < 0 ? -1 : at(own, code);
+    for (let i = 0; i < run.codes.length; i++) {
+      const code = run.codes[i] ?? -1;
+      codes[row++] = code < 0 ? -1 : (own[code] ?? -1);
+    }
   }
   return { kind: 'texts', texts: [...codeOf.keys()], firstLines, codes };
 }

@@ -50,7 +50,10 @@ export function inferColumn(name: string, raw: RawCells): InferredColumn {
   if (raw.kind === 'numbers') return { column: { kind: 'number', name, values: raw.values }, note: null };
   const { texts, codes } = raw;
   const cellsOf = new Int32Array(texts.length);
-  for (const code of codes) if (code >= 0) cellsOf[code] = at(cellsOf, code) + 1;
+  for (let row = 0; row < codes.length; row++) {
+    const code = codes[row] ?? -1;
+    if (code >= 0) cellsOf[code] = (cellsOf[code] ?? 0) + 1;
+  }
   const types = texts.map(typeOfCell);
   const seen = new Set(types);
   const only = (type: CellType) => seen.size === 1 && seen.has(type);
@@ -93,7 +96,12 @@ export function inferColumn(name: string, raw: RawCells): InferredColumn {
 }
 
 function spread(codes: Int32Array, valueOf: readonly number[]): Float64Array {
-  return Float64Array.from(codes, (code) => valueOf[code] ?? NaN);
+  const values = new Float64Array(codes.length);
+  for (let row = 0; row < codes.length; row++) {
+    const code = codes[row] ?? -1;
+    values[row] = code < 0 ? NaN : (valueOf[code] ?? NaN);
+  }
+  return values;
 }
 
 function codedColumn(name: string, raw: RawTexts, kind: CodedColumn['kind']): Column {
@@ -101,7 +109,12 @@ function codedColumn(name: string, raw: RawTexts, kind: CodedColumn['kind']): Co
   const levels = raw.texts.slice().sort();
   const rank = new Map(levels.map((level, code) => [level, code]));
   const codeOf = Int32Array.from(raw.texts, (text) => rank.get(text) ?? -1);
-  return { kind, name, levels, codes: raw.codes.map((code) => codeOf[code] ?? -1) };
+  const codes = new Int32Array(raw.codes.length);
+  for (let row = 0; row < codes.length; row++) {
+    const code = raw.codes[row] ?? -1;
+    codes[row] = code < 0 ? -1 : (codeOf[code] ?? -1);
+  }
+  return { kind, name, levels, codes };
 }
 
 /** For a column most of whose cells are numbers: how many are not, with the first of them. */

@@ -1,4 +1,3 @@
-import { at } from '../numbers.js';
 import { isCoded, type Column } from './table.js';
 
 /**
@@ -46,22 +45,26 @@ function areAlike(columns: readonly Column[], a: number, b: number): boolean {
 
 /** Mixes the cells of a column into the hashes of the rows, by the steps of MurmurHash3 (public domain). */
 function mixIn(column: Column, high: Uint32Array, low: Uint32Array): void {
-  const cell = new Float64Array(1);
-  const bits = new Uint32Array(cell.buffer);
-  for (let row = 0; row < high.length; row++) {
-    if (isCoded(column)) {
-      bits[0] = column.codes[row] ?? 0;
-      bits[1] = 0;
-    } else {
-      const value = column.values[row] ?? 0;
-      // One NaN and one nought stand for all of them.
-      cell[0] = Number.isNaN(value) ? NaN : value + 0;
-    }
-    const a = step(low[row] ?? 0, at(bits, 0));
-    const b = step((high[row] ?? 0) ^ a, at(bits, 1));
-    low[row] = a + b;
-    high[row] = b + Math.imul(a, 5);
+  if (isCoded(column)) {
+    for (let row = 0; row < high.length; row++) mixCell(column.codes[row] ?? 0, 0, row, high, low);
+    return;
   }
+  const { values } = column;
+  const bits = new Int32Array(values.buffer, values.byteOffset, 2 * values.length);
+  for (let row = 0; row < high.length; row++) {
+    const value = values[row] ?? 0;
+    // One NaN and one nought stand for all of them.
+    if (Number.isNaN(value)) mixCell(-1, -1, row, high, low);
+    else if (value === 0) mixCell(0, 0, row, high, low);
+    else mixCell(bits[2 * row] ?? 0, bits[2 * row + 1] ?? 0, row, high, low);
+  }
+}
+
+function mixCell(first: number, second: number, row: number, high: Uint32Array, low: Uint32Array): void {
+  const a = step(low[row] ?? 0, first);
+  const b = step((high[row] ?? 0) ^ a, second);
+  low[row] = a + b;
+  high[row] = b + Math.imul(a, 5);
 }
 
 function step(hash: number, value: number): number {

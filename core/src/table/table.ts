@@ -71,7 +71,14 @@ export function cellText(column: Column, row: number): string | null {
 /** All cells of a column as they are written; a missing one as an empty text. */
 export function cellTexts(column: Column): string[] {
   if (isCoded(column)) return Array.from(column.codes, (code) => column.levels[code] ?? '');
-  return Array.from(column.values, (_, row) => cellText(column, row) ?? '');
+  const { values } = column;
+  const texts = new Array<string>(values.length);
+  for (let row = 0; row < values.length; row++) {
+    const value = values[row] ?? NaN;
+    if (Number.isNaN(value)) texts[row] = '';
+    else texts[row] = column.kind === 'number' ? String(value) : timeText(value, column.format);
+  }
+  return texts;
 }
 
 function timeText(value: number, format: TimeFormat): string {

@@ -31,6 +31,7 @@ export interface Records {
 const DELIMITERS = [',', ';', '\t', '|'] as const;
 const SAMPLE_BYTES = 1 << 16;
 const QUOTE = 0x22;
+const BYTE_ORDER_MARK = [0xef, 0xbb, 0xbf];
 const VISITED_BYTES = 1 << 17;
 
 /**
@@ -48,7 +49,8 @@ export function openDelimited(given: Uint8Array, file: string): DelimitedText {
   const newline = recordEnd(bytes) === 0x0a ? '\n' : '\r';
   const delimiter = detectDelimiter(sample, newline);
   const opened = { file, dialect: { encoding, delimiter }, header: [], newline, bytes } as const;
-  for (const piece of piecesOf(opened)) {
+  // The shortest pieces are single records.
+  for (const piece of cutPieces(bytes, delimiter, 1)) {
     const [header] = parse(opened, piece).fields;
     if (header) return { ...opened, header: checkedHeader(header, file) };
   }
@@ -135,8 +137,7 @@ export function recordsOf(source: Omit<DelimitedText, 'bytes'>, piece: Piece): R
 }
 
 /**
- * The records of a piece without quotation marks, without the header and blank lines; null for a piece that has one,
- * and for the first piece, which has the header.
+ * The records of a piece without quotation marks, without the header and blank lines; null for a piece that has one.
  *
  * @throws SieveError `csv-ragged`
  */
@@ -144,13 +145,23 @@ export function plainPiece(
   source: Omit<DelimitedText, 'bytes'>,
   { bytes, line }: Piece,
 ): PlainRecords | null {
-  if (line === 1 || bytes.includes(QUOTE)) return null;
-  const { delimiter } = source.dialect;
+  if (bytes.includes(QUOTE)) return null;
+  const delimiter = source.dialect.delimiter.charCodeAt(0);
   const end = source.newline.charCodeAt(0);
-  const found = plainRecords(bytes, delimiter.charCodeAt(0), end, source.header.length, line);
+  const isFirst = line === 1;
+  const text = isFirst && BYTE_ORDER_MARK.every((byte, i) => bytes[i] === byte) ? bytes.subarray(3) : bytes;
+  const found = plainRecords(text, delimiter, end, source.header.length, line);
   if ('fields' in found) throw raggedError(source, found.line, found.fields);
-  return found;
+  return isFirst ? withoutFirst(found) : found;
 }
+
+const withoutFirst = ({ rows, bounds, lines, width, bytes }: PlainRecords): PlainRecords => ({
+  bytes,
+  width,
+  rows: rows - 1,
+  bounds: bounds.subarray(width + 1),
+  lines: lines.subarray(1),
+});
 
 const raggedError = ({ file, header }: Omit<DelimitedText, 'bytes'>, line: number, found: number) =>
   new SieveError(
@@ -159,16 +170,11 @@ const raggedError = ({ file, header }: Omit<DelimitedText, 'bytes'>, line: numbe
     { file, line, column: Math.min(found, header.length) + 1 },
   );
 
-/** Calls `visit` with the fields of each record after the header and the line on which it starts. */
-export function eachRecord(
-  source: DelimitedText,
-  visit: (fields: readonly string[], line: number) => void,
-): void {
+/** The records after the header, a small run at a time: where it can be, as bytes; else as texts. */
+export function* runsOf(source: DelimitedText): Generator<PlainRecords | Records> {
   // Small pieces: their strings die young, before they are moved about in memory.
-  for (const piece of cutPieces(source.bytes, source.dialect.delimiter, VISITED_BYTES)) {
-    const { fields, lines } = recordsOf(source, piece);
-    fields.forEach((record, i) => visit(record, at(lines, i)));
-  }
+  for (const piece of cutPieces(source.bytes, source.dialect.delimiter, VISITED_BYTES))
+    yield plainPiece(source, piece) ?? recordsOf(source, piece);
 }
 
 function parse(source: Omit<DelimitedText, 'bytes' | 'header'>, piece: Piece): Records {
