@@ -45,7 +45,9 @@ const say = (message: string): void => {
 
 function workFor(bytes: number): Work {
   const work: Work = { signal: stopped.signal, progress: progress.report };
-  return bytes < WORTH_THREADS ? work : { ...work, crew: threads };
+  if (bytes < WORTH_THREADS) return work;
+  threads.warm();
+  return { ...work, crew: threads };
 }
 
 const tools: Tools = {

@@ -21,7 +21,7 @@ interface Waiting {
 }
 
 /**
- * Worker threads that run tasks of the core, each one at a time; they are started when first needed.
+ * Worker threads that run tasks of the core, each one at a time; they are started when first needed, or before.
  * Bytes are sent as copies of what is needed of them, results are moved.
  */
 export class Threads implements Crew {
@@ -33,6 +33,15 @@ export class Threads implements Crew {
     readonly size: number,
     private readonly seconds = SECONDS,
   ) {}
+
+  /** Starts all of them, so that they are ready when their first task is. */
+  warm(): void {
+    while (this.all.size < this.size) {
+      const worker = this.start();
+      worker.unref();
+      this.idle.push(worker);
+    }
+  }
 
   async run<N extends TaskName>(name: N, input: TaskInput<N>): Promise<TaskOutput<N>> {
     const answer = (await new Promise<TaskAnswer>((resolve, reject) => {
