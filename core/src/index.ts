@@ -27,7 +27,7 @@ export { checkPlan, LARGEST_SEED, PART_NAMES, type PartName, type SplitPlan } fr
 export { methodOf, rowsOfPart, splitRows } from './split/split.js';
 export { usableRows } from './split/usable.js';
 export { labelsOf } from './table/labels.js';
-export { checkRoles, suggestTask, TASKS, type Roles, type Task } from './table/roles.js';
+export { checkRoles, rolesAfter, suggestTask, TASKS, type Roles, type Task } from './table/roles.js';
 export {
   cellText,
   cellTexts,
@@ -86,3 +86,21 @@ export { bySubgroup } from './metrics/subgroups.js';
 export type { Predictions } from './check/reader.js';
 export { strataOf } from './split/strata.js';
 export { sortLabels } from './table/order.js';
+export {
+  fitsKind,
+  KIND_WORDS,
+  type ChoiceParameter,
+  type NumberParameter,
+  type Parameter,
+  type StepValue,
+} from './prepare/parameter.js';
+export { firstProblem, prepare, type StepEffect } from './prepare/prepare.js';
+export {
+  previewPreparation,
+  type ExampleRow,
+  type GivenColumn,
+  type PreparePreview,
+  type StepExamples,
+} from './prepare/preview.js';
+export { newStep, STEP_KINDS, stepKindOf } from './prepare/registry.js';
+export type { Step, StepKind } from './prepare/step.js';

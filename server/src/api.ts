@@ -7,10 +7,13 @@ import type {
   PackFile,
   Place,
   PredictionRules,
+  PreparePreview,
   Result,
   Roles,
   SplitConsequences,
   SplitPlan,
+  Step,
+  StepEffect,
 } from '@modest-sieve/core';
 
 /** What the HTTP API takes and answers. The OpenAPI document's schemas are generated from these types. */
@@ -147,7 +150,7 @@ export type JobState = 'waiting' | 'running' | 'trying again' | 'done' | 'failed
 /** Something that the program does for the course in the background. */
 export interface JobInfo {
   readonly id: string;
-  readonly kind: 'import' | 'pack' | 'check';
+  readonly kind: 'import' | 'prepare' | 'pack' | 'check';
   /** What it is about, by the name that people know it by. */
   readonly subject: string;
   readonly state: JobState;
@@ -207,12 +210,50 @@ export interface DataSetDetail {
   readonly name: string;
   readonly version: number;
   readonly rows: number;
+  /** The steps that led to this version from the raw table, and what each did; none for a raw table itself. */
+  readonly steps: readonly Step[];
+  readonly effects: readonly StepEffect[];
+  /** The newest raw table, which steps are done on. */
+  readonly raw: { readonly number: number; readonly rows: number };
+  readonly versions: readonly VersionInfo[];
+  /** A version that is being made, or could not be. */
+  readonly preparation: PreparationInfo | null;
   readonly dialect: { readonly encoding: string; readonly delimiter: string };
   readonly profile: readonly ColumnProfile[];
   /** Null until the instructor has marked the columns. */
   readonly roles: Roles | null;
   readonly splits: readonly SplitInfo[];
   readonly exercises: readonly ExerciseUse[];
+}
+
+/** A version of a data set: a raw table as it came, or what steps made of one. */
+export interface VersionInfo {
+  readonly number: number;
+  readonly rows: number;
+  readonly columns: readonly string[];
+  /** Number of the raw version that it was made from; null for a raw table. */
+  readonly from: number | null;
+  readonly steps: readonly Step[];
+  readonly createdAt: string;
+}
+
+export interface PreparationInfo {
+  readonly id: string;
+  readonly state: 'waiting' | 'failed';
+  readonly problem: { readonly code: string; readonly message: string } | null;
+  readonly steps: readonly Step[];
+}
+
+/** Steps to be tried on the raw table; of the chosen one examples are told. */
+export interface PrepareRequest {
+  readonly steps: readonly Step[];
+  readonly chosen: number | null;
+}
+
+export type PrepareAnswer = PreparePreview;
+
+export interface KeepSteps {
+  readonly steps: readonly Step[];
 }
 
 /** An exercise that uses a split of a data set. */

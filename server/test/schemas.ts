@@ -14,6 +14,7 @@ export interface Schemas {
   DataSetList: Api.DataSetList;
   DataSetDetail: Api.DataSetDetail;
   RowPage: Api.RowPage;
+  PrepareAnswer: Api.PrepareAnswer;
   ExerciseSettings: Api.ExerciseSettings;
   ExerciseDetail: Api.ExerciseDetail;
   ExerciseSummary: Api.ExerciseSummary;

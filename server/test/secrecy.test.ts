@@ -58,6 +58,8 @@ describe('unknown and forbidden answer alike', () => {
     ['PUT', () => at.path],
     ['DELETE', () => at.path],
     ['POST', () => `${at.dataSet}/split-preview`],
+    ['POST', () => `${at.dataSet}/prepare-preview`],
+    ['POST', () => `${at.dataSet}/versions`],
     ['PUT', () => `${at.dataSet}/roles`],
   ])('a student trying %s on an instructor’s route', async (method, path) => {
     expect(await sam.student.call(method, path(), {})).toMatchObject(NOT_FOUND);

@@ -8,7 +8,8 @@ import {
   whatIsWrongWith,
   type CellType,
 } from './cell.js';
-import type { CodedColumn, Column } from './table.js';
+import { codedColumn } from './recode.js';
+import type { Column } from './table.js';
 
 /** Distinct texts, each with the line of the file on which it first stands, and for every row the index of its text. */
 export interface RawTexts {
@@ -90,7 +91,7 @@ export function inferColumn(name: string, raw: RawCells): InferredColumn {
   const text = texts.length > MOST_LEVELS_OF_SMALL_CATEGORY && texts.length > present / 2;
   const kind = only('boolean') ? 'boolean' : text ? 'text' : 'category';
   return {
-    column: codedColumn(name, raw, kind),
+    column: codedColumn(name, texts, codes, kind),
     note: notNumericNote(raw, types, cellsOf, present, commas) ?? datesNote(raw),
   };
 }
@@ -102,19 +103,6 @@ function spread(codes: Int32Array, valueOf: readonly number[]): Float64Array {
     values[row] = code < 0 ? NaN : (valueOf[code] ?? NaN);
   }
   return values;
-}
-
-function codedColumn(name: string, raw: RawTexts, kind: CodedColumn['kind']): Column {
-  // The sort of strings without a comparison of its own is by code unit.
-  const levels = raw.texts.slice().sort();
-  const rank = new Map(levels.map((level, code) => [level, code]));
-  const codeOf = Int32Array.from(raw.texts, (text) => rank.get(text) ?? -1);
-  const codes = new Int32Array(raw.codes.length);
-  for (let row = 0; row < codes.length; row++) {
-    const code = raw.codes[row] ?? -1;
-    codes[row] = code < 0 ? -1 : (codeOf[code] ?? -1);
-  }
-  return { kind, name, levels, codes };
 }
 
 /** For a column most of whose cells are numbers: how many are not, with the first of them. */

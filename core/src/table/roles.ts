@@ -78,3 +78,24 @@ export function featuresOf(table: Table, roles: Pick<Roles, 'target' | 'identifi
   const not = new Set([roles.target, roles.identifier, ...roles.withheld]);
   return table.columns.filter((column) => !not.has(column.name));
 }
+
+/** Roles on another version of a table: those whose columns are still there; null where the target no longer fits. */
+export function rolesAfter(table: Table, roles: Roles): Roles | null {
+  const names = table.columns.map((column) => column.name);
+  const target = table.columns.find((column) => column.name === roles.target);
+  const there = (name: string | null) => (name !== null && names.includes(name) ? name : null);
+  if (!target) return null;
+  const next = {
+    ...roles,
+    identifier: there(roles.identifier),
+    group: there(roles.group),
+    withheld: roles.withheld.filter((name) => names.includes(name)),
+  };
+  try {
+    checkRoles(names, target, next);
+    return next;
+  } catch (error) {
+    if (error instanceof SieveError) return null;
+    throw error;
+  }
+}

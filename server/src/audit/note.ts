@@ -11,6 +11,7 @@ export const ACTIONS = {
   'roster imported': 'imported the roster',
   'link made': 'made a one-time link for',
   'table brought': 'brought the table',
+  'steps kept': 'kept steps as a version of',
   'columns marked': 'marked the columns of',
   'split kept': 'kept a split of',
   'exercise released': 'released',

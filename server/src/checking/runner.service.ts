@@ -1,6 +1,7 @@
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import PgBoss from 'pg-boss';
 import { ImportJob } from '../datasets/import.job.js';
+import { PrepareJob } from '../datasets/prepare.job.js';
 import { PackJob } from '../exercises/pack.job.js';
 import { CONFIG } from '../platform/config/config.module.js';
 import { databaseUrl, type Config } from '../platform/config/config.js';
@@ -38,6 +39,7 @@ export class Runner implements OnApplicationShutdown {
     @Inject(CONFIG) config: Config,
     private readonly databases: Databases,
     imports: ImportJob,
+    preparations: PrepareJob,
     packs: PackJob,
     checks: CheckJob,
   ) {
@@ -49,7 +51,7 @@ export class Runner implements OnApplicationShutdown {
       max: 4,
     });
     this.boss.on('error', (error) => this.log.warn(`the queue: ${error.message}`));
-    this.handlers = { check: checks, pack: packs, import: imports };
+    this.handlers = { check: checks, pack: packs, prepare: preparations, import: imports };
   }
 
   async start(): Promise<void> {

@@ -1,4 +1,4 @@
-import type { ColumnProfile, Roles } from '@modest-sieve/core';
+import type { ColumnProfile, Roles, Step, StepEffect } from '@modest-sieve/core';
 import { Column, Entity, PrimaryGeneratedColumn } from 'typeorm';
 
 @Entity('data_set')
@@ -18,6 +18,25 @@ export class VersionRecord {
   @Column('jsonb') profile: ColumnProfile[];
   @Column('jsonb') dialect: { encoding: string; delimiter: string };
   @Column('text', { name: 'file_sha256' }) fileSha256: string;
+  /** The raw version that steps made this one of; null for a raw table. */
+  @Column('uuid', { name: 'base_id', nullable: true }) baseId: string | null;
+  @Column('jsonb') steps: Step[];
+  @Column('jsonb') effects: StepEffect[];
+  @Column('timestamptz', { name: 'created_at', default: () => 'now()' }) createdAt: Date;
+}
+
+/** A version that is to be made, until it is. */
+@Entity('preparation')
+export class PreparationRecord {
+  @PrimaryGeneratedColumn('uuid') id: string;
+  @Column('uuid', { name: 'course_id' }) courseId: string;
+  @Column('uuid', { name: 'data_set_id' }) dataSetId: string;
+  @Column('uuid', { name: 'base_id' }) baseId: string;
+  @Column('jsonb') steps: Step[];
+  @Column('text') state: 'waiting' | 'done' | 'failed';
+  @Column('jsonb', { nullable: true }) problem: { code: string; message: string } | null;
+  @Column('uuid', { name: 'made_by' }) madeBy: string;
+  @Column('timestamptz', { name: 'created_at', default: () => 'now()' }) createdAt: Date;
 }
 
 @Entity('column_roles')
@@ -38,4 +57,6 @@ export class ImportRecord {
   @Column('text') state: 'waiting' | 'done' | 'failed';
   @Column('jsonb', { nullable: true }) problem: { code: string; message: string } | null;
   @Column('uuid', { name: 'data_set_id', nullable: true }) dataSetId: string | null;
+  /** The data set that it is a new raw table of; null for a file that makes a new one. */
+  @Column('uuid', { name: 'into_id', nullable: true }) intoId: string | null;
 }

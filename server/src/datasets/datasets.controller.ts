@@ -54,7 +54,21 @@ export class DataSetsController {
   @UseInterceptors(UploadedTo(LARGEST_TABLE))
   async import(@Calling() caller: Caller, @UploadedFile() file: Express.Multer.File): Promise<Created> {
     const { name, bytes } = await uploadedBytes(file);
-    return this.dataSets.import(caller, name, bytes);
+    return this.dataSets.import(caller, name, bytes, null);
+  }
+
+  @Post(':dataSet/raw')
+  @Route('instructor', { answers: 'Created', status: 202 })
+  @ApiConsumes('multipart/form-data')
+  @ApiBody(FILE_FORM)
+  @UseInterceptors(UploadedTo(LARGEST_TABLE))
+  async importInto(
+    @Calling() caller: Caller,
+    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @UploadedFile() file: Express.Multer.File,
+  ): Promise<Created> {
+    const { name, bytes } = await uploadedBytes(file);
+    return this.dataSets.import(caller, name, bytes, dataSet);
   }
 
   @Delete('imports/:import')

@@ -1,6 +1,6 @@
 import type { Roles } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
-import type { DataSetDetail, DataSetList, RowPage, TargetSuggestion } from '../api.js';
+import type { DataSetDetail, DataSetList, RowPage, TargetSuggestion, VersionInfo } from '../api.js';
 import { note } from '../audit/note.js';
 import type { Caller } from '../platform/access/access.js';
 import { Compute } from '../platform/compute/compute.service.js';
@@ -10,7 +10,13 @@ import { announce } from '../platform/events/announce.js';
 import { keepFile } from '../platform/files/files.js';
 import { Jobs } from '../platform/jobs/jobs.service.js';
 import { SplitRecord } from '../splits/split.entity.js';
-import { DataSetRecord, ImportRecord, RolesRecord, VersionRecord } from './dataset.entity.js';
+import {
+  DataSetRecord,
+  ImportRecord,
+  PreparationRecord,
+  RolesRecord,
+  VersionRecord,
+} from './dataset.entity.js';
 import { fetchColumns } from './table-store.js';
 
 /** Time that a question about a table may compute, in seconds. */
@@ -29,7 +35,8 @@ export class DataSets {
               (SELECT r.roles ->> 'target' FROM column_roles r WHERE r.version_id = v.id ORDER BY r.revision DESC LIMIT 1) AS target,
               (SELECT count(*)::int FROM split s WHERE s.version_id = v.id) AS splits,
               d.created_at AS "createdAt"
-         FROM data_set d JOIN data_set_version v ON v.data_set_id = d.id
+         FROM data_set d
+         JOIN LATERAL (SELECT * FROM data_set_version WHERE data_set_id = d.id ORDER BY number DESC LIMIT 1) v ON true
         WHERE d.course_id = $1 ORDER BY d.created_at, d.id`,
       [caller.courseId],
     );
@@ -41,14 +48,25 @@ export class DataSets {
     return { dataSets, imports };
   }
 
-  /** Keeps a file and enqueues its import in one transaction. */
-  import(caller: Caller, fileName: string, bytes: Buffer): Promise<{ id: string }> {
+  /**
+   * Keeps a file and enqueues its import in one transaction.
+   *
+   * @param into the data set that it is a new raw table of; null for a new one
+   */
+  async import(
+    caller: Caller,
+    fileName: string,
+    bytes: Buffer,
+    into: string | null,
+  ): Promise<{ id: string }> {
+    if (into !== null) await this.version(caller, into);
     return caller.db.transaction(async (manager) => {
       const fileSha256 = await keepFile(manager, 'vault', bytes);
       const { id } = await manager.save(ImportRecord, {
         courseId: caller.courseId,
         fileName,
         fileSha256,
+        intoId: into,
         state: 'waiting' as const,
       });
       await this.jobs.enqueue(manager, 'import', { courseId: caller.courseId, importId: id });
@@ -89,10 +107,31 @@ export class DataSets {
         WHERE s.version_id = $1 ORDER BY e.created_at`,
       [version.id],
     );
+    const versions: VersionInfo[] = await caller.db.query(
+      `SELECT v.number, v.row_count AS rows, b.number AS "from", v.steps,
+              jsonb_path_query_array(v.profile, '$[*].name') AS columns, v.created_at AS "createdAt"
+         FROM data_set_version v LEFT JOIN data_set_version b ON b.id = v.base_id
+        WHERE v.data_set_id = $1 ORDER BY v.number DESC`,
+      [dataSetId],
+    );
+    const raw = versions.find(({ from }) => from === null);
+    const [last] = await caller.db.find(PreparationRecord, {
+      where: { dataSetId },
+      order: { createdAt: 'DESC' },
+      take: 1,
+    });
     return {
       id: dataSet.id,
       name: dataSet.name,
       version: version.number,
+      steps: version.steps,
+      effects: version.effects,
+      raw: { number: raw?.number ?? version.number, rows: raw?.rows ?? version.rowCount },
+      versions,
+      preparation:
+        last && last.state !== 'done'
+          ? { id: last.id, state: last.state, problem: last.problem, steps: last.steps }
+          : null,
       rows: version.rowCount,
       dialect: version.dialect,
       profile: version.profile,

@@ -9,7 +9,7 @@ import { ABANDON } from '../platform/jobs/abandon.js';
 import type { JobContext, JobHandler } from '../platform/jobs/handler.js';
 import type { JobPayloads } from '../platform/jobs/queues.js';
 import { DataSetRecord, ImportRecord, VersionRecord } from './dataset.entity.js';
-import { keepColumns } from './table-store.js';
+import { keepColumns, nextVersion } from './table-store.js';
 
 /** Reads an imported file into a data set, or says why it could not be read. Running twice makes one data set. */
 @Injectable()
@@ -35,24 +35,23 @@ export class ImportJob implements JobHandler<JobPayloads['import']> {
           { state: 'done' },
         );
         if (taken.affected !== 1) return;
-        const name = dataSetName(record.fileName);
-        const dataSet = await manager.save(DataSetRecord, {
-          courseId: record.courseId,
-          name,
-        });
+        const dataSetId = record.intoId ?? (await newDataSet(manager, record));
         const version = await manager.save(VersionRecord, {
-          dataSetId: dataSet.id,
-          number: 1,
+          dataSetId,
+          number: await nextVersion(manager, dataSetId),
           rowCount: read.rowCount,
           profile: read.profile,
           dialect: read.dialect,
           fileSha256: record.fileSha256,
+          baseId: null,
+          steps: [],
+          effects: [],
         });
         await keepColumns(manager, version.id, read.columns, async (done) => {
           signal.throwIfAborted();
           await progress('keeping columns', done, read.columns.length);
         });
-        await manager.update(ImportRecord, { id: importId }, { dataSetId: dataSet.id });
+        await manager.update(ImportRecord, { id: importId }, { dataSetId });
         await announce(manager, { courseId: record.courseId, to: 'staff' });
       });
     } catch (error) {
@@ -70,6 +69,11 @@ export class ImportJob implements JobHandler<JobPayloads['import']> {
                            WHERE j.name = 'import' AND j.id = i.id AND j.state IN ('created', 'retry', 'active'))`,
     );
   }
+}
+
+async function newDataSet(manager: EntityManager, { courseId, fileName }: ImportRecord): Promise<string> {
+  const { id } = await manager.save(DataSetRecord, { courseId, name: dataSetName(fileName) });
+  return id;
 }
 
 /** "hive_records.csv" becomes "Hive records". */

@@ -4,10 +4,17 @@ import { deflate, inflate } from 'node:zlib';
 import { CHUNK_ROWS } from '@modest-sieve/core';
 import type { EntityManager } from 'typeorm';
 import type { StoredColumn, StoredTable } from '../platform/compute/tasks.js';
+import { lockFor } from '../platform/database/lock.js';
 import { VersionRecord } from './dataset.entity.js';
 
 const compress = promisify(deflate);
 const expand = promisify(inflate);
+
+/** The number of the next version of a data set. Whoever asks keeps others from asking until it is stored. */
+export async function nextVersion(manager: EntityManager, dataSetId: string): Promise<number> {
+  await lockFor(manager, `versions ${dataSetId}`);
+  return 1 + ((await manager.maximum(VersionRecord, 'number', { dataSetId })) ?? 0);
+}
 
 /** Keeps columns as compressed chunks under the hash of their contents; what versions share is kept once. */
 export async function keepColumns(

@@ -19,6 +19,8 @@ const JOB = `
          j.completed_on AS "endedAt", j.retry_count + (j.started_on IS NOT NULL)::int AS tries,
          CASE j.name
            WHEN 'import' THEN (SELECT file_name FROM import WHERE id = (j.data ->> 'importId')::uuid)
+           WHEN 'prepare' THEN (SELECT d.name FROM preparation p JOIN data_set d ON d.id = p.data_set_id
+                                 WHERE p.id = (j.data ->> 'preparationId')::uuid)
            WHEN 'pack' THEN (SELECT title FROM exercise WHERE id = (j.data ->> 'exerciseId')::uuid)
            WHEN 'check' THEN (SELECT format('%s, file %s of %s', e.title, s.number, p.name)
                                 FROM submission s JOIN exercise e ON e.id = s.exercise_id
@@ -84,6 +86,8 @@ function abandon(manager: EntityManager, job: JobRow): Promise<void> {
       return ABANDON.check(manager, job.data, words);
     case 'pack':
       return ABANDON.pack(manager, job.data, words);
+    case 'prepare':
+      return ABANDON.prepare(manager, job.data, words);
     case 'import':
       return ABANDON.import(manager, job.data, words);
   }

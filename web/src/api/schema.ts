@@ -276,6 +276,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/courses/{course}/data-sets/{dataSet}/raw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["DataSetsController_importInto"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/courses/{course}/data-sets/imports/{import}": {
         parameters: {
             query?: never;
@@ -350,6 +366,38 @@ export interface paths {
         get?: never;
         put: operations["DataSetsController_setRoles"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/{course}/data-sets/{dataSet}/prepare-preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["PreparationController_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/{course}/data-sets/{dataSet}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["PreparationController_keep"];
         delete?: never;
         options?: never;
         head?: never;
@@ -787,7 +835,7 @@ export interface components {
         JobInfo: {
             id: string;
             /** @enum {string} */
-            kind: "import" | "pack" | "check";
+            kind: "import" | "prepare" | "pack" | "check";
             /** @description What it is about, by the name that people know it by. */
             subject: string;
             state: components["schemas"]["JobState"];
@@ -850,6 +898,17 @@ export interface components {
             name: string;
             version: number;
             rows: number;
+            /** @description The steps that led to this version from the raw table, and what each did; none for a raw table itself. */
+            steps: components["schemas"]["Step"][];
+            effects: components["schemas"]["StepEffect"][];
+            /** @description The newest raw table, which steps are done on. */
+            raw: {
+                number: number;
+                rows: number;
+            };
+            versions: components["schemas"]["VersionInfo"][];
+            /** @description A version that is being made, or could not be. */
+            preparation: components["schemas"]["PreparationInfo"] | null;
             dialect: {
                 encoding: string;
                 delimiter: string;
@@ -859,6 +918,61 @@ export interface components {
             roles: components["schemas"]["Roles"] | null;
             splits: components["schemas"]["SplitInfo"][];
             exercises: components["schemas"]["ExerciseUse"][];
+        };
+        /** @description One step of a preparation: a kind, and the value of each of its parameters by its key. */
+        Step: {
+            kind: string;
+            values: {
+                [key: string]: components["schemas"]["StepValue"];
+            };
+            /** @description Kept in the list, and passed over. */
+            off?: boolean;
+        };
+        /** @description A value as a step holds it before it is known to fit its parameter. */
+        StepValue: string | number | string[] | string[][];
+        /** @description What a step did to the table that it was given. */
+        StepEffect: {
+            rowsBefore: number;
+            rowsAfter: number;
+            /** @description Rows that are there no more. */
+            fallen: number;
+            /** @description Rows that are there more than once, counted without the first. */
+            repeated: number;
+            added: string[];
+            dropped: string[];
+            /** @description Columns that stayed and of which cells are otherwise than before, and in how many rows. */
+            changed: {
+                column: string;
+                cells: number;
+            }[];
+            remarks: string[];
+            /** @description Whether it learned from the rows. */
+            learns: boolean;
+            /** @description Why it could not be done; the table is then as it was before it. */
+            problem: {
+                message: string;
+                field: string | null;
+            } | null;
+        };
+        /** @description A version of a data set: a raw table as it came, or what steps made of one. */
+        VersionInfo: {
+            number: number;
+            rows: number;
+            columns: string[];
+            /** @description Number of the raw version that it was made from; null for a raw table. */
+            from: number | null;
+            steps: components["schemas"]["Step"][];
+            createdAt: string;
+        };
+        PreparationInfo: {
+            id: string;
+            /** @enum {string} */
+            state: "waiting" | "failed";
+            problem: {
+                code: string;
+                message: string;
+            } | null;
+            steps: components["schemas"]["Step"][];
         };
         ColumnProfile: {
             name: string;
@@ -1018,6 +1132,60 @@ export interface components {
         };
         /** @enum {string} */
         ExerciseState: "draft" | "packing" | "released" | "returned";
+        /** @description Steps to be tried on the raw table; of the chosen one examples are told. */
+        PrepareRequest: {
+            steps: components["schemas"]["Step"][];
+            chosen: number | null;
+        };
+        PrepareAnswer: components["schemas"]["PreparePreview"];
+        /** @description What the steps of a preparation do, without its table. */
+        PreparePreview: {
+            rows: number;
+            columns: {
+                name: string;
+                kind: components["schemas"]["ColumnKind"];
+            }[];
+            effects: components["schemas"]["StepEffect"][];
+            /** @description Of the step that was asked for; null for one that was not done. */
+            examples: components["schemas"]["StepExamples"] | null;
+            /** @description The columns that the step that was asked for is given, and their most frequent values, for its controls. */
+            given: components["schemas"]["GivenColumn"][];
+        };
+        /** @description Rows of a table beside what they were: what a step shows of itself. */
+        StepExamples: {
+            /** @description Columns that are shown: those that the step touched, and the first others. */
+            columns: string[];
+            rows: components["schemas"]["ExampleRow"][];
+        };
+        ExampleRow: {
+            /** @description Its number in the raw table, from 1. */
+            row: number;
+            /**
+             * @description What becomes of it.
+             * @enum {string}
+             */
+            fate: "stays" | "falls out" | "is repeated";
+            /** @description For each column its cell before and after; undefined stands as null beside `absent`. */
+            cells: components["schemas"]["ExampleCell"][];
+        };
+        ExampleCell: {
+            before: string | null;
+            after: string | null;
+            /**
+             * @description Whether the column is there before the step, and after it.
+             * @enum {string}
+             */
+            there: "both" | "before" | "after";
+        };
+        GivenColumn: {
+            name: string;
+            kind: components["schemas"]["ColumnKind"];
+            /** @description The values of a column of classes, at most so many as a menu can show. */
+            values: string[];
+        };
+        KeepSteps: {
+            steps: components["schemas"]["Step"][];
+        };
         RowPage: {
             columns: string[];
             offset: number;
@@ -1947,6 +2115,42 @@ export interface operations {
             };
         };
     };
+    DataSetsController_importInto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dataSet: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Created"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     DataSetsController_dismiss: {
         parameters: {
             query?: never;
@@ -2083,6 +2287,72 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    PreparationController_preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dataSet: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PrepareRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrepareAnswer"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    PreparationController_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dataSet: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepSteps"];
+            };
+        };
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Created"];
+                };
             };
             default: {
                 headers: {

@@ -14,6 +14,7 @@ interface ApiTypes {
   DataSetDetail: Api.DataSetDetail;
   RowPage: Api.RowPage;
   TargetSuggestion: Api.TargetSuggestion;
+  PrepareAnswer: Api.PrepareAnswer;
   SplitInfo: Api.SplitInfo;
   SplitConsequences: Api.SplitInfo['consequences'];
   ExerciseSummary: Api.ExerciseSummary;

@@ -4,13 +4,17 @@ import {
   columnNamed,
   decodeColumn,
   encodeColumn,
+  firstProblem,
   labelsOf,
   makePack,
   markSubmission,
   methodOf,
   metricNamed,
+  prepare,
+  previewPreparation,
   profileTable,
   readCsv,
+  rolesAfter,
   splitConsequences,
   splitRows,
   suggestTask,
@@ -19,11 +23,14 @@ import {
   type ColumnProfile,
   type MarkScheme,
   type Pack,
+  type PreparePreview,
   type PredictionRules,
   type Result,
   type Roles,
   type SplitConsequences,
   type SplitPlan,
+  type Step,
+  type StepEffect,
   type Table,
   type Task,
 } from '@modest-sieve/core';
@@ -39,6 +46,12 @@ export interface ImportedTable {
   readonly profile: ColumnProfile[];
   readonly dialect: { readonly encoding: string; readonly delimiter: string };
   readonly columns: StoredColumn[];
+}
+
+export interface PreparedTable extends Omit<ImportedTable, 'dialect'> {
+  readonly effects: StepEffect[];
+  /** Those of the columns that are still there; null where the target is not, or fits its task no more. */
+  readonly roles: Roles | null;
 }
 
 /** A table, or the rows of it from `firstRow` on, as it is stored. */
@@ -64,6 +77,40 @@ export const TASKS = {
       profile: profileTable(table, notes),
       dialect,
       columns: table.columns.map((column) => ({ name: column.name, chunks: encodeColumn(column) })),
+    };
+  },
+
+  previewPreparation({
+    stored,
+    steps,
+    chosen,
+  }: {
+    stored: StoredTable;
+    steps: readonly Step[];
+    chosen: number | null;
+  }): PreparePreview {
+    return previewPreparation(tableOf(stored), steps, chosen);
+  },
+
+  /** What steps make of a raw table, and of the roles of its columns. A step that does not fit is an error. */
+  prepare({
+    stored,
+    steps,
+    roles,
+  }: {
+    stored: StoredTable;
+    steps: readonly Step[];
+    roles: Roles | null;
+  }): PreparedTable {
+    const { table, effects } = prepare(tableOf(stored), steps);
+    const problem = firstProblem(steps, effects);
+    if (problem) throw problem;
+    return {
+      rowCount: table.rowCount,
+      profile: profileTable(table),
+      columns: table.columns.map((column) => ({ name: column.name, chunks: encodeColumn(column) })),
+      effects: [...effects],
+      roles: roles && rolesAfter(table, roles),
     };
   },
 

@@ -1,6 +1,12 @@
 import { AuditEvent } from '../../audit/audit.entity.js';
 import { CourseRecord, Membership } from '../../courses/course.entity.js';
-import { DataSetRecord, ImportRecord, RolesRecord, VersionRecord } from '../../datasets/dataset.entity.js';
+import {
+  DataSetRecord,
+  ImportRecord,
+  PreparationRecord,
+  RolesRecord,
+  VersionRecord,
+} from '../../datasets/dataset.entity.js';
 import { AnswerKeyRecord } from '../../exercises/answer-key.js';
 import { ExerciseRecord, PackRecord } from '../../exercises/exercise.entity.js';
 import { PasswordLinkRecord, PersonRecord, SessionRecord, TokenRecord } from '../../people/person.entity.js';
@@ -19,6 +25,7 @@ export const ENTITIES = [
   VersionRecord,
   RolesRecord,
   ImportRecord,
+  PreparationRecord,
   SplitRecord,
   SplitAssignment,
   ExerciseRecord,

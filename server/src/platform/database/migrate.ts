@@ -3,6 +3,7 @@ import { DataSource } from 'typeorm';
 import { DATABASE_ROLES, databasePassword, databaseUser, type Config } from '../config/config.js';
 import { ThePath1763900000001 } from './migrations/0001-the-path.js';
 import { Foundations1764000000002 } from './migrations/0002-foundations.js';
+import { Preparation1764100000003 } from './migrations/0003-preparation.js';
 
 /** Any number will do, as long as every process of the product takes the same one. */
 const MIGRATION_LOCK = 7_304_118;
@@ -12,7 +13,7 @@ export async function migrate(config: Config): Promise<void> {
   const owner = new DataSource({
     type: 'postgres',
     url: config.ownerUrl,
-    migrations: [ThePath1763900000001, Foundations1764000000002],
+    migrations: [ThePath1763900000001, Foundations1764000000002, Preparation1764100000003],
     migrationsTableName: 'migration',
     applicationName: 'modest-sieve migrate',
   });

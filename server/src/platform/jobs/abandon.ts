@@ -32,6 +32,13 @@ export const ABANDON: { readonly [K in JobKind]: Abandon<JobPayloads[K]> } = {
     );
     await announce(manager, { courseId, to: 'staff' });
   },
+  prepare: async (manager, { courseId, preparationId }, problem) => {
+    await manager.query(
+      `UPDATE preparation SET state = 'failed', problem = $2 WHERE id = $1 AND state = 'waiting'`,
+      [preparationId, problem],
+    );
+    await announce(manager, { courseId, to: 'staff' });
+  },
   import: async (manager, { courseId, importId }, problem) => {
     await manager.query(
       `UPDATE import SET state = 'failed', problem = $2 WHERE id = $1 AND state = 'waiting'`,

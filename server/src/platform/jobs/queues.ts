@@ -3,6 +3,7 @@ export interface JobPayloads {
   import: { readonly courseId: string; readonly importId: string };
   pack: { readonly courseId: string; readonly exerciseId: string };
   check: { readonly courseId: string; readonly submissionId: string };
+  prepare: { readonly courseId: string; readonly preparationId: string };
 }
 export type JobKind = keyof JobPayloads;
 
@@ -56,6 +57,16 @@ export const JOBS: { readonly [K in JobKind]: JobPolicy<JobPayloads[K]> } = {
     lastWord: 'The file could not be read in time. Try again, or bring a smaller file.',
     cancelled: 'Reading the file was cancelled.',
   },
+  prepare: {
+    priority: 15,
+    seconds: 300,
+    retries: 2,
+    atOnce: 1,
+    uniqueKey: ({ preparationId }) => preparationId,
+    lastWord:
+      'The version could not be made in time. Keep it again; if that fails too, the server’s log says more.',
+    cancelled: 'The making of the version was cancelled. The steps are kept here.',
+  },
 };
 
-export const JOB_KINDS = ['check', 'pack', 'import'] as const satisfies readonly JobKind[];
+export const JOB_KINDS = ['check', 'pack', 'prepare', 'import'] as const satisfies readonly JobKind[];

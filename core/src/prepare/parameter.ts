@@ -1,0 +1,200 @@
+import { SieveError } from '../errors.js';
+import { noSuchColumn, type ColumnKind, type Table } from '../table/table.js';
+
+interface Common {
+  /** What the control of the sentence is called for whoever does not see it. */
+  readonly label: string;
+}
+
+/** One or more columns; none means all of them, or what `none` says, where that is given. */
+export interface ColumnsParameter extends Common {
+  readonly type: 'columns';
+  readonly of?: readonly ColumnKind[];
+  readonly none?: string;
+}
+
+/** A column; none may be chosen where `none` says what that means. */
+export interface ColumnParameter extends Common {
+  readonly type: 'column';
+  readonly of?: readonly ColumnKind[];
+  readonly none?: string;
+}
+
+export interface ChoiceParameter<V extends string = string> extends Common {
+  readonly type: 'choice';
+  readonly choices: readonly { readonly value: V; readonly text: string }[];
+}
+
+/** Some of a few given words. */
+export interface SeveralParameter extends Common {
+  readonly type: 'several';
+  readonly choices: readonly string[];
+}
+
+export interface NumberParameter extends Common {
+  readonly type: 'number';
+  readonly min?: number;
+  readonly max?: number;
+  /** 1 for whole numbers. */
+  readonly step?: number;
+  readonly unit?: string;
+  readonly start: number;
+}
+
+/** A text; it may be left empty where `none` says what that means. `formula` is one of columns. */
+export interface TextParameter extends Common {
+  readonly type: 'text' | 'formula';
+  readonly none?: string;
+  readonly start: string;
+}
+
+/** A list of texts. */
+export interface TextsParameter extends Common {
+  readonly type: 'texts';
+  readonly none?: string;
+}
+
+/** Texts and what becomes of each. */
+export interface PairsParameter extends Common {
+  readonly type: 'pairs';
+}
+
+export type Parameter =
+  | ColumnsParameter
+  | ColumnParameter
+  | ChoiceParameter
+  | SeveralParameter
+  | NumberParameter
+  | TextParameter
+  | TextsParameter
+  | PairsParameter;
+
+export type Parameters = Readonly<Record<string, Parameter>>;
+
+/** What a parameter holds. */
+type ValueOf<P extends Parameter> =
+  P extends ChoiceParameter<infer V>
+    ? V
+    : P extends NumberParameter
+      ? number
+      : P extends ColumnParameter | TextParameter
+        ? string
+        : P extends PairsParameter
+          ? readonly (readonly [string, string])[]
+          : readonly string[];
+
+export type ValuesOf<P extends Parameters> = { readonly [K in keyof P]: ValueOf<P[K]> };
+
+/** A value as a step holds it before it is known to fit its parameter. */
+export type StepValue = string | number | readonly string[] | readonly (readonly [string, string])[];
+
+/** What a parameter holds when a step is begun. */
+export function startOf(parameter: Parameter, table: Pick<Table, 'columns'>): StepValue {
+  switch (parameter.type) {
+    case 'columns':
+    case 'texts':
+    case 'several':
+    case 'pairs':
+      return [];
+    case 'column':
+      return parameter.none === undefined
+        ? (table.columns.find(({ kind }) => fitsKind(kind, parameter.of))?.name ?? '')
+        : '';
+    case 'choice':
+      return parameter.choices[0]?.value ?? '';
+    case 'number':
+    case 'text':
+    case 'formula':
+      return parameter.start;
+  }
+}
+
+/**
+ * Makes sure that a value is what a parameter takes, in a table.
+ *
+ * @throws SieveError `step` with the key of the parameter as its field, `no-such-column`
+ */
+export function checkValue(key: string, parameter: Parameter, value: unknown, table: Table): void {
+  const fail = (message: string) => new SieveError('step', message, { field: key });
+  const { label } = parameter;
+  switch (parameter.type) {
+    case 'columns':
+      if (!isTexts(value)) throw fail(`${label}: names of columns are needed.`);
+      if (value.length === 0 && parameter.none === undefined) throw fail(`Choose ${label}.`);
+      for (const name of value) checkColumn(key, name, parameter, table);
+      return;
+    case 'column':
+      if (typeof value !== 'string') throw fail(`${label}: the name of a column is needed.`);
+      if (value === '' && parameter.none !== undefined) return;
+      if (value === '') throw fail(`Choose ${label}.`);
+      checkColumn(key, value, parameter, table);
+      return;
+    case 'choice':
+      if (!parameter.choices.some((choice) => choice.value === value))
+        throw fail(`${label} is one of ${parameter.choices.map((choice) => choice.value).join(', ')}.`);
+      return;
+    case 'several':
+      if (!isTexts(value) || !value.every((one) => parameter.choices.includes(one)))
+        throw fail(`${label} are some of ${parameter.choices.join(', ')}.`);
+      if (value.length === 0) throw fail(`Choose ${label}.`);
+      return;
+    case 'number':
+      checkNumber(parameter, value, fail);
+      return;
+    case 'text':
+    case 'formula':
+      if (typeof value !== 'string') throw fail(`${label}: a text is needed.`);
+      if (value.trim() === '' && parameter.none === undefined) throw fail(`Write ${label}.`);
+      return;
+    case 'texts':
+      if (!isTexts(value)) throw fail(`${label}: a list of texts is needed.`);
+      if (value.length === 0 && parameter.none === undefined) throw fail(`Give ${label}.`);
+      return;
+    case 'pairs':
+      if (!Array.isArray(value) || !value.every((pair) => isTexts(pair) && pair.length === 2))
+        throw fail(`${label}: a list of pairs of texts is needed.`);
+      if (value.length === 0) throw fail(`Give ${label}.`);
+  }
+}
+
+function checkNumber(
+  { label, min, max, step }: NumberParameter,
+  value: unknown,
+  fail: (message: string) => SieveError,
+): void {
+  if (typeof value !== 'number' || !Number.isFinite(value)) throw fail(`${label}: a number is needed.`);
+  if (step === 1 && !Number.isInteger(value)) throw fail(`${label}: a whole number is needed.`);
+  if (min !== undefined && value < min) throw fail(`${label} is at least ${min}.`);
+  if (max !== undefined && value > max) throw fail(`${label} is at most ${max}.`);
+}
+
+function checkColumn(
+  key: string,
+  name: string,
+  { of, label }: ColumnsParameter | ColumnParameter,
+  table: Table,
+): void {
+  const column = table.columns.find((c) => c.name === name);
+  if (!column) throw new SieveError('no-such-column', noSuchColumn(name).message, { field: key });
+  if (!fitsKind(column.kind, of))
+    throw new SieveError(
+      'step',
+      `${name} holds ${KIND_WORDS[column.kind]}; ${label} must hold ${(of ?? []).map((kind) => KIND_WORDS[kind]).join(' or ')}.`,
+      { field: key },
+    );
+}
+
+export const KIND_WORDS: Readonly<Record<ColumnKind, string>> = {
+  number: 'numbers',
+  category: 'categories',
+  text: 'texts',
+  boolean: 'true and false',
+  time: 'dates',
+};
+
+/** Whether a column of a kind may be chosen. */
+export const fitsKind = (kind: ColumnKind, of: readonly ColumnKind[] | undefined): boolean =>
+  of === undefined || of.includes(kind);
+
+const isTexts = (value: unknown): value is readonly string[] =>
+  Array.isArray(value) && value.every((one) => typeof one === 'string');

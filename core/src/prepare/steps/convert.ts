@@ -1,0 +1,139 @@
+import { SieveError } from '../../errors.js';
+import { counted } from '../../numbers.js';
+import { numberOf, timeOf } from '../../table/cell.js';
+import { labelsOf } from '../../table/labels.js';
+import { codedColumn, numbersByText, recoded } from '../../table/recode.js';
+import { cellText, type Column } from '../../table/table.js';
+import { chosen } from '../rows.js';
+import { never, stepKind, withColumns } from '../step.js';
+
+const TRUTH: Readonly<Record<string, string>> = {
+  true: 'true',
+  yes: 'true',
+  y: 'true',
+  '1': 'true',
+  false: 'false',
+  no: 'false',
+  n: 'false',
+  '0': 'false',
+};
+
+/** How a date may be written, with the places of year, month and day among its three numbers. */
+const DATE_ORDERS = {
+  'day.month.year': [2, 1, 0],
+  'day/month/year': [2, 1, 0],
+  'month/day/year': [2, 0, 1],
+} as const;
+
+/** Each target of a conversion: the text of a cell as it is read, or null where it does not convert. */
+const READERS = {
+  number: (text: string) => finite(numberOf(text)),
+  'number with a decimal comma': (text: string) =>
+    finite(numberOf(text.replace(/[.\s]/g, '').replace(',', '.'))),
+  'number with commas between thousands': (text: string) => finite(numberOf(text.replace(/,/g, ''))),
+  percentage: (text: string) => finite(numberOf(text.replace(/\s*%$/, '')) / 100),
+} as const;
+
+const finite = (value: number): number | null => (Number.isFinite(value) ? value : null);
+
+function dateOf(text: string, [year, month, day]: readonly [number, number, number]): number {
+  const numbers = text.trim().split(/[./]/);
+  const [y, m, d] = [numbers[year] ?? '', numbers[month] ?? '', numbers[day] ?? ''];
+  if (numbers.length !== 3 || !/^\d{4}$/.test(y)) return NaN;
+  return timeOf(`${y}-${m.padStart(2, '0')}-${d.padStart(2, '0')}`)?.value ?? NaN;
+}
+
+/** The forms in which dates are read where several occur in one column; the first that fits counts. */
+const ANY_DATE = (text: string): number => {
+  const iso = timeOf(text.trim());
+  if (iso) return iso.value;
+  return text.includes('.')
+    ? dateOf(text, DATE_ORDERS['day.month.year'])
+    : dateOf(text, DATE_ORDERS['day/month/year']);
+};
+
+const AS = [
+  ...Object.keys(READERS).map((value) => ({ value, text: value })),
+  { value: 'category', text: 'category' },
+  { value: 'text', text: 'free text' },
+  { value: 'boolean', text: 'true and false' },
+  { value: 'date', text: 'date' },
+  { value: 'date, month before day', text: 'date, month before day' },
+];
+
+export const convert = stepKind({
+  key: 'convert',
+  title: 'Convert to another type',
+  about:
+    'Reads the texts of columns as another type. Dates are read as year-month-day, day.month.year and day/month/year, several forms in one column too; or as month/day/year where that is chosen. True are true, yes, y and 1, false are false, no, n and 0, in any case.',
+  parameters: {
+    columns: { type: 'columns', label: 'the columns to convert' },
+    as: { type: 'choice', label: 'the type', choices: AS },
+    otherwise: {
+      type: 'choice',
+      label: 'what becomes of cells that do not convert',
+      choices: [
+        { value: 'refuse', text: 'stop this step' },
+        { value: 'missing', text: 'become missing' },
+      ],
+    },
+  },
+  sentence: () => 'Read {columns} as {as}; cells that are none {otherwise}.',
+  learns: never,
+  apply: (table, { columns, as, otherwise }) => {
+    const remarks: string[] = [];
+    const converted = chosen(table, columns).map((column) => {
+      const next = convertColumn(column, as);
+      const lost = firstLost(column, next);
+      if (lost && otherwise === 'refuse')
+        throw new SieveError(
+          'step',
+          `${counted(lost.count, 'cell')} of ${column.name} ${lost.count === 1 ? 'is' : 'are'} none, the first “${lost.text}” in row ${lost.row + 1}. Let such cells become missing, or change them first.`,
+          { field: 'otherwise' },
+        );
+      if (lost)
+        remarks.push(
+          `${counted(lost.count, 'cell')} of ${column.name} became missing, the first “${lost.text}” in row ${lost.row + 1}.`,
+        );
+      return next;
+    });
+    return { table: withColumns(table, converted), remarks };
+  },
+});
+
+function convertColumn(column: Column, as: string): Column {
+  const { name } = column;
+  const reader = Object.entries(READERS).find(([key]) => key === as)?.[1];
+  if (reader) {
+    if (column.kind === 'number' && as === 'number') return column;
+    return { kind: 'number', name, values: numbersByText(column, (text) => reader(text) ?? NaN) };
+  }
+  if (as === 'boolean')
+    return { ...recoded(column, (text) => TRUTH[text.trim().toLowerCase()] ?? null), kind: 'boolean' };
+  if (as === 'category' || as === 'text') {
+    const { labels, codes } = labelsOf(column);
+    return codedColumn(name, labels, codes, as);
+  }
+  if (column.kind === 'time') return column;
+  const read = as === 'date' ? ANY_DATE : (text: string) => dateOf(text, DATE_ORDERS['month/day/year']);
+  const values = numbersByText(column, read);
+  const DAY = 86_400_000;
+  const hasTimes = values.some((value) => !Number.isNaN(value) && value % DAY !== 0);
+  const format = { separator: hasTimes ? ('T' as const) : null, seconds: hasTimes, zulu: false };
+  return { kind: 'time', name, values, format };
+}
+
+/** The first cell that was present and is missing now, and how many are. */
+function firstLost(before: Column, after: Column) {
+  const rows = 'codes' in before ? before.codes.length : before.values.length;
+  let first = -1;
+  let count = 0;
+  for (let row = 0; row < rows; row++) {
+    const was = 'codes' in before ? (before.codes[row] ?? -1) >= 0 : !Number.isNaN(before.values[row]);
+    const is = 'codes' in after ? (after.codes[row] ?? -1) >= 0 : !Number.isNaN(after.values[row]);
+    if (!was || is) continue;
+    if (first < 0) first = row;
+    count++;
+  }
+  return count === 0 ? null : { row: first, count, text: cellText(before, first) ?? '' };
+}

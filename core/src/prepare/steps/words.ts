@@ -1,0 +1,42 @@
+import { byCodeUnit } from '../../table/order.js';
+import { columnNamed, isCoded } from '../../table/table.js';
+import { checkNew } from '../rows.js';
+import { always, stepKind, withColumns } from '../step.js';
+
+const WORD = /[\p{L}\p{N}]+/gu;
+
+export const wordCounts = stepKind({
+  key: 'word-counts',
+  title: 'Count words',
+  about:
+    'Adds a column for each of the words that stand in the most rows of a text column, with how often it stands in each row. Words are runs of letters and digits, in small letters; of words in equally many rows the first in alphabetical order by code unit is taken.',
+  parameters: {
+    count: { type: 'number', label: 'how many words', min: 1, max: 1000, step: 1, start: 20 },
+    column: { type: 'column', label: 'the column of texts', of: ['text', 'category'] },
+  },
+  sentence: () => 'Count the {count} most common words of {column}.',
+  learns: always,
+  apply: (table, { count, column: name }) => {
+    const column = columnNamed(table, name);
+    if (!isCoded(column)) return { table };
+    const wordsOf = column.levels.map((text) => text.toLowerCase().match(WORD) ?? []);
+    const rowsOfLevel = new Int32Array(column.levels.length);
+    for (const code of column.codes) if (code >= 0) rowsOfLevel[code] = (rowsOfLevel[code] ?? 0) + 1;
+    const rowsOf = new Map<string, number>();
+    wordsOf.forEach((words, level) => {
+      for (const word of new Set(words))
+        rowsOf.set(word, (rowsOf.get(word) ?? 0) + (rowsOfLevel[level] ?? 0));
+    });
+    const common = [...rowsOf]
+      .sort(([a, rowsA], [b, rowsB]) => rowsB - rowsA || byCodeUnit(a, b))
+      .slice(0, count);
+    const added = common.map(([word]) => {
+      const ofLevel = wordsOf.map((words) => words.filter((other) => other === word).length);
+      const added = `${name}: ${word}`;
+      checkNew(table, added, 'column');
+      const values = Float64Array.from(column.codes, (code) => (code < 0 ? NaN : (ofLevel[code] ?? 0)));
+      return { kind: 'number' as const, name: added, values };
+    });
+    return { table: withColumns(table, added) };
+  },
+});

@@ -1,0 +1,72 @@
+import type { PreparePreview, Step } from '@modest-sieve/core';
+import { Injectable } from '@nestjs/common';
+import { IsNull } from 'typeorm';
+import { note } from '../audit/note.js';
+import type { Caller } from '../platform/access/access.js';
+import { Compute } from '../platform/compute/compute.service.js';
+import { lockFor } from '../platform/database/lock.js';
+import { conflict, notFound } from '../platform/errors/problem.js';
+import { announce } from '../platform/events/announce.js';
+import { Jobs } from '../platform/jobs/jobs.service.js';
+import { DataSetRecord, PreparationRecord, VersionRecord } from './dataset.entity.js';
+import { fetchColumns } from './table-store.js';
+
+/** Time that a preview may take, in seconds. */
+const SECONDS = 60;
+
+/** Steps on the newest raw table of a data set: tried out, and kept as a version. */
+@Injectable()
+export class Preparations {
+  constructor(
+    private readonly jobs: Jobs,
+    private readonly compute: Compute,
+  ) {}
+
+  async preview(
+    caller: Caller,
+    dataSetId: string,
+    steps: readonly Step[],
+    chosen: number | null,
+  ): Promise<PreparePreview> {
+    const { raw } = await this.raw(caller, dataSetId);
+    const stored = await fetchColumns(caller.db, raw);
+    return this.compute.run('previewPreparation', { stored, steps, chosen }, SECONDS);
+  }
+
+  /** Asks for a version. One at a time is made of a data set; a request that failed makes room for the next. */
+  async keep(caller: Caller, dataSetId: string, steps: readonly Step[]): Promise<{ id: string }> {
+    const { raw, dataSet } = await this.raw(caller, dataSetId);
+    return caller.db.transaction(async (manager) => {
+      await lockFor(manager, `preparation ${dataSetId}`);
+      if (await manager.existsBy(PreparationRecord, { dataSetId, state: 'waiting' }))
+        throw conflict('being-prepared', 'A version of this data set is being made already.');
+      const { id } = await manager.save(PreparationRecord, {
+        courseId: caller.courseId,
+        dataSetId,
+        baseId: raw.id,
+        steps: [...steps],
+        state: 'waiting' as const,
+        madeBy: caller.person.id,
+      });
+      await note(manager, caller, 'steps kept', dataSet.name, { steps: steps.length });
+      await this.jobs.enqueue(manager, 'prepare', { courseId: caller.courseId, preparationId: id });
+      await announce(manager, { courseId: caller.courseId, to: 'staff' });
+      return { id };
+    });
+  }
+
+  private async raw(
+    caller: Caller,
+    dataSetId: string,
+  ): Promise<{ dataSet: DataSetRecord; raw: VersionRecord }> {
+    const dataSet = await caller.db.findOneBy(DataSetRecord, { id: dataSetId, courseId: caller.courseId });
+    const raw =
+      dataSet &&
+      (await caller.db.findOne(VersionRecord, {
+        where: { dataSetId, baseId: IsNull() },
+        order: { number: 'DESC' },
+      }));
+    if (!raw) throw notFound();
+    return { dataSet, raw };
+  }
+}

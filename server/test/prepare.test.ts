@@ -1,0 +1,169 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import type { Step } from '@modest-sieve/core';
+import type { Schemas } from './schemas.js';
+import { startWorld, until, Visitor, type World } from './world.js';
+
+type Detail = Schemas['DataSetDetail'];
+type Preview = Schemas['PrepareAnswer'];
+
+const RAW = `id,apiary,weight,fed,lost
+h1,A,10,no,0
+h2,A,,no feeder fitted,1
+h3,B,12,yes,0
+h3,B,12,yes,0
+h4,B,9,no,
+h5,A,14,yes,1
+`;
+const NEXT_YEAR = `id,apiary,weight,lost
+k1,A,11,0
+k2,B,,1
+k3,B,9,
+`;
+
+const STEPS: Step[] = [
+  { kind: 'drop-missing', values: { how: 'any', columns: ['lost'] } },
+  { kind: 'drop-repeated', values: { columns: [] } },
+  { kind: 'merge-values', values: { values: ['no feeder fitted'], column: 'fed', into: 'no' } },
+  { kind: 'fill', values: { columns: ['weight'], how: 'median', value: '', group: '', indicator: 'no' } },
+];
+
+let world: World;
+let ada: Visitor;
+let course: string;
+let dataSet: string;
+
+const detail = async (): Promise<Detail> => (await ada.call<Detail>('GET', dataSet)).body;
+const preview = (steps: Step[], chosen: number | null = null) =>
+  ada.call<Preview>('POST', `${dataSet}/prepare-preview`, { steps, chosen });
+
+beforeAll(async () => {
+  world = await startWorld();
+  ada = await new Visitor(world.address).signUp('Ada Instructor');
+  const { body } = await ada.call<{ id: string }>('POST', '/courses', {
+    name: 'Test course',
+    timeZone: 'Europe/London',
+  });
+  course = `/courses/${body.id}`;
+  await ada.upload(`${course}/data-sets`, 'hives.csv', RAW);
+  const list = await until(
+    () => ada.call<Schemas['DataSetList']>('GET', `${course}/data-sets`),
+    (answer) => answer.body.dataSets.length > 0,
+  );
+  dataSet = `${course}/data-sets/${list.body.dataSets[0]?.id ?? ''}`;
+  await ada.call('PUT', `${dataSet}/roles`, {
+    target: 'lost',
+    task: 'binary',
+    positive: '1',
+    identifier: 'id',
+    group: 'apiary',
+    withheld: ['fed'],
+  });
+});
+afterAll(() => world.stop());
+
+describe('steps that are tried', () => {
+  it('say what each does, with examples of the chosen one, and keep nothing', async () => {
+    const { status, body } = await preview(STEPS, 3);
+    expect(status).toBe(200);
+    expect(body.effects.map(({ fallen, changed }) => [fallen, changed.length])).toEqual([
+      [1, 0],
+      [1, 0],
+      [0, 1],
+      [0, 1],
+    ]);
+    expect(body.examples?.rows[0]).toMatchObject({ row: 2, fate: 'stays' });
+    expect(body.examples?.rows[0]?.cells[0]).toEqual({ before: null, after: '12', there: 'both' });
+    expect((await detail()).versions).toHaveLength(1);
+  });
+
+  it('say which of them does not fit, and why', async () => {
+    const { body } = await preview([{ kind: 'drop-columns', values: { columns: ['wings'] } }]);
+    expect(body.effects[0]?.problem).toEqual({ message: 'There is no column “wings”.', field: 'columns' });
+  });
+
+  it.each([
+    [{ steps: 'none' }, 400],
+    [{ steps: [{ kind: 7, values: {} }] }, 400],
+    [{ steps: [{ kind: 'fill', values: 'all' }] }, 400],
+    [{ steps: Array.from({ length: 201 }, () => ({ kind: 'shuffle', values: { seed: 1 } })) }, 400],
+    [{ steps: [{ kind: 'fill', values: { __proto__: null, columns: 7 } }] }, 200],
+  ])('are looked at before anything is done with them: %j', async (body, status) => {
+    expect((await ada.call('POST', `${dataSet}/prepare-preview`, body)).status).toBe(status);
+  });
+});
+
+describe('a version', () => {
+  it('is made of the steps that are kept, with the roles of its columns, and the raw table stays', async () => {
+    expect((await ada.call('POST', `${dataSet}/versions`, { steps: STEPS })).status).toBe(202);
+    const made = await until(detail, ({ version }) => version === 2);
+    expect(made).toMatchObject({
+      rows: 4,
+      raw: { number: 1, rows: 6 },
+      preparation: null,
+      roles: { target: 'lost', group: 'apiary', withheld: ['fed'] },
+      steps: STEPS,
+    });
+    expect(made.versions.map(({ number, from, rows }) => [number, from, rows])).toEqual([
+      [2, 1, 4],
+      [1, null, 6],
+    ]);
+    const { body: rows } = await ada.call<Schemas['RowPage']>('GET', `${dataSet}/rows?limit=10`);
+    expect(rows.rows).toEqual([
+      ['h1', 'A', '10', 'no', '0'],
+      ['h2', 'A', '12', 'no', '1'],
+      ['h3', 'B', '12', 'yes', '0'],
+      ['h5', 'A', '14', 'yes', '1'],
+    ]);
+    const { body: list } = await ada.call<Schemas['DataSetList']>('GET', `${course}/data-sets`);
+    expect(list.dataSets.map(({ rows: n }) => n)).toEqual([4]);
+  });
+
+  it('is not made where a step does not fit: which one is said, and nothing is lost', async () => {
+    const wrong = [...STEPS, { kind: 'drop-columns', values: { columns: ['wings'] } }];
+    await ada.call('POST', `${dataSet}/versions`, { steps: wrong });
+    const failed = await until(detail, ({ preparation }) => preparation?.state === 'failed');
+    expect(failed.preparation?.problem?.message).toBe('Step 5, drop columns: There is no column “wings”.');
+    expect(failed.preparation?.steps).toEqual(wrong);
+    expect(failed.version).toBe(2);
+  });
+
+  it('is in the trail and among the jobs', async () => {
+    const { body: trail } = await ada.call<Schemas['AuditPage']>('GET', `${course}/audit`);
+    expect(trail.events.map(({ text, subject }) => `${text} ${subject}`)).toContain(
+      'kept steps as a version of Hives',
+    );
+    const { body: jobs } = await ada.call<Schemas['JobInfo'][]>('GET', `${course}/jobs`);
+    expect(jobs.filter(({ kind }) => kind === 'prepare').map(({ subject }) => subject)).toEqual([
+      'Hives',
+      'Hives',
+    ]);
+  });
+});
+
+describe('a new raw table', () => {
+  it('becomes a version of the same data set, on which the same steps are done where they fit', async () => {
+    expect((await ada.upload(`${dataSet}/raw`, 'next-year.csv', NEXT_YEAR)).status).toBe(202);
+    const brought = await until(detail, ({ version }) => version === 3);
+    expect(brought.raw).toEqual({ number: 3, rows: 3 });
+    const { body } = await preview(STEPS);
+    expect(body.effects.map(({ problem }) => problem?.message ?? null)).toEqual([
+      null,
+      null,
+      'There is no column “fed”.',
+      null,
+    ]);
+    const fitting = STEPS.filter(({ kind }) => kind !== 'merge-values');
+    await ada.call('POST', `${dataSet}/versions`, { steps: fitting });
+    const made = await until(detail, ({ version }) => version === 4);
+    expect(made).toMatchObject({ rows: 2, roles: { target: 'lost', withheld: [] } });
+    expect(made.versions[0]).toMatchObject({ number: 4, from: 3 });
+  });
+
+  it('is not brought into a data set of another course', async () => {
+    const other = await new Visitor(world.address).signUp('Otto Other');
+    const { body } = await other.call<{ id: string }>('POST', '/courses', { name: 'Other', timeZone: 'UTC' });
+    const foreign = dataSet.replace(course, `/courses/${body.id}`);
+    expect((await other.upload(`${foreign}/raw`, 'x.csv', NEXT_YEAR)).status).toBe(404);
+    expect((await other.call('POST', `${foreign}/versions`, { steps: [] })).status).toBe(404);
+  });
+});
