@@ -97,10 +97,11 @@ export {
 export { firstProblem, prepare, type StepEffect } from './prepare/prepare.js';
 export {
   previewPreparation,
-  type ExampleRow,
+  type ExampleCell,
   type GivenColumn,
   type PreparePreview,
   type StepExamples,
 } from './prepare/preview.js';
 export { newStep, STEP_KINDS, stepKindOf } from './prepare/registry.js';
 export type { Step, StepKind } from './prepare/step.js';
+export { slugOf, writeDataPackage } from './formats/data-package.js';

@@ -1,7 +1,7 @@
 import { unzipSync } from 'fflate';
 import { until, Visitor } from './client.js';
 import { INSTRUCTOR, PASSWORD, STUDENTS } from './sign-ins.js';
-import { overwinteringCsv } from './overwintering.js';
+import { overwinteringCsv, OVERWINTERING_STEPS } from './overwintering.js';
 import { careful, exchanged, frequent, inPercent, labels, probabilities, quick } from './submissions.js';
 
 type MakeFile = (heldout: Uint8Array) => string;
@@ -119,6 +119,12 @@ async function bringTable(ines: Visitor, course: string): Promise<string> {
     group: 'apiary',
     withheld: ['spring_frames'],
   });
+  await ines.call('POST', `${path}/versions`, { steps: OVERWINTERING_STEPS });
+  await until(
+    () => ines.call<{ version: number }>('GET', path),
+    ({ version }) => version === 2,
+    'the prepared version',
+  );
   return path;
 }
 

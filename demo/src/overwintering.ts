@@ -1,4 +1,4 @@
-import { seededRandom, writeRecords, type Random } from '@modest-sieve/core';
+import { seededRandom, writeRecords, type Random, type Step } from '@modest-sieve/core';
 
 /** The table as the school's clerk would export it, with the flaws that real tables have. */
 
@@ -88,3 +88,20 @@ export function overwinteringCsv(): string {
     records,
   );
 }
+
+/** What makes the table fit to teach with. The wash that was left out stays blank: students are to notice it. */
+export const OVERWINTERING_STEPS: readonly Step[] = [
+  { kind: 'drop-missing', values: { how: 'any', columns: ['survived'] } },
+  { kind: 'drop-repeated', values: { columns: [] } },
+  { kind: 'merge-values', values: { values: ['no feeder fitted'], column: 'feeder', into: 'no' } },
+  {
+    kind: 'fill',
+    values: {
+      columns: ['brood_frames', 'stores_kg'],
+      how: 'median',
+      value: '',
+      group: 'apiary',
+      indicator: 'no',
+    },
+  },
+];

@@ -218,7 +218,6 @@ export interface DataSetDetail {
   readonly versions: readonly VersionInfo[];
   /** A version that is being made, or could not be. */
   readonly preparation: PreparationInfo | null;
-  readonly dialect: { readonly encoding: string; readonly delimiter: string };
   readonly profile: readonly ColumnProfile[];
   /** Null until the instructor has marked the columns. */
   readonly roles: Roles | null;

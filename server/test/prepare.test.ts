@@ -127,6 +127,19 @@ describe('a version', () => {
     expect(failed.version).toBe(2);
   });
 
+  it('is taken out as a file, as each version was', async () => {
+    const raw = await ada.call('GET', `${dataSet}/table?version=1`);
+    expect(raw.text).toBe(RAW);
+    expect(raw.headers.get('content-disposition')).toContain('hives-1.csv');
+    const made = await ada.call('GET', `${dataSet}/table?format=csv`);
+    expect(made.text.split('\n')[2]).toBe('h2,A,12,no,1');
+    expect((await ada.call('GET', `${dataSet}/table?format=parquet`)).text.slice(0, 4)).toBe('PAR1');
+    const zipped = await ada.call('GET', `${dataSet}/table?format=zip`);
+    expect(zipped.text).toContain('steps.json');
+    expect((await ada.call('GET', `${dataSet}/table?version=9`)).status).toBe(404);
+    expect((await ada.call('GET', `${dataSet}/table?format=exe`)).status).toBe(400);
+  });
+
   it('is in the trail and among the jobs', async () => {
     const { body: trail } = await ada.call<Schemas['AuditPage']>('GET', `${course}/audit`);
     expect(trail.events.map(({ text, subject }) => `${text} ${subject}`)).toContain(
@@ -157,6 +170,22 @@ describe('a new raw table', () => {
     const made = await until(detail, ({ version }) => version === 4);
     expect(made).toMatchObject({ rows: 2, roles: { target: 'lost', withheld: [] } });
     expect(made.versions[0]).toMatchObject({ number: 4, from: 3 });
+  });
+
+  it('may come in any format that is read', async () => {
+    const json = JSON.stringify([
+      { id: 'm1', apiary: 'A', weight: 3, lost: 1 },
+      { id: 'm2', apiary: 'B', weight: 4, lost: 0 },
+    ]);
+    await ada.upload(`${dataSet}/raw`, 'later.json', json);
+    const brought = await until(detail, ({ version }) => version === 5);
+    expect(brought.raw).toEqual({ number: 5, rows: 2 });
+    const parquet = await ada.call('GET', `${dataSet}/table?format=parquet`);
+    await ada.upload(`${dataSet}/raw`, 'same.parquet', Uint8Array.from(Buffer.from(parquet.text, 'latin1')));
+    await until(detail, ({ version }) => version === 6);
+    expect((await ada.call('GET', `${dataSet}/table?version=6`)).text).toBe(
+      (await ada.call('GET', `${dataSet}/table?version=5`)).text,
+    );
   });
 
   it('is not brought into a data set of another course', async () => {

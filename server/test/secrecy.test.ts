@@ -44,6 +44,7 @@ describe('unknown and forbidden answer alike', () => {
     ['the data sets', () => `${at.course}/data-sets`],
     ['a data set', () => at.dataSet],
     ['its rows', () => `${at.dataSet}/rows`],
+    ['its table as a file', () => `${at.dataSet}/table`],
     ['the gradebook', () => `${at.course}/gradebook`],
     ['the gradebook as a file', () => `${at.course}/gradebook.csv`],
     ['the people', () => `${at.course}/people`],

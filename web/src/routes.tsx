@@ -2,6 +2,7 @@ import { createBrowserRouter, Navigate } from 'react-router';
 import { DataPage } from './data/data-page.js';
 import { DataSetPage } from './desks/data-set-page.js';
 import { LookDesk } from './desks/look/look-desk.js';
+import { PrepareDesk } from './desks/prepare/prepare-desk.js';
 import { ReleaseDesk } from './desks/release/release-desk.js';
 import { SplitDesk } from './desks/split/split-desk.js';
 import { Composer } from './exercises/composer.js';
@@ -42,6 +43,7 @@ export const router = createBrowserRouter([
             children: [
               { index: true, element: <Navigate to="look" replace /> },
               { path: 'look', element: <LookDesk /> },
+              { path: 'prepare', element: <PrepareDesk /> },
               { path: 'split', element: <SplitDesk /> },
               { path: 'release', element: <ReleaseDesk /> },
             ],

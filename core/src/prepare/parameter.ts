@@ -1,5 +1,5 @@
 import { SieveError } from '../errors.js';
-import { noSuchColumn, type ColumnKind, type Table } from '../table/table.js';
+import { noSuchColumn, type Column, type ColumnKind, type Table } from '../table/table.js';
 
 interface Common {
   /** What the control of the sentence is called for whoever does not see it. */
@@ -80,16 +80,19 @@ type ValueOf<P extends Parameter> =
       : P extends ColumnParameter | TextParameter
         ? string
         : P extends PairsParameter
-          ? readonly (readonly [string, string])[]
+          ? readonly (readonly string[])[]
           : readonly string[];
 
 export type ValuesOf<P extends Parameters> = { readonly [K in keyof P]: ValueOf<P[K]> };
 
 /** A value as a step holds it before it is known to fit its parameter. */
-export type StepValue = string | number | readonly string[] | readonly (readonly [string, string])[];
+export type StepValue = string | number | readonly string[] | readonly (readonly string[])[];
+
+/** As much of a column as choosing one takes. */
+export type Kinded = Pick<Column, 'name' | 'kind'>;
 
 /** What a parameter holds when a step is begun. */
-export function startOf(parameter: Parameter, table: Pick<Table, 'columns'>): StepValue {
+export function startOf(parameter: Parameter, columns: readonly Kinded[]): StepValue {
   switch (parameter.type) {
     case 'columns':
     case 'texts':
@@ -98,7 +101,7 @@ export function startOf(parameter: Parameter, table: Pick<Table, 'columns'>): St
       return [];
     case 'column':
       return parameter.none === undefined
-        ? (table.columns.find(({ kind }) => fitsKind(kind, parameter.of))?.name ?? '')
+        ? (columns.find(({ kind }) => fitsKind(kind, parameter.of))?.name ?? '')
         : '';
     case 'choice':
       return parameter.choices[0]?.value ?? '';

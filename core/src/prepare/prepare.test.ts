@@ -73,7 +73,7 @@ describe('a preparation', () => {
     fc.assert(
       fc.property(fc.shuffledSubarray(seeded), fc.integer({ min: 0, max: 1e6 }), (kinds, seed) => {
         const steps = kinds.map((kind): Step => {
-          const step = newStep(kind, table);
+          const step = newStep(kind, table.columns);
           const columns = 'columns' in kind.parameters ? { columns: [table.columns[0]?.name ?? ''] } : {};
           const column = 'column' in kind.parameters ? { column: table.columns[0]?.name ?? '' } : {};
           return { ...step, values: { ...step.values, ...columns, ...column, seed } };
@@ -157,7 +157,7 @@ describe('every kind of step', () => {
   it.each(STEP_KINDS.map((kind) => [kind.key, kind] as const))(
     '%s has a sentence whose words are its parameters',
     (_, kind) => {
-      const step = newStep(kind, hives);
+      const step = newStep(kind, hives.columns);
       for (const key of shownParameters(kind, step)) expect(Object.keys(kind.parameters)).toContain(key);
       for (const [key, parameter] of Object.entries(kind.parameters)) {
         if (parameter.type !== 'choice') continue;

@@ -45,7 +45,7 @@ export interface GivenColumn {
 }
 
 const MOST_EXAMPLES = 8;
-const MOST_COLUMNS = 9;
+const MOST_COLUMNS = 8;
 const MOST_VALUES = 60;
 
 /**

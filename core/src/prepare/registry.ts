@@ -1,6 +1,6 @@
 import { SieveError } from '../errors.js';
 import type { Table } from '../table/table.js';
-import { checkValue, startOf, type StepValue } from './parameter.js';
+import { checkValue, startOf, type Kinded, type StepValue } from './parameter.js';
 import type { Step, StepKind } from './step.js';
 import { bins } from './steps/bins.js';
 import { dummies, rareCategories } from './steps/categories.js';
@@ -55,19 +55,19 @@ export function stepKindOf(step: Pick<Step, 'kind'>): StepKind {
 }
 
 /** A step of a kind as it is begun. */
-export const newStep = (kind: StepKind, table: Pick<Table, 'columns'>): Step => ({
+export const newStep = (kind: StepKind, columns: readonly Kinded[]): Step => ({
   kind: kind.key,
   values: Object.fromEntries(
     Object.entries(kind.parameters).map(([key, parameter]): [string, StepValue] => [
       key,
-      startOf(parameter, table),
+      startOf(parameter, columns),
     ]),
   ),
 });
 
 /** The parameters that a step's sentence shows, which are those that count. */
 export const shownParameters = (kind: StepKind, step: Step): readonly string[] =>
-  [...kind.sentence(step.values as never).matchAll(/\{(\w+)\}/g)].map(([, key]) => key ?? '');
+  [...kind.sentence(step.values).matchAll(/\{(\w+)\}/g)].map(([, key]) => key ?? '');
 
 /**
  * Makes sure that a step fits a table: every parameter of its sentence has a value that it takes.

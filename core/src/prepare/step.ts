@@ -25,6 +25,8 @@ export interface StepKind<P extends Parameters = Parameters> {
   readonly title: string;
   /** What it does and where choices come from, for the documentation. */
   readonly about: string;
+  /** Why rows fall out by it, as a word or two beside their number; left out where they do not. */
+  readonly reason?: string;
   readonly parameters: P;
   /** The step as a sentence, in which `{key}` stands for the control of a parameter. */
   readonly sentence: (values: ValuesOf<P>) => string;

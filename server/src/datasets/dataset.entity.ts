@@ -16,7 +16,6 @@ export class VersionRecord {
   @Column('int') number: number;
   @Column('int', { name: 'row_count' }) rowCount: number;
   @Column('jsonb') profile: ColumnProfile[];
-  @Column('jsonb') dialect: { encoding: string; delimiter: string };
   @Column('text', { name: 'file_sha256' }) fileSha256: string;
   /** The raw version that steps made this one of; null for a raw table. */
   @Column('uuid', { name: 'base_id', nullable: true }) baseId: string | null;

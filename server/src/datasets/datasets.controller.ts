@@ -9,6 +9,7 @@ import {
   Post,
   Put,
   Query,
+  StreamableFile,
   UploadedFile,
   UseInterceptors,
 } from '@nestjs/common';
@@ -18,6 +19,7 @@ import { IsArray, IsIn, IsInt, IsOptional, IsString, Max, MaxLength, Min } from 
 import type { Created, DataSetDetail, DataSetList, RowPage, TargetSuggestion } from '../api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
+import { EXPORT_FORMATS, type ExportFormat } from '../platform/compute/tasks.js';
 import { FILE_FORM, uploadedBytes, UploadedTo } from '../platform/files/upload.js';
 import { DataSets } from './datasets.service.js';
 
@@ -35,6 +37,12 @@ export class RolesBody implements Roles {
 export class PageQuery {
   @Type(() => Number) @IsInt() @Min(0) offset = 0;
   @Type(() => Number) @IsInt() @Min(1) @Max(500) limit = 50;
+}
+
+export class ExportQuery {
+  @IsIn(EXPORT_FORMATS, { message: `The format is one of ${EXPORT_FORMATS.join(', ')}.` })
+  format: ExportFormat = 'csv';
+  @IsOptional() @Type(() => Number) @IsInt() @Min(1) version: number | null = null;
 }
 
 @Controller('courses/:course/data-sets')
@@ -94,6 +102,20 @@ export class DataSetsController {
     @Query() page: PageQuery,
   ): Promise<RowPage> {
     return this.dataSets.rows(caller, dataSet, page.offset, page.limit);
+  }
+
+  @Get(':dataSet/table')
+  @Route('instructor', { scope: 'read' })
+  async export(
+    @Calling() caller: Caller,
+    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Query() { format, version }: ExportQuery,
+  ): Promise<StreamableFile> {
+    const { name, bytes } = await this.dataSets.export(caller, dataSet, format, version);
+    return new StreamableFile(bytes, {
+      type: 'application/octet-stream',
+      disposition: `attachment; filename="${name}"`,
+    });
   }
 
   @Get(':dataSet/suggestion')

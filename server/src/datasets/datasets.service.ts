@@ -1,8 +1,9 @@
-import type { Roles } from '@modest-sieve/core';
+import { slugOf, type Roles } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
 import type { DataSetDetail, DataSetList, RowPage, TargetSuggestion, VersionInfo } from '../api.js';
 import { note } from '../audit/note.js';
 import type { Caller } from '../platform/access/access.js';
+import type { ExportFormat } from '../platform/compute/tasks.js';
 import { Compute } from '../platform/compute/compute.service.js';
 import { notFound } from '../platform/errors/problem.js';
 import { lockFor } from '../platform/database/lock.js';
@@ -21,6 +22,7 @@ import { fetchColumns } from './table-store.js';
 
 /** Time that a question about a table may compute, in seconds. */
 const SECONDS = 30;
+const EXPORT_SECONDS = 300;
 
 @Injectable()
 export class DataSets {
@@ -133,7 +135,6 @@ export class DataSets {
           ? { id: last.id, state: last.state, problem: last.problem, steps: last.steps }
           : null,
       rows: version.rowCount,
-      dialect: version.dialect,
       profile: version.profile,
       roles: roles?.roles ?? null,
       splits: splits.map((split) => ({
@@ -153,6 +154,27 @@ export class DataSets {
     const stored = await fetchColumns(caller.db, version, { rows: [from, to] });
     const rows = await this.compute.run('rows', { stored, from, to }, SECONDS);
     return { columns: version.profile.map((column) => column.name), offset, total: version.rowCount, rows };
+  }
+
+  /** A version as a file; the newest where no number is given. */
+  async export(
+    caller: Caller,
+    dataSetId: string,
+    format: ExportFormat,
+    number: number | null,
+  ): Promise<{ name: string; bytes: Uint8Array }> {
+    const { dataSet, version: newest } = await this.version(caller, dataSetId);
+    const version =
+      number === null ? newest : await caller.db.findOneBy(VersionRecord, { dataSetId, number });
+    if (!version) throw notFound();
+    const stored = await fetchColumns(caller.db, version);
+    const { name } = dataSet;
+    const bytes = await this.compute.run(
+      'exportTable',
+      { stored, format, name, steps: version.steps },
+      EXPORT_SECONDS,
+    );
+    return { name: `${slugOf(name)}-${version.number}.${format}`, bytes };
   }
 
   /** What a column suggests if it were the target. */

@@ -27,7 +27,7 @@ export class ImportJob implements JobHandler<JobPayloads['import']> {
     const bytes = await fetchFile(db, 'vault', record.fileSha256);
     try {
       await progress('reading', 0, 1);
-      const read = await this.compute.run('importCsv', { bytes, file: record.fileName }, signal);
+      const read = await this.compute.run('importTable', { bytes, file: record.fileName }, signal);
       await db.transaction(async (manager) => {
         const taken = await manager.update(
           ImportRecord,
@@ -41,7 +41,6 @@ export class ImportJob implements JobHandler<JobPayloads['import']> {
           number: await nextVersion(manager, dataSetId),
           rowCount: read.rowCount,
           profile: read.profile,
-          dialect: read.dialect,
           fileSha256: record.fileSha256,
           baseId: null,
           steps: [],

@@ -42,7 +42,6 @@ export class PrepareJob implements JobHandler<JobPayloads['prepare']> {
           number: await nextVersion(manager, dataSetId),
           rowCount: made.rowCount,
           profile: made.profile,
-          dialect: base.dialect,
           fileSha256: base.fileSha256,
           baseId: base.id,
           steps,

@@ -340,6 +340,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/courses/{course}/data-sets/{dataSet}/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["DataSetsController_export"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/courses/{course}/data-sets/{dataSet}/suggestion": {
         parameters: {
             query?: never;
@@ -909,10 +925,6 @@ export interface components {
             versions: components["schemas"]["VersionInfo"][];
             /** @description A version that is being made, or could not be. */
             preparation: components["schemas"]["PreparationInfo"] | null;
-            dialect: {
-                encoding: string;
-                delimiter: string;
-            };
             profile: components["schemas"]["ColumnProfile"][];
             /** @description Null until the instructor has marked the columns. */
             roles: components["schemas"]["Roles"] | null;
@@ -2225,6 +2237,33 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["RowPage"];
                 };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    DataSetsController_export: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dataSet: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: {
                 headers: {

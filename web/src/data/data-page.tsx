@@ -1,5 +1,5 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { count } from '@modest-sieve/core';
+import { count, FORMATS } from '@modest-sieve/core';
 import { Link } from 'react-router';
 import { refresh, send, useAnswer, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
@@ -29,7 +29,7 @@ export function DataPage() {
         <DropArea label="Bring a table" onFile={bring} disabled={doing.busy}>
           {doing.busy
             ? 'Sending …'
-            : 'or drop a table here: CSV, with a header in its first line, up to 200 MB.'}
+            : `or drop a table here, of up to 200 MB: ${FORMATS.map(({ name }) => name).join(', ')}.`}
         </DropArea>
         <Complaint>{doing.problem?.message}</Complaint>
       </Box>

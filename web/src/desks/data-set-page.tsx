@@ -1,6 +1,6 @@
 import { createContext, useContext, useState } from 'react';
 import { Outlet, useParams } from 'react-router';
-import { counted, type SplitConsequences } from '@modest-sieve/core';
+import { counted, stepKindOf, type SplitConsequences, type Step, type StepEffect } from '@modest-sieve/core';
 import { useAnswer, type Schemas } from '../api/client.js';
 import { useCourseApi } from '../api/course.js';
 import { Answer } from '../kit/states.js';
@@ -11,6 +11,13 @@ interface DataSetHere {
   readonly dataSet: Schemas['DataSetDetail'];
   /** Shows a split on the strip that is not kept yet; null for the last one kept. */
   readonly draw: (split: SplitConsequences | null) => void;
+  /** Shows steps on the strip that are not kept yet; null for those of the version. */
+  readonly drawSteps: (tried: TriedSteps | null) => void;
+}
+
+interface TriedSteps {
+  readonly steps: readonly Step[];
+  readonly effects: readonly StepEffect[];
 }
 
 const DataSetContext = createContext<DataSetHere | null>(null);
@@ -27,19 +34,20 @@ export function DataSetPage() {
   const address = useCourseApi();
   const dataSet = useAnswer<'DataSetDetail'>(address('data-sets', id));
   const [drawn, draw] = useState<SplitConsequences | null>(null);
+  const [tried, drawSteps] = useState<TriedSteps | null>(null);
   return (
     <Answer of={dataSet} what="the data set">
       {(data) => (
-        <DataSetContext value={{ dataSet: data, draw }}>
+        <DataSetContext value={{ dataSet: data, draw, drawSteps }}>
           <Title aside={aside(data)}>{data.name}</Title>
           <Strip
             strip={{
-              rows: data.rows,
-              columns: data.profile.length,
-              split: drawn ?? data.splits[0]?.consequences ?? null,
+              ...preparedRows(data, tried),
+              split: tried ? null : (drawn ?? data.splits[0]?.consequences ?? null),
             }}
             stages={[
               { to: 'look', text: 'Look' },
+              { to: 'prepare', text: 'Prepare' },
               { to: 'split', text: 'Split' },
               { to: 'release', text: 'Release' },
             ]}
@@ -49,6 +57,22 @@ export function DataSetPage() {
       )}
     </Answer>
   );
+}
+
+/** The rows as they came, and what the steps of a version, or those that are tried, left of them. */
+function preparedRows(data: Schemas['DataSetDetail'], tried: TriedSteps | null) {
+  const { steps, effects } = tried ?? data;
+  const raw = tried ? data.raw.rows : (effects[0]?.rowsBefore ?? data.rows);
+  return {
+    raw,
+    rows: effects.at(-1)?.rowsAfter ?? raw,
+    columns: data.profile.length,
+    steps: steps.filter((step) => !step.off).length,
+    fallen: effects.flatMap(({ fallen }, i) => {
+      const step = steps[i];
+      return fallen > 0 && step ? [{ rows: fallen, why: stepKindOf(step).reason ?? '' }] : [];
+    }),
+  };
 }
 
 function aside(data: Schemas['DataSetDetail']): string {

@@ -10,7 +10,7 @@ export function PlanSentence({ children, label }: { children: ReactNode; label: 
   );
 }
 
-const word = {
+export const word = {
   display: 'inline',
   fontFamily: 'body',
   fontSize: '16px',

@@ -1,11 +1,16 @@
 import { Box, Flex, Grid, Text } from '@chakra-ui/react';
-import { count, PART_NAMES, type SplitConsequences } from '@modest-sieve/core';
+import { count, counted, PART_NAMES, type SplitConsequences } from '@modest-sieve/core';
 import { NavLink } from 'react-router';
 import { BACKGROUNDS, PARTS } from './parts.js';
 
 export interface StripRows {
+  /** Rows as they came, and what the steps of a preparation left of them. */
+  readonly raw: number;
   readonly rows: number;
   readonly columns: number;
+  readonly steps: number;
+  /** Rows that fell out at a step, and why. */
+  readonly fallen: readonly { readonly rows: number; readonly why: string }[];
   /** Null until a split is drawn. */
   readonly split: Pick<SplitConsequences, 'unlabelled' | 'repeated' | 'parts'> | null;
 }
@@ -43,6 +48,16 @@ function fallenText({ unlabelled, repeated }: { unlabelled: number; repeated: nu
     : `${count(unlabelled + repeated)} fell out: ${reasons.join(', ')}`;
 }
 
+/** What the steps took out: "41 fell out: 27 with a missing cell, 14 repeated". */
+function stepsText({ fallen }: StripRows): string {
+  if (fallen.length === 0) return 'no row fell out';
+  const all = fallen.reduce((sum, { rows }) => sum + rows, 0);
+  return `${count(all)} fell out: ${fallen.map(({ rows, why }) => `${count(rows)} ${why}`).join(', ')}`;
+}
+
+/** Height of a bar of so many rows where `all` of them have the full one. */
+const heightOf = (rows: number, all: number): number => Math.max(20, ((HEIGHT - 8) * rows) / all);
+
 /** A data set's rows flowing from the raw file into parts, in proportion, with the stages that open the desks. */
 export function Strip({
   strip,
@@ -56,15 +71,31 @@ export function Strip({
   return (
     <Box as="nav" aria-label="Stages of this data set" mt={3} borderBottom="1px solid" borderColor="rule">
       <Flex align="center" h={`${HEIGHT + 6}px`} aria-hidden>
-        <Flex flex="1" h={`${HEIGHT - 8}px`} bg="bar" align="center" px={3} fontSize="12.5px">
-          {count(strip.rows)} rows as they came
+        <Flex flex="1" h={`${HEIGHT - 8}px`} bg="bar" align="center" px={3} fontSize="12.5px" truncate>
+          {count(strip.raw)} rows as they came
+        </Flex>
+        <Mesh />
+        <Flex
+          flex="1"
+          h={`${heightOf(strip.rows, strip.raw)}px`}
+          bg="bar"
+          align="center"
+          px={3}
+          fontSize="12.5px"
+          truncate
+        >
+          {strip.steps === 0 ? 'not prepared' : `${count(strip.rows)} after ${counted(strip.steps, 'step')}`}
         </Flex>
         <Mesh />
         {split ? <PartBars parts={split.parts} used={used} rows={strip.rows} /> : <WaitingBar />}
       </Flex>
       <Flex fontSize="12.5px" color="quiet" minH="20px" mt="2px">
-        <Box flex="1">{split ? fallenText(split) : `${strip.columns} columns`}</Box>
+        <Box flex="1">{counted(strip.columns, 'column')}</Box>
+        <Box flex="1" pl="17px">
+          {strip.steps === 0 ? null : stepsText(strip)}
+        </Box>
         <Flex flex="2" gap={4} pl="17px" wrap="wrap">
+          {split && split.unlabelled + split.repeated > 0 ? <span>{fallenText(split)}</span> : null}
           {split?.parts.map(({ name, rows }) => (
             <Text as="span" key={name}>
               <Text as="b" color={PARTS[name].ink}>
@@ -76,7 +107,7 @@ export function Strip({
           {split ? <Text as="span">answers to H stay here</Text> : null}
         </Flex>
       </Flex>
-      <Grid templateColumns="repeat(3, 1fr)" mt={1}>
+      <Grid templateColumns={`repeat(${stages.length}, 1fr)`} mt={1}>
         {stages.map(({ to, text }) => (
           <NavLink key={to} to={to} style={{ textDecoration: 'none' }}>
             {({ isActive }) => (

@@ -9,6 +9,7 @@ export const rareCategories = stepKind({
   key: 'rare-categories',
   title: 'Put rare categories together',
   about: 'Makes one category of those with fewer rows than a given number, or drops their rows.',
+  reason: 'in a rare category',
   parameters: {
     column: { type: 'column', label: 'the column', of: ['category', 'text', 'boolean'] },
     least: { type: 'number', label: 'the fewest rows of a category', min: 1, step: 1, start: 10 },

@@ -97,6 +97,7 @@ export const recentDays = stepKind({
   key: 'recent-days',
   title: 'Keep recent days only',
   about: 'Keeps the rows of so many days up to the latest date; rows without a date fall out.',
+  reason: 'too early',
   parameters: {
     days: { type: 'number', label: 'how many days', min: 1, start: 365 },
     column: { type: 'column', label: 'the column of dates', of: ['time'] },

@@ -9,6 +9,7 @@ export const dropMissing = stepKind({
   title: 'Drop rows with missing cells',
   about:
     'Leaves out rows in which any, or all, of some columns are missing: rows without a label, for instance.',
+  reason: 'with a missing cell',
   parameters: {
     how: {
       type: 'choice',
@@ -36,6 +37,7 @@ export const dropRepeated = stepKind({
   key: 'drop-repeated',
   title: 'Drop repeated rows',
   about: 'Leaves out rows that are the same as an earlier one in some columns; missing cells are alike.',
+  reason: 'repeated',
   parameters: { columns: { type: 'columns', label: 'the columns to compare', none: 'all columns' } },
   sentence: () => 'Drop rows that repeat an earlier one in {columns}.',
   learns: never,
@@ -49,6 +51,7 @@ export const dropWhere = stepKind({
   key: 'drop-where',
   title: 'Drop rows by a condition',
   about: 'Leaves out rows for which a condition holds. Where a cell of it is missing it does not hold.',
+  reason: 'by a condition',
   parameters: { condition: { type: 'formula', label: 'the condition', start: '' } },
   sentence: () => 'Drop rows where {condition}.',
   learns: never,

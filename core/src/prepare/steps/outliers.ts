@@ -10,6 +10,7 @@ export const dropOutliers = stepKind({
   title: 'Drop outliers',
   about:
     'Leaves out rows in which a number lies too far out. By quartiles: more than so many times their distance below the first or above the third (Tukey, Exploratory Data Analysis, 1977, takes 1.5). By deviations: more than so many standard deviations (n − 1) from the mean. A missing cell is no outlier.',
+  reason: 'outliers',
   parameters: {
     columns: { type: 'columns', label: 'the columns of numbers', of: ['number'] },
     times: { type: 'number', label: 'how many times', min: 0, start: FENCES },

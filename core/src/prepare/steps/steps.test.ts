@@ -45,7 +45,7 @@ function blanked(): Table {
 function done(table: Table, kind: string, values: Record<string, StepValue>): Table {
   const found = STEP_KINDS.find(({ key }) => key === kind);
   if (!found) throw new Error(`no step ${kind}`);
-  const step = newStep(found, table);
+  const step = newStep(found, table.columns);
   const prepared = prepare(table, [{ kind, values: { ...step.values, ...values } }]);
   const problem = prepared.effects[0]?.problem;
   if (problem) throw new Error(problem.message);

@@ -45,11 +45,11 @@ export const mapToNumbers = stepKind({
   learns: never,
   apply: (table, { column, numbers, otherwise }) => {
     const given = new Map(
-      numbers.map(([text, number]) => {
+      numbers.map(([text = '', number = '']) => {
         const value = numberOf(number);
         if (Number.isNaN(value))
           throw new SieveError('step', `“${number}”, for ${text}, is not a number.`, { field: 'numbers' });
-        return [text, value];
+        return [text, value] as const;
       }),
     );
     const old = columnNamed(table, column);

@@ -12,7 +12,7 @@ const MEGABYTES = 2048;
 const IDLE = 60_000;
 
 /** Tasks that may take minutes. */
-const SLOW: ReadonlySet<TaskName> = new Set<TaskName>(['importCsv', 'prepare', 'pack']);
+const SLOW: ReadonlySet<TaskName> = new Set<TaskName>(['importTable', 'exportTable', 'prepare', 'pack']);
 
 const poolOf = (threads: number) =>
   new Piscina({

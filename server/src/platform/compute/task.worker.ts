@@ -2,18 +2,19 @@ import { SieveError } from '@modest-sieve/core';
 import { TASKS, type TaskAnswer, type TaskInput, type TaskName, type TaskOutput } from './tasks.js';
 
 /** Each task with its own input and output, so that a name and an input that belong together can be called. */
-const tasks: { readonly [N in TaskName]: (input: TaskInput<N>) => TaskOutput<N> } = TASKS;
+const tasks: { readonly [N in TaskName]: (input: TaskInput<N>) => TaskOutput<N> | Promise<TaskOutput<N>> } =
+  TASKS;
 
 /** Entry of a worker thread: runs the named task. */
-export default function run<N extends TaskName>({
+export default async function run<N extends TaskName>({
   name,
   input,
 }: {
   name: N;
   input: TaskInput<N>;
-}): TaskAnswer<N> {
+}): Promise<TaskAnswer<N>> {
   try {
-    return { output: tasks[name](input) };
+    return { output: await tasks[name](input) };
   } catch (error) {
     if (!(error instanceof SieveError)) throw error;
     return { error: { code: error.code, message: error.message, place: error.place } };

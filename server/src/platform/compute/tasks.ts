@@ -5,6 +5,7 @@ import {
   decodeColumn,
   encodeColumn,
   firstProblem,
+  formatOf,
   labelsOf,
   makePack,
   markSubmission,
@@ -13,12 +14,13 @@ import {
   prepare,
   previewPreparation,
   profileTable,
-  readCsv,
+  readTable,
   rolesAfter,
   splitConsequences,
   splitRows,
   suggestTask,
   usableRows,
+  writeDataPackage,
   type AnswerKey,
   type ColumnProfile,
   type MarkScheme,
@@ -44,11 +46,10 @@ export interface StoredColumn {
 export interface ImportedTable {
   readonly rowCount: number;
   readonly profile: ColumnProfile[];
-  readonly dialect: { readonly encoding: string; readonly delimiter: string };
   readonly columns: StoredColumn[];
 }
 
-export interface PreparedTable extends Omit<ImportedTable, 'dialect'> {
+export interface PreparedTable extends ImportedTable {
   readonly effects: StepEffect[];
   /** Those of the columns that are still there; null where the target is not, or fits its task no more. */
   readonly roles: Roles | null;
@@ -66,16 +67,19 @@ const tableOf = ({ rowCount, columns }: StoredTable): Table => ({
   columns: columns.map((column) => decodeColumn(column.name, column.chunks)),
 });
 
+/** CSV, Parquet, or a Data Package. */
+export const EXPORT_FORMATS = ['csv', 'parquet', 'zip'] as const;
+export type ExportFormat = (typeof EXPORT_FORMATS)[number];
+
 const MOST_SUGGESTED_LABELS = 100;
 
 /** What runs in worker threads. Arguments and results are plain data. */
 export const TASKS = {
-  importCsv({ bytes, file }: { bytes: Uint8Array; file: string }): ImportedTable {
-    const { table, notes, dialect } = readCsv(bytes, { file });
+  async importTable({ bytes, file }: { bytes: Uint8Array; file: string }): Promise<ImportedTable> {
+    const { table, notes } = await readTable(bytes, { file });
     return {
       rowCount: table.rowCount,
       profile: profileTable(table, notes),
-      dialect,
       columns: table.columns.map((column) => ({ name: column.name, chunks: encodeColumn(column) })),
     };
   },
@@ -112,6 +116,24 @@ export const TASKS = {
       effects: [...effects],
       roles: roles && rolesAfter(table, roles),
     };
+  },
+
+  /** A table as a file that others read. */
+  async exportTable({
+    stored,
+    format,
+    name,
+    steps,
+  }: {
+    stored: StoredTable;
+    format: ExportFormat;
+    name: string;
+    steps: readonly Step[];
+  }): Promise<Uint8Array> {
+    const table = tableOf(stored);
+    if (format === 'zip') return writeDataPackage(table, name, steps);
+    const written = await formatOf(`table.${format}`)?.write?.(table);
+    return typeof written === 'string' ? Buffer.from(written) : (written ?? new Uint8Array());
   },
 
   /** The texts of some rows, cell by cell; null for a missing one. */
@@ -182,7 +204,7 @@ export const TASKS = {
 
 export type TaskName = keyof typeof TASKS;
 export type TaskInput<N extends TaskName> = Parameters<(typeof TASKS)[N]>[0];
-export type TaskOutput<N extends TaskName> = ReturnType<(typeof TASKS)[N]>;
+export type TaskOutput<N extends TaskName> = Awaited<ReturnType<(typeof TASKS)[N]>>;
 
 /** What a thread answers: the output, or an error of the reader's material, which must not lose its code on the way. */
 export type TaskAnswer<N extends TaskName> =

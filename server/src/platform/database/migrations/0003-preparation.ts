@@ -5,6 +5,7 @@ export class Preparation1764100000003 implements MigrationInterface {
   async up(runner: QueryRunner): Promise<void> {
     await runner.query(`
       ALTER TABLE data_set_version
+        DROP dialect,
         ADD base_id uuid REFERENCES data_set_version ON DELETE CASCADE,
         ADD steps jsonb NOT NULL DEFAULT '[]',
         ADD effects jsonb NOT NULL DEFAULT '[]';

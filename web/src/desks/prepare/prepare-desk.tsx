@@ -1,0 +1,232 @@
+import { Box, Flex, Text } from '@chakra-ui/react';
+import { count, counted, newStep, STEP_KINDS, type PreparePreview, type Step } from '@modest-sieve/core';
+import { useEffect } from 'react';
+import { Link } from 'react-router';
+import useSWR from 'swr';
+import { ApiProblem, ask, send } from '../../api/client.js';
+import { useCourseApi } from '../../api/course.js';
+import { Action, TextAction } from '../../kit/action.js';
+import { DropArea } from '../../kit/drop-area.js';
+import { Complaint, Loading } from '../../kit/states.js';
+import { Select } from '../../kit/select.js';
+import { Subtitle } from '../../kit/title.js';
+import { TwoSides } from '../../kit/two-sides.js';
+import { useDoing } from '../../kit/use-doing.js';
+import { useDataSet } from '../data-set-page.js';
+import { Examples } from './examples.js';
+import { StepList } from './step-list.js';
+import { useSteps } from './use-steps.js';
+import { Versions } from './versions.js';
+
+/** Steps that make the raw table fit to teach with: sentences in order, and what each does to the rows. */
+export function PrepareDesk() {
+  const { dataSet, drawSteps } = useDataSet();
+  const address = useCourseApi();
+  const editing = useSteps();
+  const { steps, chosen, isKept } = editing;
+  const preview = useSWR<PreparePreview, ApiProblem>(
+    [address('data-sets', dataSet.id, 'prepare-preview'), JSON.stringify([steps, chosen, dataSet.raw])],
+    ([url]: [string]) => ask<PreparePreview>(url, { steps, chosen }),
+    { keepPreviousData: true, revalidateOnFocus: false },
+  );
+  const { data } = preview;
+  useEffect(() => {
+    const fits = data && data.effects.length === steps.length && !isKept;
+    drawSteps(fits ? { steps, effects: data.effects } : null);
+    return () => drawSteps(null);
+  }, [data, steps, isKept, drawSteps]);
+  return (
+    <>
+      <TwoSides
+        left={
+          <>
+            <Evidence steps={steps} chosen={chosen} preview={data} />
+            <Versions />
+            <NewRaw />
+          </>
+        }
+        right={
+          <>
+            <Subtitle>Steps</Subtitle>
+            {steps.length === 0 ? (
+              <Text color="quiet">
+                No step yet: the table is as it came. Add the first one; nothing is lost by trying.
+              </Text>
+            ) : (
+              <StepList editing={editing} effects={data?.effects ?? []} given={data?.given ?? []} />
+            )}
+            <AddStep editing={editing} columns={data?.columns ?? dataSet.profile} />
+            <Complaint>{preview.error?.message}</Complaint>
+            <KeepVersion editing={editing} preview={data} />
+          </>
+        }
+      />
+    </>
+  );
+}
+
+function Evidence({
+  steps,
+  chosen,
+  preview,
+}: {
+  steps: readonly Step[];
+  chosen: number | null;
+  preview: PreparePreview | undefined;
+}) {
+  const { dataSet } = useDataSet();
+  if (!preview) return <Loading what="what the steps do" />;
+  const fallen = dataSet.raw.rows - preview.rows;
+  return (
+    <>
+      <Subtitle>{chosen === null ? 'After all steps' : `Step ${chosen + 1}, before and after`}</Subtitle>
+      <Text color="quiet" fontSize="14px" mb={2}>
+        {counted(dataSet.raw.rows, 'row')} came; after {counted(steps.length, 'step')} {count(preview.rows)}{' '}
+        {preview.rows === 1 ? 'is' : 'are'} left
+        {fallen > 0 ? `, ${count(fallen)} fell out` : ''}, with {counted(preview.columns.length, 'column')}.
+      </Text>
+      {preview.examples ? (
+        <Examples examples={preview.examples} />
+      ) : (
+        <Text fontSize="14px">
+          {chosen === null
+            ? steps.length > 0
+              ? 'Choose a step to see what it does to the rows.'
+              : null
+            : 'This step is not done, so there is nothing to compare.'}
+        </Text>
+      )}
+      {chosen === null ? (
+        <Flex wrap="wrap" gap={3} mt={3} fontSize="14px">
+          {preview.columns.map(({ name, kind }) => (
+            <Text as="span" key={name}>
+              <b>{name}</b>{' '}
+              <Text as="span" color="quiet">
+                {kind}
+              </Text>
+            </Text>
+          ))}
+        </Flex>
+      ) : null}
+      <Lesson preview={preview} />
+    </>
+  );
+}
+
+/** Why it matters where a step learns. */
+function Lesson({ preview }: { preview: PreparePreview }) {
+  if (!preview.effects.some((effect) => effect.learns)) return null;
+  return (
+    <Text mt={4} fontSize="14px" maxW="72ch">
+      Steps that learn, such as filling with a median, look at <b>all rows</b> here, those that are held out
+      later among them. For most exercises that is harmless and simple. For an exercise about leaks it is the
+      point: a model that is judged fairly must learn such steps within its training rows alone.
+    </Text>
+  );
+}
+
+function AddStep({
+  editing,
+  columns,
+}: {
+  editing: ReturnType<typeof useSteps>;
+  columns: Parameters<typeof newStep>[1];
+}) {
+  const { steps, chosen, change } = editing;
+  const add = (key: string) => {
+    const kind = STEP_KINDS.find((one) => one.key === key);
+    if (!kind) return;
+    const place = chosen === null ? steps.length : chosen + 1;
+    change(steps.toSpliced(place, 0, newStep(kind, columns)), place);
+  };
+  return (
+    <Select
+      label={chosen === null ? 'Add a step' : `Add a step after step ${chosen + 1}`}
+      value=""
+      choices={[
+        { value: '', text: 'which one?' },
+        ...STEP_KINDS.map(({ key, title }) => ({ value: key, text: title })),
+      ]}
+      onChange={add}
+    />
+  );
+}
+
+function KeepVersion({
+  editing,
+  preview,
+}: {
+  editing: ReturnType<typeof useSteps>;
+  preview: PreparePreview | undefined;
+}) {
+  const { dataSet } = useDataSet();
+  const address = useCourseApi();
+  const doing = useDoing();
+  const { steps, undo, revert, isKept } = editing;
+  const { preparation } = dataSet;
+  const misfits = preview?.effects.filter((effect) => effect.problem !== null).length ?? 0;
+  const isMade = preparation?.state === 'waiting';
+  return (
+    <Box mt={4}>
+      <Flex gap={4} align="center" wrap="wrap">
+        <Action
+          busy={doing.busy || isMade}
+          disabled={isKept || steps.length === 0 || misfits > 0 || preview === undefined}
+          onClick={() =>
+            doing.run(() => send('POST', address('data-sets', dataSet.id, 'versions'), { steps }))
+          }
+        >
+          Keep as a version
+        </Action>
+        {undo ? <TextAction onClick={undo}>Undo</TextAction> : null}
+        {revert && dataSet.versions.some(({ from }) => from !== null) ? (
+          <TextAction onClick={revert}>Back to the kept steps</TextAction>
+        ) : null}
+      </Flex>
+      <Text mt={2} fontSize="14px" color="quiet" role="status">
+        {isMade ? (
+          'The version is being made …'
+        ) : isKept ? (
+          <>
+            Kept as version {dataSet.version}. <Link to="../split">Split the rows</Link>
+          </>
+        ) : misfits > 0 ? (
+          `${counted(misfits, 'step does', 'steps do')} not fit. Change, switch off or remove ${misfits === 1 ? 'it' : 'them'}, then keep the version.`
+        ) : steps.length > 0 ? (
+          'Not kept yet; it stays in this browser until you do.'
+        ) : null}
+      </Text>
+      <Complaint>
+        {doing.problem?.message ??
+          (preparation?.state === 'failed' ? preparation.problem?.message : undefined)}
+      </Complaint>
+    </Box>
+  );
+}
+
+/** Next year's file: the same steps are done on it. */
+function NewRaw() {
+  const { dataSet } = useDataSet();
+  const address = useCourseApi();
+  const doing = useDoing();
+  return (
+    <Box mt={5} maxW="640px">
+      <DropArea
+        label="Bring a new raw file"
+        disabled={doing.busy}
+        onFile={(file) =>
+          doing.run(async () => {
+            const form = new FormData();
+            form.set('file', file);
+            await send('POST', address('data-sets', dataSet.id, 'raw'), form);
+          })
+        }
+      >
+        {doing.busy
+          ? 'Sending …'
+          : 'or drop it here: the steps are done on it, and say where they no longer fit.'}
+      </DropArea>
+      <Complaint>{doing.problem?.message}</Complaint>
+    </Box>
+  );
+}
