@@ -29,7 +29,7 @@ describe('the demo', () => {
     await ines.follow('Data');
     await ines.follow('Overwintering');
     await ines.see('1,512 rows as they came');
-    await ines.see('without a label, 9 repeated');
+    await ines.see('22 with a missing cell, 9 repeated');
     await ines.follow('Split');
     await ines.see('24 values of apiary, none parted');
     await ines.choose('group by', '');

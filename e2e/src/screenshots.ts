@@ -28,6 +28,14 @@ const split = async (someone: Someone) => {
   await someone.see('24 values of apiary, none parted');
 };
 
+const prepare = async (someone: Someone) => {
+  await someone.follow('Data');
+  await someone.follow('Overwintering');
+  await someone.follow('Prepare');
+  await someone.page.locator('[data-step="4"]').click();
+  await someone.see('Step 4, before and after');
+};
+
 const VIEWS: readonly View[] = [
   {
     name: 'data',
@@ -44,7 +52,7 @@ const VIEWS: readonly View[] = [
       await someone.follow('Data');
       await someone.follow('Overwintering');
       await someone.press('mite_wash');
-      await someone.see('1 to 20 of 1,512');
+      await someone.see('1 to 20 of 1,481');
     },
   },
   {
@@ -64,6 +72,8 @@ const VIEWS: readonly View[] = [
       await someone.see('check a file');
     },
   },
+  { name: 'prepare', who: 'ines', go: prepare },
+  { name: 'prepare-dark', who: 'ines', go: prepare, dark: true },
   { name: 'split', who: 'ines', go: split },
   { name: 'split-dark', who: 'ines', go: split, dark: true },
   {

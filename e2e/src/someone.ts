@@ -87,6 +87,12 @@ export class Someone {
     await this.page.locator(this.named(label, 'combobox')).fill(value);
   }
 
+  /** Types into a field that makes suggestions, and enters it. */
+  async enter(label: string, text: string): Promise<void> {
+    await this.page.locator(`input[aria-label="${label}"]`).fill(text);
+    await this.page.keyboard.press('Enter');
+  }
+
   /** Drops a file on the place of that name, by way of its file field. */
   async drop(label: string, path: string): Promise<void> {
     const field = await this.page.waitForSelector(`input[type=file][aria-label="${label}"]`);

@@ -1,6 +1,6 @@
 import { SieveError } from '../errors.js';
 import { indices } from '../numbers.js';
-import { isCoded, type Column, type Table } from '../table/table.js';
+import { cellText, isCoded, type Column, type Table } from '../table/table.js';
 import { checkStep, stepKindOf } from './registry.js';
 import type { Step } from './step.js';
 
@@ -165,7 +165,7 @@ function sameCell(before: Column, after: Column): (row: number) => boolean {
       return code < 0 ? Number.isNaN(value) : numbers[code] === value;
     };
   }
-  if (isCoded(after)) return (row) => Number.isNaN(before.values[row]) === (after.codes[row] ?? -1) < 0;
+  if (isCoded(after)) return (row) => cellText(before, row) === cellText(after, row);
   return (row) => {
     const [x, y] = [before.values[row] ?? NaN, after.values[row] ?? NaN];
     return x === y || (Number.isNaN(x) && Number.isNaN(y));

@@ -210,7 +210,8 @@ function NewRaw() {
   const address = useCourseApi();
   const doing = useDoing();
   return (
-    <Box mt={5} maxW="640px">
+    <Box maxW="640px">
+      <Subtitle>Another raw file</Subtitle>
       <DropArea
         label="Bring a new raw file"
         disabled={doing.busy}
@@ -224,7 +225,7 @@ function NewRaw() {
       >
         {doing.busy
           ? 'Sending …'
-          : 'or drop it here: the steps are done on it, and say where they no longer fit.'}
+          : 'or drop next year’s records here: the same steps are done on them, and say where they no longer fit.'}
       </DropArea>
       <Complaint>{doing.problem?.message}</Complaint>
     </Box>

@@ -37,7 +37,7 @@ export function StepList({
               cursor="pointer"
               fontFamily="heading"
               fontSize="16px"
-              aria-label={`Step ${number + 1}: change it`}
+              data-step={number + 1}
               onClick={() => editing.choose(number)}
             >
               {number + 1}. <StepText step={step} />

@@ -1,4 +1,5 @@
 import type { Step } from '@modest-sieve/core';
+import equal from 'fast-deep-equal';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { useDataSet } from '../data-set-page.js';
@@ -42,7 +43,8 @@ export function useSteps(): Steps {
     setSearch(step === null ? {} : { step: String(step + 1) }, { replace: true });
   const { steps, past } = edited;
   const before = past.at(-1);
-  const isKept = JSON.stringify(steps) === JSON.stringify(kept) && dataSet.version !== dataSet.raw.number;
+  // The database keeps the parts of a step in an order of its own.
+  const isUnchanged = equal(steps, kept);
   return {
     steps,
     chosen: steps[number] ? number : null,
@@ -52,11 +54,8 @@ export function useSteps(): Steps {
       if (chosen !== (steps[number] ? number : null)) choose(chosen);
     },
     undo: before ? () => put({ steps: before, past: past.slice(0, -1) }) : null,
-    revert:
-      JSON.stringify(steps) === JSON.stringify(kept)
-        ? null
-        : () => put({ steps: kept, past: [...past, steps] }),
-    isKept,
+    revert: isUnchanged ? null : () => put({ steps: kept, past: [...past, steps] }),
+    isKept: isUnchanged && dataSet.version !== dataSet.raw.number,
   };
 }
 
