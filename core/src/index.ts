@@ -46,7 +46,7 @@ export { watchRepeats } from './leaks/rows.js';
 export { watchEachColumn, watchLeaks } from './leaks/watch.js';
 export { associationOf, correlations } from './profile/correlations.js';
 export { profileTableWith } from './profile/profile.js';
-export { targetByValue } from './profile/target-by-value.js';
+export { targetByValue, type TargetAtValue } from './profile/target-by-value.js';
 export { qualityChecks } from './quality/checks.js';
 export { splitQuality, type QualityOptions, type SplitQuality } from './quality/quality.js';
 export { partition, type Partition, type PartitionPlan } from './split/partition.js';
@@ -105,3 +105,4 @@ export {
 export { newStep, STEP_KINDS, stepKindOf } from './prepare/registry.js';
 export type { Step, StepKind } from './prepare/step.js';
 export { slugOf, writeDataPackage } from './formats/data-package.js';
+export { findingsOf, type Finding, type Findings } from './leaks/findings.js';

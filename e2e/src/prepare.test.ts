@@ -102,6 +102,21 @@ describe('overwintering, from the raw file to a kept split', () => {
     await ada.see('Kept. Set an exercise on it');
   });
 
+  it('has findings at Look, each of which leads to the step that mends it', async () => {
+    await ada.follow('Look');
+    await ada.see('with survived');
+    await ada.see('Complete rows');
+    await ada.press('frames_of_bees');
+    await ada.see('survived is yes, by its values');
+    expect(await ada.barriers()).toEqual([]);
+    await ada.see('spring_frames');
+    await ada.press('Drop columns');
+    await ada.see('Step 5, before and after');
+    await ada.see('1 column goes: spring_frames.');
+    await ada.press('Back to the kept steps');
+    await ada.see('Kept as version 2.');
+  });
+
   it('does its steps on next year’s file, and says where they no longer fit', async () => {
     const without = raw
       .trim()

@@ -3,6 +3,7 @@ import type {
   ColumnProfile,
   Disclosed,
   FeedbackPolicy,
+  Findings,
   MarkScheme,
   PackFile,
   Place,
@@ -14,6 +15,7 @@ import type {
   SplitPlan,
   Step,
   StepEffect,
+  TargetAtValue,
 } from '@modest-sieve/core';
 
 /** What the HTTP API takes and answers. The OpenAPI document's schemas are generated from these types. */
@@ -241,6 +243,14 @@ export interface PreparationInfo {
   readonly state: 'waiting' | 'failed';
   readonly problem: { readonly code: string; readonly message: string } | null;
   readonly steps: readonly Step[];
+}
+
+/** What a look at a table finds. */
+export type TableFindings = Findings;
+
+/** The target at the values of one column, or at the tenths of one of many numbers. */
+export interface TargetByValue {
+  readonly values: readonly TargetAtValue[];
 }
 
 /** Steps to be tried on the raw table; of the chosen one examples are told. */

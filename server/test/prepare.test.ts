@@ -92,6 +92,34 @@ describe('steps that are tried', () => {
   });
 });
 
+describe('a look', () => {
+  it('finds what is amiss with the rows, with the step that mends it', async () => {
+    const { body } = await ada.call<Schemas['TableFindings']>('GET', `${dataSet}/findings`);
+    expect(body.findings[0]).toMatchObject({
+      message: '1 row has no lost: it cannot be learned from or marked.',
+      mend: { kind: 'drop-missing', values: { columns: ['lost'] } },
+    });
+    expect(body.findings.map(({ mend }) => mend?.kind)).toContain('drop-repeated');
+    // By hand: h2 lacks its weight, h4 its label.
+    expect(body.complete).toEqual([
+      { without: null, rows: 4 },
+      { without: 'weight', rows: 5 },
+      { without: 'lost', rows: 6 },
+    ]);
+  });
+
+  it('tells the rate of the target by the values of a column', async () => {
+    const { body } = await ada.call<Schemas['TargetByValue']>('GET', `${dataSet}/by-value?column=apiary`);
+    expect(body.values.map(({ value, rows, figure }) => [value, rows, figure])).toEqual([
+      ['A', 3, 2 / 3],
+      ['B', 2, 0],
+    ]);
+    const wrong = await ada.call('GET', `${dataSet}/by-value?column=wings`);
+    expect([wrong.status, wrong.body.title]).toEqual([422, 'There is no column “wings”.']);
+    expect((await ada.call('GET', `${dataSet}/by-value`)).status).toBe(400);
+  });
+});
+
 describe('a version', () => {
   it('is made of the steps that are kept, with the roles of its columns, and the raw table stays', async () => {
     expect((await ada.call('POST', `${dataSet}/versions`, { steps: STEPS })).status).toBe(202);

@@ -62,6 +62,8 @@ const MATRIX: Record<string, Who[]> = {
   'GET /courses/{course}/data-sets/{dataSet}/rows': INSTRUCTOR,
   'GET /courses/{course}/data-sets/{dataSet}/suggestion': INSTRUCTOR,
   'PUT /courses/{course}/data-sets/{dataSet}/roles': INSTRUCTOR,
+  'GET /courses/{course}/data-sets/{dataSet}/findings': INSTRUCTOR,
+  'GET /courses/{course}/data-sets/{dataSet}/by-value': INSTRUCTOR,
   'GET /courses/{course}/data-sets/{dataSet}/table': INSTRUCTOR,
   'POST /courses/{course}/data-sets/{dataSet}/raw': INSTRUCTOR,
   'POST /courses/{course}/data-sets/{dataSet}/prepare-preview': INSTRUCTOR,

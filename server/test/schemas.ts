@@ -15,6 +15,8 @@ export interface Schemas {
   DataSetDetail: Api.DataSetDetail;
   RowPage: Api.RowPage;
   PrepareAnswer: Api.PrepareAnswer;
+  TableFindings: Api.TableFindings;
+  TargetByValue: Api.TargetByValue;
   ExerciseSettings: Api.ExerciseSettings;
   ExerciseDetail: Api.ExerciseDetail;
   ExerciseSummary: Api.ExerciseSummary;

@@ -44,6 +44,8 @@ describe('unknown and forbidden answer alike', () => {
     ['the data sets', () => `${at.course}/data-sets`],
     ['a data set', () => at.dataSet],
     ['its rows', () => `${at.dataSet}/rows`],
+    ['what is found in it', () => `${at.dataSet}/findings`],
+    ['the target by a column', () => `${at.dataSet}/by-value?column=x`],
     ['its table as a file', () => `${at.dataSet}/table`],
     ['the gradebook', () => `${at.course}/gradebook`],
     ['the gradebook as a file', () => `${at.course}/gradebook.csv`],

@@ -16,7 +16,15 @@ import {
 import { ApiBody, ApiConsumes } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
 import { IsArray, IsIn, IsInt, IsOptional, IsString, Max, MaxLength, Min } from 'class-validator';
-import type { Created, DataSetDetail, DataSetList, RowPage, TargetSuggestion } from '../api.js';
+import type {
+  Created,
+  DataSetDetail,
+  DataSetList,
+  RowPage,
+  TableFindings,
+  TargetByValue,
+  TargetSuggestion,
+} from '../api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
 import { EXPORT_FORMATS, type ExportFormat } from '../platform/compute/tasks.js';
@@ -37,6 +45,10 @@ export class RolesBody implements Roles {
 export class PageQuery {
   @Type(() => Number) @IsInt() @Min(0) offset = 0;
   @Type(() => Number) @IsInt() @Min(1) @Max(500) limit = 50;
+}
+
+export class ByValueQuery {
+  @IsString({ message: 'Name the column.' }) column: string;
 }
 
 export class ExportQuery {
@@ -102,6 +114,25 @@ export class DataSetsController {
     @Query() page: PageQuery,
   ): Promise<RowPage> {
     return this.dataSets.rows(caller, dataSet, page.offset, page.limit);
+  }
+
+  @Get(':dataSet/findings')
+  @Route('instructor', { answers: 'TableFindings', scope: 'read' })
+  findings(
+    @Calling() caller: Caller,
+    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+  ): Promise<TableFindings> {
+    return this.dataSets.findings(caller, dataSet);
+  }
+
+  @Get(':dataSet/by-value')
+  @Route('instructor', { answers: 'TargetByValue', scope: 'read' })
+  byValue(
+    @Calling() caller: Caller,
+    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Query() { column }: ByValueQuery,
+  ): Promise<TargetByValue> {
+    return this.dataSets.byValue(caller, dataSet, column);
   }
 
   @Get(':dataSet/table')

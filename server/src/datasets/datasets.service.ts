@@ -1,6 +1,14 @@
 import { slugOf, type Roles } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
-import type { DataSetDetail, DataSetList, RowPage, TargetSuggestion, VersionInfo } from '../api.js';
+import type {
+  DataSetDetail,
+  DataSetList,
+  RowPage,
+  TargetSuggestion,
+  TableFindings,
+  TargetByValue,
+  VersionInfo,
+} from '../api.js';
 import { note } from '../audit/note.js';
 import type { Caller } from '../platform/access/access.js';
 import type { ExportFormat } from '../platform/compute/tasks.js';
@@ -22,6 +30,8 @@ import { fetchColumns } from './table-store.js';
 
 /** Time that a question about a table may compute, in seconds. */
 const SECONDS = 30;
+/** The same, where all columns are looked at together. */
+const LOOK_SECONDS = 120;
 const EXPORT_SECONDS = 300;
 
 @Injectable()
@@ -154,6 +164,22 @@ export class DataSets {
     const stored = await fetchColumns(caller.db, version, { rows: [from, to] });
     const rows = await this.compute.run('rows', { stored, from, to }, SECONDS);
     return { columns: version.profile.map((column) => column.name), offset, total: version.rowCount, rows };
+  }
+
+  async findings(caller: Caller, dataSetId: string): Promise<TableFindings> {
+    const { version, roles } = await this.version(caller, dataSetId);
+    const stored = await fetchColumns(caller.db, version);
+    const { profile } = version;
+    return this.compute.run('findings', { stored, roles: roles?.roles ?? null, profile }, LOOK_SECONDS);
+  }
+
+  /** The target's rate or mean by the values of a column; none before the target is marked. */
+  async byValue(caller: Caller, dataSetId: string, column: string): Promise<TargetByValue> {
+    const { version, roles } = await this.version(caller, dataSetId);
+    if (!roles || roles.roles.target === column) return { values: [] };
+    const stored = await fetchColumns(caller.db, version, { columns: [column, roles.roles.target] });
+    const values = await this.compute.run('byValue', { stored, roles: roles.roles, column }, SECONDS);
+    return { values };
   }
 
   /** A version as a file; the newest where no number is given. */

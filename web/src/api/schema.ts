@@ -340,6 +340,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/courses/{course}/data-sets/{dataSet}/findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["DataSetsController_findings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/{course}/data-sets/{dataSet}/by-value": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["DataSetsController_byValue"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/courses/{course}/data-sets/{dataSet}/table": {
         parameters: {
             query?: never;
@@ -1144,6 +1176,58 @@ export interface components {
         };
         /** @enum {string} */
         ExerciseState: "draft" | "packing" | "released" | "returned";
+        /** @description What a look at a table finds. */
+        TableFindings: components["schemas"]["Findings"];
+        Findings: {
+            findings: components["schemas"]["Finding"][];
+            /** @description How strongly each column goes with the target; empty without one. */
+            strengths: {
+                /** @enum {string} */
+                measure: "Pearson" | "Spearman" | "Cramér’s V" | "correlation ratio";
+                /** @description From −1 to 1 for the first two, from 0 to 1 for the others; null where it is undefined. */
+                value: number | null;
+                column: string;
+            }[];
+            /** @description Empty where no cell is missing. */
+            complete: components["schemas"]["CompleteRows"][];
+        };
+        /** @description Something about a table that should be seen, and the step that mends it, where one does. */
+        Finding: {
+            column: string | null;
+            message: string;
+            mend: components["schemas"]["Step"] | null;
+        };
+        /** @description How strongly two columns go together, and by which measure. */
+        Association: {
+            /** @enum {string} */
+            measure: "Pearson" | "Spearman" | "Cramér’s V" | "correlation ratio";
+            /** @description From −1 to 1 for the first two, from 0 to 1 for the others; null where it is undefined. */
+            value: number | null;
+        };
+        /** @description Rows that are complete once a column, and those before it in the list, are left out. */
+        CompleteRows: {
+            /** @description Null for the first entry: no column is left out. */
+            without: string | null;
+            rows: number;
+        };
+        /** @description The target at the values of one column, or at the tenths of one of many numbers. */
+        TargetByValue: {
+            values: components["schemas"]["TargetAtValue"][];
+        };
+        /** @description The target among the rows of one value, or of one run of values, of a feature. */
+        TargetAtValue: {
+            /** @description The value; for numbers the run, from above the first bound (from it on in the first run) up to the second. */
+            value: string;
+            from: number | null;
+            to: number | null;
+            /** @description Rows with this value and a target. */
+            rows: number;
+            /** @description Share of the positive class, or of the chosen one; the mean of a numeric target. Null without rows. */
+            figure: number | null;
+            /** @description 95 % interval: Wilson for a share, Student's t for a mean; null for fewer than two rows of a mean. */
+            low: number | null;
+            high: number | null;
+        };
         /** @description Steps to be tried on the raw table; of the chosen one examples are told. */
         PrepareRequest: {
             steps: components["schemas"]["Step"][];
@@ -2236,6 +2320,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RowPage"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    DataSetsController_findings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dataSet: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableFindings"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    DataSetsController_byValue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dataSet: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TargetByValue"];
                 };
             };
             default: {

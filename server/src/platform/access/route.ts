@@ -14,6 +14,8 @@ interface ApiTypes {
   DataSetDetail: Api.DataSetDetail;
   RowPage: Api.RowPage;
   TargetSuggestion: Api.TargetSuggestion;
+  TableFindings: Api.TableFindings;
+  TargetByValue: Api.TargetByValue;
   PrepareAnswer: Api.PrepareAnswer;
   SplitInfo: Api.SplitInfo;
   SplitConsequences: Api.SplitInfo['consequences'];

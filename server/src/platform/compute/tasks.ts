@@ -4,6 +4,7 @@ import {
   columnNamed,
   decodeColumn,
   encodeColumn,
+  findingsOf,
   firstProblem,
   formatOf,
   labelsOf,
@@ -19,10 +20,12 @@ import {
   splitConsequences,
   splitRows,
   suggestTask,
+  targetByValue,
   usableRows,
   writeDataPackage,
   type AnswerKey,
   type ColumnProfile,
+  type Findings,
   type MarkScheme,
   type Pack,
   type PreparePreview,
@@ -34,6 +37,7 @@ import {
   type Step,
   type StepEffect,
   type Table,
+  type TargetAtValue,
   type Task,
 } from '@modest-sieve/core';
 
@@ -116,6 +120,22 @@ export const TASKS = {
       effects: [...effects],
       roles: roles && rolesAfter(table, roles),
     };
+  },
+
+  findings({
+    stored,
+    roles,
+    profile,
+  }: {
+    stored: StoredTable;
+    roles: Roles | null;
+    profile: ColumnProfile[];
+  }): Findings {
+    return findingsOf(tableOf(stored), roles, profile);
+  },
+
+  byValue({ stored, roles, column }: { stored: StoredTable; roles: Roles; column: string }): TargetAtValue[] {
+    return targetByValue(tableOf(stored), roles, column);
   },
 
   /** A table as a file that others read. */

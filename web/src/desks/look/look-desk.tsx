@@ -1,12 +1,17 @@
-import { chakra } from '@chakra-ui/react';
+import { Box, chakra, Flex } from '@chakra-ui/react';
 import { count, type ColumnProfile } from '@modest-sieve/core';
 import { useSearchParams } from 'react-router';
+import { useAnswer } from '../../api/client.js';
+import { useCourseApi } from '../../api/course.js';
 import { Distribution } from '../../kit/distribution.js';
+import { Answer } from '../../kit/states.js';
 import { Subtitle } from '../../kit/title.js';
 import { Cell, Ruled } from '../../kit/table.js';
 import { TwoSides } from '../../kit/two-sides.js';
 import { useDataSet } from '../data-set-page.js';
+import { ByValue } from './by-value.js';
 import { ColumnSummary } from './column-summary.js';
+import { CompleteTable, FindingsList } from './findings.js';
 import { RolesSentence } from './roles-sentence.js';
 import { RowsTable } from './rows-table.js';
 
@@ -15,37 +20,61 @@ export function LookDesk() {
   const { dataSet } = useDataSet();
   const [search, setSearch] = useSearchParams();
   const chosen = dataSet.profile.find((column) => column.name === search.get('column')) ?? dataSet.profile[0];
+  const address = useCourseApi();
+  const found = useAnswer<'TableFindings'>(address('data-sets', dataSet.id, 'findings'));
+  const strengths = new Map(found.data?.strengths.map((strength) => [strength.column, strength]));
   return (
     <>
       <TwoSides
         left={
-          <Ruled
-            label="Columns"
-            headings={[
-              { text: 'column' },
-              { text: 'type' },
-              { text: 'missing', numeric: true },
-              { text: 'distinct', numeric: true },
-              { text: 'distribution' },
-            ]}
-          >
-            {dataSet.profile.map((column) => (
-              <ColumnLine
-                key={column.name}
-                column={column}
-                rows={dataSet.rows}
-                role={roleOf(column.name, dataSet.roles)}
-                chosen={column.name === chosen?.name}
-                onChoose={() => setSearch({ column: column.name }, { replace: true })}
-              />
-            ))}
-          </Ruled>
+          <>
+            <Ruled
+              label="Columns"
+              headings={[
+                { text: 'column' },
+                { text: 'type' },
+                { text: 'missing', numeric: true },
+                { text: 'distinct', numeric: true },
+                { text: 'distribution' },
+                ...(dataSet.roles ? [{ text: `with ${dataSet.roles.target}`, numeric: true }] : []),
+              ]}
+            >
+              {dataSet.profile.map((column) => (
+                <ColumnLine
+                  key={column.name}
+                  column={column}
+                  rows={dataSet.rows}
+                  role={roleOf(column.name, dataSet.roles)}
+                  strength={dataSet.roles ? (strengths.get(column.name) ?? null) : undefined}
+                  chosen={column.name === chosen?.name}
+                  onChoose={() => setSearch({ column: column.name }, { replace: true })}
+                />
+              ))}
+            </Ruled>
+            <Answer of={found} what="what there is to find">
+              {({ findings, complete }) => (
+                <Flex gap={8} wrap="wrap">
+                  <Box flex="1" minW="340px">
+                    <FindingsList findings={findings} />
+                  </Box>
+                  <Box flex="1" minW="260px">
+                    <CompleteTable complete={complete} />
+                  </Box>
+                </Flex>
+              )}
+            </Answer>
+          </>
         }
         right={
           <>
             <Subtitle>What the columns are for</Subtitle>
             <RolesSentence key={JSON.stringify(dataSet.roles)} />
-            {chosen ? <ColumnSummary column={chosen} rows={dataSet.rows} /> : null}
+            {chosen ? (
+              <>
+                <ColumnSummary column={chosen} rows={dataSet.rows} />
+                <ByValue column={chosen.name} />
+              </>
+            ) : null}
           </>
         }
       />
@@ -67,12 +96,15 @@ function ColumnLine({
   column,
   rows,
   role,
+  strength,
   chosen,
   onChoose,
 }: {
   column: ColumnProfile;
   rows: number;
   role: string | null;
+  /** How it goes with the target; undefined while there is none. */
+  strength: { readonly measure: string; readonly value: number | null } | null | undefined;
   chosen: boolean;
   onChoose: () => void;
 }) {
@@ -106,6 +138,15 @@ function ColumnLine({
       <Cell quiet>
         <Distribution column={column} />
       </Cell>
+      {strength === undefined ? null : (
+        <Cell numeric>
+          {strength && strength.value !== null ? (
+            <Box as="span" title={strength.measure}>
+              {strength.value.toFixed(2).replace('-', '−')}
+            </Box>
+          ) : null}
+        </Cell>
+      )}
     </chakra.tr>
   );
 }

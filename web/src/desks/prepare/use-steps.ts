@@ -3,14 +3,7 @@ import equal from 'fast-deep-equal';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { useDataSet } from '../data-set-page.js';
-
-const MOST_UNDONE = 100;
-
-interface Edited {
-  readonly steps: readonly Step[];
-  /** What stood before each change, the latest last. */
-  readonly past: readonly (readonly Step[])[];
-}
+import { changed, keptSteps, triedSteps, trySteps, type TriedSteps } from './tried-steps.js';
 
 interface Steps {
   readonly steps: readonly Step[];
@@ -30,40 +23,31 @@ interface Steps {
 export function useSteps(): Steps {
   const { dataSet } = useDataSet();
   const [search, setSearch] = useSearchParams();
-  const key = `sieve steps ${dataSet.id}`;
-  const kept = dataSet.versions.find((version) => version.from !== null)?.steps ?? [];
-  const [edited, setEdited] = useState<Edited>(() => stored(key) ?? { steps: kept, past: [] });
-  const put = (next: Edited) => {
-    setEdited(next);
-    localStorage.setItem(key, JSON.stringify(next));
+  const kept = keptSteps(dataSet);
+  const [tried, setTried] = useState<TriedSteps>(() => triedSteps(dataSet.id) ?? { steps: kept, past: [] });
+  const put = (next: TriedSteps) => {
+    setTried(next);
+    trySteps(dataSet.id, next);
   };
   const asked = search.get('step');
   const number = asked === null ? NaN : Number(asked) - 1;
   const choose = (step: number | null) =>
     setSearch(step === null ? {} : { step: String(step + 1) }, { replace: true });
-  const { steps, past } = edited;
+  const { steps, past } = tried;
   const before = past.at(-1);
   // The database keeps the parts of a step in an order of its own.
   const isUnchanged = equal(steps, kept);
+  const chosen = steps[number] ? number : null;
   return {
     steps,
-    chosen: steps[number] ? number : null,
+    chosen,
     choose,
-    change: (next, chosen) => {
-      put({ steps: next, past: [...past, steps].slice(-MOST_UNDONE) });
-      if (chosen !== (steps[number] ? number : null)) choose(chosen);
+    change: (next, goOn) => {
+      put(changed(tried, next));
+      if (goOn !== chosen) choose(goOn);
     },
     undo: before ? () => put({ steps: before, past: past.slice(0, -1) }) : null,
-    revert: isUnchanged ? null : () => put({ steps: kept, past: [...past, steps] }),
+    revert: isUnchanged ? null : () => put(changed(tried, kept)),
     isKept: isUnchanged && dataSet.version !== dataSet.raw.number,
   };
-}
-
-function stored(key: string): Edited | null {
-  try {
-    const found = JSON.parse(localStorage.getItem(key) ?? 'null') as Edited | null;
-    return found && Array.isArray(found.steps) && Array.isArray(found.past) ? found : null;
-  } catch {
-    return null;
-  }
 }

@@ -1,0 +1,62 @@
+import { Flex, Text } from '@chakra-ui/react';
+import { count } from '@modest-sieve/core';
+import { useAnswer } from '../../api/client.js';
+import { useCourseApi } from '../../api/course.js';
+import { ShareInterval } from '../../kit/distribution.js';
+import { percent, valueText } from '../../kit/format.js';
+import { Complaint } from '../../kit/states.js';
+import { Cell, Ruled } from '../../kit/table.js';
+import { Subtitle } from '../../kit/title.js';
+import { useDataSet } from '../data-set-page.js';
+
+/** The target's rate, or its mean, at the values of a column, with intervals. */
+export function ByValue({ column }: { column: string }) {
+  const { dataSet } = useDataSet();
+  const address = useCourseApi();
+  const { roles } = dataSet;
+  const asked = roles && roles.target !== column;
+  const url = `${address('data-sets', dataSet.id, 'by-value')}?column=${encodeURIComponent(column)}`;
+  const { data, error } = useAnswer<'TargetByValue'>(asked ? url : null);
+  if (!roles || !asked) return null;
+  if (error) return <Complaint>{error.message}</Complaint>;
+  const lines = (data?.values ?? []).filter(({ rows }) => rows > 0);
+  if (lines.length === 0) return null;
+  const isShare = roles.task !== 'regression';
+  const shown = isShare ? percent : valueText;
+  const from = Math.min(...lines.map(({ low, figure }) => low ?? figure ?? 0));
+  const to = Math.max(...lines.map(({ high, figure }) => high ?? figure ?? 1));
+  const what = isShare
+    ? `${roles.target} is ${roles.positive ?? 'the first class'}`
+    : `mean of ${roles.target}`;
+  return (
+    <>
+      <Subtitle>{what}, by its values</Subtitle>
+      <Ruled
+        label={`${what}, by ${column}`}
+        headings={[{ text: column }, { text: 'rows', numeric: true }, { text: '95 % interval' }]}
+      >
+        {lines.map(({ value, rows, figure, low, high }) => (
+          <tr key={value}>
+            <Cell>{value}</Cell>
+            <Cell numeric quiet>
+              {count(rows)}
+            </Cell>
+            <Cell nowrap>
+              <Flex align="center" gap={2}>
+                <ShareInterval
+                  share={figure ?? 0}
+                  low={low ?? figure ?? 0}
+                  high={high ?? figure ?? 0}
+                  from={from}
+                  to={to}
+                  colour="accent"
+                />
+                <Text>{figure === null ? '–' : shown(figure)}</Text>
+              </Flex>
+            </Cell>
+          </tr>
+        ))}
+      </Ruled>
+    </>
+  );
+}

@@ -1,0 +1,80 @@
+import { Box, Text } from '@chakra-ui/react';
+import { count, stepKindOf, type Finding, type Step } from '@modest-sieve/core';
+import { useNavigate } from 'react-router';
+import { TextAction } from '../../kit/action.js';
+import { Cell, Ruled } from '../../kit/table.js';
+import { Subtitle } from '../../kit/title.js';
+import type { Schemas } from '../../api/client.js';
+import { useDataSet } from '../data-set-page.js';
+import { addTriedStep, keptSteps } from '../prepare/tried-steps.js';
+
+/** Leaks and flaws of the table, each with the step that mends it. */
+export function FindingsList({ findings }: { findings: readonly Finding[] }) {
+  const { dataSet } = useDataSet();
+  const navigate = useNavigate();
+  const mend = (step: Step) => {
+    const place = addTriedStep(dataSet.id, keptSteps(dataSet), step);
+    void navigate(`../prepare?step=${place + 1}`);
+  };
+  return (
+    <>
+      <Subtitle>Findings</Subtitle>
+      {findings.length === 0 ? (
+        <Text color="quiet" fontSize="14px">
+          Nothing gives the answers away, and nothing is amiss with the rows.
+        </Text>
+      ) : (
+        <Box as="ul" aria-label="Findings" listStyleType="none" maxW="72ch">
+          {findings.map(({ column, message, mend: step }) => (
+            <Box
+              as="li"
+              key={`${column ?? ''} ${message}`}
+              py={2}
+              borderBottom="1px solid"
+              borderColor="rule"
+            >
+              <Text fontSize="14px">
+                <Text as="span" color="unsure" fontWeight={700} aria-hidden>
+                  ≈{' '}
+                </Text>
+                {message}
+              </Text>
+              {step ? (
+                <Text fontSize="14px" pl="16px">
+                  <TextAction onClick={() => mend(step)}>{stepKindOf(step).title}</TextAction>
+                </Text>
+              ) : null}
+            </Box>
+          ))}
+        </Box>
+      )}
+    </>
+  );
+}
+
+/** What blanks cost: the rows that are complete, and how many more would be without a column. */
+export function CompleteTable({ complete }: { complete: Schemas['TableFindings']['complete'] }) {
+  const { dataSet } = useDataSet();
+  if (complete.length === 0) return null;
+  return (
+    <>
+      <Subtitle>Complete rows</Subtitle>
+      <Ruled
+        label="Complete rows"
+        headings={[
+          { text: 'if these columns go, one after another' },
+          { text: 'complete rows', numeric: true },
+        ]}
+      >
+        {complete.map(({ without, rows }) => (
+          <tr key={without ?? ''}>
+            <Cell>{without ?? 'none goes'}</Cell>
+            <Cell numeric>
+              {count(rows)} of {count(dataSet.rows)}
+            </Cell>
+          </tr>
+        ))}
+      </Ruled>
+    </>
+  );
+}
