@@ -106,3 +106,4 @@ export { newStep, STEP_KINDS, stepKindOf } from './prepare/registry.js';
 export type { Step, StepKind } from './prepare/step.js';
 export { slugOf, writeDataPackage } from './formats/data-package.js';
 export { findingsOf, type Finding, type Findings } from './leaks/findings.js';
+export { chooseRows, type RowSelection } from './table/chosen-rows.js';

@@ -109,7 +109,17 @@ describe('overwintering, from the raw file to a kept split', () => {
     await ada.press('frames_of_bees');
     await ada.see('survived is yes, by its values');
     expect(await ada.barriers()).toEqual([]);
-    await ada.see('spring_frames');
+    await ada.enter('condition', 'frames_of_bees > 18 and survived == "no"');
+    await ada.choose('sort by', 'frames_of_bees');
+    await ada.page.reload();
+    await ada.page.waitForFunction(
+      () =>
+        document.querySelector<HTMLSelectElement>('select[aria-label="sort by"]')?.value === 'frames_of_bees',
+    );
+    await ada.enter('condition', 'colony == "HL-0003"');
+    await ada.see('1 to 1 of 1');
+    await ada.enter('condition', 'colny == "HL-0003"');
+    await ada.see('There is no column “colny”; the nearest is “colony”.');
     await ada.press('Drop columns');
     await ada.see('Step 5, before and after');
     await ada.see('1 column goes: spring_frames.');

@@ -40,6 +40,7 @@ describe('every view', () => {
     ['one’s own page', () => ines, () => '/you', 'Sign out everywhere'],
     ['data', () => ines, () => `${course}/data`, 'Overwintering'],
     ['the desk Look', () => ines, () => `${dataSet}/look`, '1 to 20 of'],
+    ['the desk Prepare', () => ines, () => `${dataSet}/prepare?step=4`, 'Step 4, before and after'],
     ['the desk Split', () => ines, () => `${dataSet}/split`, 'What follows from it'],
     ['the desk Release', () => ines, () => `${dataSet}/release`, 'Splits kept'],
     ['exercises', () => ines, () => `${course}/exercises`, 'Which colonies'],

@@ -284,7 +284,10 @@ export interface SplitInfo {
 export interface RowPage {
   readonly columns: readonly string[];
   readonly offset: number;
+  /** Rows of the version, or of those for which the condition holds. */
   readonly total: number;
+  /** Number of each row in the version, from 1. */
+  readonly numbers: readonly number[];
   readonly rows: readonly (readonly (string | null)[])[];
 }
 

@@ -218,7 +218,11 @@ describe('the database', () => {
     await client.connect();
     const { rows } = await client.query<{ name: string }>('SELECT name FROM migration ORDER BY id');
     await client.end();
-    expect(rows.map(({ name }) => name)).toEqual(['ThePath1763900000001', 'Foundations1764000000002']);
+    expect(rows.map(({ name }) => name)).toEqual([
+      'ThePath1763900000001',
+      'Foundations1764000000002',
+      'Preparation1764100000003',
+    ]);
     await asOwner('DROP DATABASE sieve_race');
   });
 

@@ -108,6 +108,21 @@ describe('a look', () => {
     ]);
   });
 
+  it('shows the rows for which a condition holds, in the order of a column', async () => {
+    const rows = (query: string) => ada.call<Schemas['RowPage']>('GET', `${dataSet}/rows?${query}`);
+    const { body } = await rows(
+      `where=${encodeURIComponent('weight >= 10')}&sort=weight&way=descending&limit=2`,
+    );
+    expect(body).toMatchObject({ total: 4, numbers: [6, 3] });
+    expect(body.rows.map(([id]) => id)).toEqual(['h5', 'h3']);
+    expect((await rows('offset=2&limit=2')).body.numbers).toEqual([3, 4]);
+    const wrong = await ada.call('GET', `${dataSet}/rows?where=wieght`);
+    expect([wrong.status, wrong.body.title]).toEqual([
+      422,
+      'There is no column “wieght”; the nearest is “weight”.',
+    ]);
+  });
+
   it('tells the rate of the target by the values of a column', async () => {
     const { body } = await ada.call<Schemas['TargetByValue']>('GET', `${dataSet}/by-value?column=apiary`);
     expect(body.values.map(({ value, rows, figure }) => [value, rows, figure])).toEqual([

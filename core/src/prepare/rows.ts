@@ -1,5 +1,5 @@
 import { SieveError } from '../errors.js';
-import { takeRows, type Column, type Table } from '../table/table.js';
+import { selectRows, type Column, type Table } from '../table/table.js';
 import type { Applied } from './step.js';
 
 /** The rows for which something holds, in their order. */
@@ -18,7 +18,7 @@ export function keepRows(table: Table, holds: (row: number) => boolean): Applied
 export function takeTableRows(table: Table, rows: Int32Array): Applied {
   if (rows.length === 0) throw new SieveError('step', 'No row would be left.');
   return {
-    table: { rowCount: rows.length, columns: table.columns.map((column) => takeRows(column, rows)) },
+    table: selectRows(table, rows),
     rows,
   };
 }

@@ -45,6 +45,9 @@ export class RolesBody implements Roles {
 export class PageQuery {
   @Type(() => Number) @IsInt() @Min(0) offset = 0;
   @Type(() => Number) @IsInt() @Min(1) @Max(500) limit = 50;
+  @IsOptional() @IsString() @MaxLength(2000) where: string | null = null;
+  @IsOptional() @IsString() sort: string | null = null;
+  @IsOptional() @IsIn(['ascending', 'descending']) way: 'ascending' | 'descending' = 'ascending';
 }
 
 export class ByValueQuery {
@@ -113,7 +116,8 @@ export class DataSetsController {
     @Param('dataSet', ParseUUIDPipe) dataSet: string,
     @Query() page: PageQuery,
   ): Promise<RowPage> {
-    return this.dataSets.rows(caller, dataSet, page.offset, page.limit);
+    const { where, sort, way } = page;
+    return this.dataSets.rows(caller, dataSet, page, { where, sort, descending: way === 'descending' });
   }
 
   @Get(':dataSet/findings')

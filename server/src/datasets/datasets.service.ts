@@ -1,4 +1,4 @@
-import { slugOf, type Roles } from '@modest-sieve/core';
+import { slugOf, type Roles, type RowSelection } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
 import type {
   DataSetDetail,
@@ -158,12 +158,24 @@ export class DataSets {
     };
   }
 
-  async rows(caller: Caller, dataSetId: string, offset: number, limit: number): Promise<RowPage> {
+  /** Some rows as texts. A selection is drawn over the whole table; without one only the chunks of the rows are read. */
+  async rows(
+    caller: Caller,
+    dataSetId: string,
+    { offset, limit }: { readonly offset: number; readonly limit: number },
+    selection: RowSelection,
+  ): Promise<RowPage> {
     const { version } = await this.version(caller, dataSetId);
+    const columns = version.profile.map((column) => column.name);
+    if (selection.where !== null || selection.sort !== null) {
+      const stored = await fetchColumns(caller.db, version);
+      const page = await this.compute.run('selectedRows', { stored, selection, offset, limit }, SECONDS);
+      return { columns, offset, ...page };
+    }
     const [from, to] = [Math.min(offset, version.rowCount), Math.min(offset + limit, version.rowCount)];
     const stored = await fetchColumns(caller.db, version, { rows: [from, to] });
-    const rows = await this.compute.run('rows', { stored, from, to }, SECONDS);
-    return { columns: version.profile.map((column) => column.name), offset, total: version.rowCount, rows };
+    const page = await this.compute.run('rows', { stored, from, to }, SECONDS);
+    return { columns, offset, total: version.rowCount, ...page };
   }
 
   async findings(caller: Caller, dataSetId: string): Promise<TableFindings> {

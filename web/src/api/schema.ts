@@ -1285,7 +1285,10 @@ export interface components {
         RowPage: {
             columns: string[];
             offset: number;
+            /** @description Rows of the version, or of those for which the condition holds. */
             total: number;
+            /** @description Number of each row in the version, from 1. */
+            numbers: number[];
             rows: (string | null)[][];
         };
         TargetSuggestion: {

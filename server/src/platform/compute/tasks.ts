@@ -1,5 +1,6 @@
 import {
   cellText,
+  chooseRows,
   checkRoles,
   columnNamed,
   decodeColumn,
@@ -32,6 +33,7 @@ import {
   type PredictionRules,
   type Result,
   type Roles,
+  type RowSelection,
   type SplitConsequences,
   type SplitPlan,
   type Step,
@@ -74,6 +76,17 @@ const tableOf = ({ rowCount, columns }: StoredTable): Table => ({
 /** CSV, Parquet, or a Data Package. */
 export const EXPORT_FORMATS = ['csv', 'parquet', 'zip'] as const;
 export type ExportFormat = (typeof EXPORT_FORMATS)[number];
+
+/** Rows as texts, with their numbers in the table, from 1. */
+export interface PageOfRows {
+  readonly numbers: number[];
+  readonly rows: (string | null)[][];
+}
+
+const pageOf = (table: Table, rows: readonly number[], firstRow: number): PageOfRows => ({
+  numbers: rows.map((row) => firstRow + row + 1),
+  rows: rows.map((row) => table.columns.map((column) => cellText(column, row))),
+});
 
 const MOST_SUGGESTED_LABELS = 100;
 
@@ -157,11 +170,26 @@ export const TASKS = {
   },
 
   /** The texts of some rows, cell by cell; null for a missing one. */
-  rows({ stored, from, to }: { stored: StoredTable; from: number; to: number }): (string | null)[][] {
-    const { columns } = tableOf(stored);
-    return Array.from({ length: Math.max(0, to - from) }, (_, i) =>
-      columns.map((column) => cellText(column, from - stored.firstRow + i)),
-    );
+  rows({ stored, from, to }: { stored: StoredTable; from: number; to: number }): PageOfRows {
+    const rows = Array.from({ length: Math.max(0, to - from) }, (_, i) => from - stored.firstRow + i);
+    return pageOf(tableOf(stored), rows, stored.firstRow);
+  },
+
+  /** The same of the rows that a selection holds, with how many it holds. */
+  selectedRows({
+    stored,
+    selection,
+    offset,
+    limit,
+  }: {
+    stored: StoredTable;
+    selection: RowSelection;
+    offset: number;
+    limit: number;
+  }): PageOfRows & { readonly total: number } {
+    const table = tableOf(stored);
+    const selected = chooseRows(table, selection);
+    return { ...pageOf(table, [...selected.subarray(offset, offset + limit)], 0), total: selected.length };
   },
 
   /** What a column suggests if it were the target: the task, and its first labels. */

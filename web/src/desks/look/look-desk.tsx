@@ -47,7 +47,16 @@ export function LookDesk() {
                   role={roleOf(column.name, dataSet.roles)}
                   strength={dataSet.roles ? (strengths.get(column.name) ?? null) : undefined}
                   chosen={column.name === chosen?.name}
-                  onChoose={() => setSearch({ column: column.name }, { replace: true })}
+                  onChoose={() =>
+                    setSearch(
+                      (old) => {
+                        const next = new URLSearchParams(old);
+                        next.set('column', column.name);
+                        return next;
+                      },
+                      { replace: true },
+                    )
+                  }
                 />
               ))}
             </Ruled>
