@@ -31,7 +31,11 @@ describe('the rows that are looked at', () => {
   it('are every row once, however they are sorted', () => {
     fc.assert(
       fc.property(fc.constantFrom('id', 'weight', 'forage'), fc.boolean(), (sort, descending) => {
-        expect(Array.from(select(null, sort, descending)).sort().join('')).toBe(ids);
+        expect(
+          Array.from(select(null, sort, descending))
+            .sort()
+            .join(''),
+        ).toBe(ids);
       }),
     );
   });

@@ -55,7 +55,7 @@ export function RowsTable() {
   return (
     <>
       <PlanSentence label="Which rows">
-        Show rows where <Where key={where} where={where} onChange={(next) => set({ where: next })} />, by{' '}
+        Show rows where <Where where={where} onChange={(next) => set({ where: next })} />, by{' '}
         <PlanChoice
           label="sort by"
           value={sort}
@@ -131,6 +131,11 @@ export function RowsTable() {
 /** A condition that counts once it is entered, or left. */
 function Where({ where, onChange }: { where: string; onChange: (where: string) => void }) {
   const [text, setText] = useState(where);
+  const [seen, setSeen] = useState(where);
+  if (seen !== where) {
+    setSeen(where);
+    setText(where);
+  }
   return (
     <chakra.span
       onKeyDown={(event) => event.key === 'Enter' && onChange(text.trim())}
