@@ -164,6 +164,31 @@ export function PlanMoment({
   );
 }
 
+/** Words that were chosen; pressing one leaves it out. */
+export function PlanChosen({
+  label,
+  values,
+  onChange,
+}: {
+  label: string;
+  values: readonly string[];
+  onChange: (values: string[]) => void;
+}) {
+  return values.map((value) => (
+    <chakra.button
+      key={value}
+      {...word}
+      type="button"
+      mr={1}
+      cursor="pointer"
+      aria-label={`${value}: leave out of ${label}`}
+      onClick={() => onChange(values.filter((other) => other !== value))}
+    >
+      {value} <span aria-hidden>×</span>
+    </chakra.button>
+  ));
+}
+
 /** Several of many, as words that can be left out one by one and a menu that adds more. */
 export function PlanSeveral({
   label,
@@ -181,19 +206,7 @@ export function PlanSeveral({
   const left = choices.filter((choice) => !values.includes(choice));
   return (
     <>
-      {values.map((value) => (
-        <chakra.button
-          key={value}
-          {...word}
-          type="button"
-          mr={1}
-          cursor="pointer"
-          aria-label={`${value}: leave out of ${label}`}
-          onClick={() => onChange(values.filter((other) => other !== value))}
-        >
-          {value} <span aria-hidden>×</span>
-        </chakra.button>
-      ))}
+      <PlanChosen label={label} values={values} onChange={onChange} />
       {left.length === 0 ? null : (
         <PlanChoice
           label={label}

@@ -1,6 +1,6 @@
 import { chakra, Text } from '@chakra-ui/react';
 import { useId, useState } from 'react';
-import { word } from './plan-sentence.js';
+import { PlanChosen, word } from './plan-sentence.js';
 
 /** A text in a sentence, which may be chosen among suggestions. */
 export function PlanText({
@@ -69,19 +69,7 @@ export function PlanTexts({
   };
   return (
     <>
-      {values.map((value) => (
-        <chakra.button
-          key={value}
-          {...word}
-          type="button"
-          mr={1}
-          cursor="pointer"
-          aria-label={`${value}: leave out of ${label}`}
-          onClick={() => onChange(values.filter((other) => other !== value))}
-        >
-          {value} <span aria-hidden>×</span>
-        </chakra.button>
-      ))}
+      <PlanChosen label={label} values={values} onChange={onChange} />
       <chakra.span
         onKeyDown={(event) => {
           if (event.key !== 'Enter' && event.key !== ',') return;
