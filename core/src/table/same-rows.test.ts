@@ -50,9 +50,16 @@ describe('rows that are alike', () => {
     const n = 200_000;
     const x = numbers(
       'x',
-      Array.from({ length: n }, (_, i) => i / 7),
+      // All distinct, and not in order: 7,919 is prime.
+      Array.from({ length: n }, (_, i) => ((i * 7919) % n) / 7),
     );
     expect(firstAlike([x], n).every((first, row) => first === row)).toBe(true);
+  });
+
+  it('are none where a column counts the rows', () => {
+    const columns = [codes('c', [1, 1, 1]), numbers('row', [1, 2, 9])];
+    expect(Array.from(firstAlike(columns, 3))).toEqual([0, 1, 2]);
+    expect(Array.from(firstAlike(columns, 3, (row) => row !== 1))).toEqual([0, -1, 2]);
   });
 
   it('leaves out rows that take no part', () => {

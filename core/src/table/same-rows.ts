@@ -11,6 +11,8 @@ export function firstAlike(
   rowCount: number,
   takesPart: (row: number) => boolean = () => true,
 ): Int32Array {
+  if (columns.some(ascends))
+    return Int32Array.from({ length: rowCount }, (_, row) => (takesPart(row) ? row : -1));
   const high = new Uint32Array(rowCount);
   const low = new Uint32Array(rowCount);
   for (const column of columns) mixIn(column, high, low);
@@ -33,6 +35,13 @@ export function firstAlike(
     first[row] = other < 0 ? row : other;
   }
   return first;
+}
+
+/** Whether each cell is larger than the one before it, as in a column that counts rows: no two rows are alike then. */
+function ascends(column: Column): boolean {
+  const cells = isCoded(column) ? column.codes : column.values;
+  for (let row = 1; row < cells.length; row++) if (!((cells[row] ?? 0) > (cells[row - 1] ?? 0))) return false;
+  return true;
 }
 
 function areAlike(columns: readonly Column[], a: number, b: number): boolean {
