@@ -250,7 +250,10 @@ export type TableFindings = Findings;
 
 /** The target at the values of one column, or at the tenths of one of many numbers. */
 export interface TargetByValue {
+  /** Of a column of many values those with the most rows; none of free texts. */
   readonly values: readonly TargetAtValue[];
+  /** Values that are left out. */
+  readonly more: number;
 }
 
 /** Steps to be tried on the raw table; of the chosen one examples are told. */

@@ -129,6 +129,7 @@ describe('a look', () => {
       ['A', 3, 2 / 3],
       ['B', 2, 0],
     ]);
+    expect(body.more).toBe(0);
     const wrong = await ada.call('GET', `${dataSet}/by-value?column=wings`);
     expect([wrong.status, wrong.body.title]).toEqual([422, 'There is no column “wings”.']);
     expect((await ada.call('GET', `${dataSet}/by-value`)).status).toBe(400);

@@ -188,10 +188,10 @@ export class DataSets {
   /** The target's rate or mean by the values of a column; none before the target is marked. */
   async byValue(caller: Caller, dataSetId: string, column: string): Promise<TargetByValue> {
     const { version, roles } = await this.version(caller, dataSetId);
-    if (!roles || roles.roles.target === column) return { values: [] };
+    const isText = version.profile.some(({ name, kind }) => name === column && kind === 'text');
+    if (!roles || roles.roles.target === column || isText) return { values: [], more: 0 };
     const stored = await fetchColumns(caller.db, version, { columns: [column, roles.roles.target] });
-    const values = await this.compute.run('byValue', { stored, roles: roles.roles, column }, SECONDS);
-    return { values };
+    return this.compute.run('byValue', { stored, roles: roles.roles, column }, SECONDS);
   }
 
   /** A version as a file; the newest where no number is given. */

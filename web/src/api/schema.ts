@@ -1212,7 +1212,10 @@ export interface components {
         };
         /** @description The target at the values of one column, or at the tenths of one of many numbers. */
         TargetByValue: {
+            /** @description Of a column of many values those with the most rows; none of free texts. */
             values: components["schemas"]["TargetAtValue"][];
+            /** @description Values that are left out. */
+            more: number;
         };
         /** @description The target among the rows of one value, or of one run of values, of a feature. */
         TargetAtValue: {

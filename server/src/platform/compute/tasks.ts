@@ -88,6 +88,8 @@ const pageOf = (table: Table, rows: readonly number[], firstRow: number): PageOf
   rows: rows.map((row) => table.columns.map((column) => cellText(column, row))),
 });
 
+/** Values of a column that are shown beside the target. */
+const MOST_VALUES = 30;
 const MOST_SUGGESTED_LABELS = 100;
 
 /** What runs in worker threads. Arguments and results are plain data. */
@@ -147,8 +149,14 @@ export const TASKS = {
     return findingsOf(tableOf(stored), roles, profile);
   },
 
-  byValue({ stored, roles, column }: { stored: StoredTable; roles: Roles; column: string }): TargetAtValue[] {
-    return targetByValue(tableOf(stored), roles, column);
+  /** The target at the values of a column, at most so many: those with the most rows, in the column's order. */
+  byValue({ stored, roles, column }: { stored: StoredTable; roles: Roles; column: string }): {
+    readonly values: TargetAtValue[];
+    readonly more: number;
+  } {
+    const all = targetByValue(tableOf(stored), roles, column);
+    const kept = new Set(all.toSorted((a, b) => b.rows - a.rows).slice(0, MOST_VALUES));
+    return { values: all.filter((value) => kept.has(value)), more: all.length - kept.size };
   },
 
   /** A table as a file that others read. */

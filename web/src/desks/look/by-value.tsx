@@ -57,6 +57,11 @@ export function ByValue({ column }: { column: string }) {
           </tr>
         ))}
       </Ruled>
+      {data && data.more > 0 ? (
+        <Text mt={1} fontSize="13.5px" color="quiet">
+          The values with the most rows; {count(data.more)} others are not shown.
+        </Text>
+      ) : null}
     </>
   );
 }
