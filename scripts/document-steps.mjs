@@ -2,7 +2,7 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { format, resolveConfig } from 'prettier';
-import { newStep, STEP_KINDS } from '../core/dist/index.js';
+import { newPlan, STEP_KINDS } from '../core/dist/index.js';
 import { ROOT } from './machine.mjs';
 
 const KINDS = {
@@ -39,7 +39,7 @@ function takes(parameter) {
 }
 
 const sections = STEP_KINDS.map((kind) => {
-  const step = newStep(kind, []);
+  const step = newPlan(kind, []);
   const rows = Object.entries(kind.parameters).map(
     ([key, parameter]) => `| \`${key}\` | ${parameter.label} | ${takes(parameter)} |`,
   );

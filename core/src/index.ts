@@ -23,8 +23,10 @@ export { count, counted } from './numbers.js';
 export { profileTable, type ColumnProfile } from './profile/profile.js';
 export { seededRandom, shuffle, type Random } from './random/random.js';
 export { splitConsequences, type SplitConsequences } from './split/consequences.js';
-export { checkPlan, LARGEST_SEED, PART_NAMES, type PartName, type SplitPlan } from './split/plan.js';
-export { methodOf, rowsOfPart, splitRows } from './split/split.js';
+export { LARGEST_SEED, PART_NAMES, type PartName } from './split/plan.js';
+export { newSplitPlan, SPLIT_KINDS, splitKindOf, type SplitPlan } from './split/split-kinds.js';
+export { splitRows, type SplitRows } from './split/split.js';
+export { splitRecord, type SplitDraw, type SplitRecord } from './split/record.js';
 export { usableRows } from './split/usable.js';
 export { labelsOf } from './table/labels.js';
 export { checkRoles, rolesAfter, suggestTask, TASKS, type Roles, type Task } from './table/roles.js';
@@ -35,10 +37,15 @@ export {
   isMissing,
   selectRows,
   type Column,
+  type ColumnKind,
   type Table,
 } from './table/table.js';
 export { makeFolds, testRows, type FoldPlan, type Folds } from './folds/folds.js';
 export { FOLD_METHODS, type FoldMethodName } from './folds/fold-methods.js';
+export { assignmentOf, foldCsv, type FoldAssignment } from './folds/fold-assignment.js';
+export { foldConsequences, type FoldConsequences } from './folds/fold-consequences.js';
+export { FOLD_KINDS, foldKindOf, foldPlanOf, newFoldPlan, type FoldSentence } from './folds/fold-kinds.js';
+export { assignmentCsv, rowNames, type RowNames } from './formats/assignment.js';
 export { FORMATS, formatOf, readTable, type Format } from './formats/format.js';
 export type { ReadOptions, ReadTable } from './formats/read-table.js';
 export type { Leak } from './leaks/leak.js';
@@ -51,7 +58,7 @@ export { qualityChecks } from './quality/checks.js';
 export { splitQuality, type QualityOptions, type SplitQuality } from './quality/quality.js';
 export { partition, type Partition, type PartitionPlan } from './split/partition.js';
 export { PARTITION_METHODS, type PartitionMethodName } from './split/partition-methods.js';
-export { parseParts, type PartSize } from './split/parts.js';
+export { parseParts, rowsOfPart, type PartSize } from './split/parts.js';
 export {
   answerTask,
   type TaskAnswer,
@@ -91,9 +98,10 @@ export {
   KIND_WORDS,
   type ChoiceParameter,
   type NumberParameter,
+  type Kinded,
   type Parameter,
-  type StepValue,
-} from './prepare/parameter.js';
+  type PlanValue,
+} from './sentence/parameter.js';
 export { firstProblem, prepare, type StepEffect } from './prepare/prepare.js';
 export {
   previewPreparation,
@@ -102,7 +110,8 @@ export {
   type PreparePreview,
   type StepExamples,
 } from './prepare/preview.js';
-export { newStep, STEP_KINDS, stepKindOf } from './prepare/registry.js';
+export { STEP_KINDS, stepKindOf } from './prepare/registry.js';
+export { newPlan, shownValues, type Planned, type SentenceKind } from './sentence/sentence.js';
 export type { Step, StepKind } from './prepare/step.js';
 export { slugOf, writeDataPackage } from './formats/data-package.js';
 export { findingsOf, type Finding, type Findings } from './leaks/findings.js';

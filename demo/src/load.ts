@@ -1,3 +1,4 @@
+import type { SplitPlan } from '@modest-sieve/core';
 import { unzipSync } from 'fflate';
 import { until, Visitor } from './client.js';
 import { INSTRUCTOR, PASSWORD, STUDENTS } from './sign-ins.js';
@@ -8,12 +9,7 @@ type MakeFile = (heldout: Uint8Array) => string;
 
 /** One exercise of the demo: how its rows are parted, what is asked, and what each student hands in. */
 interface Exercise {
-  readonly split: {
-    readonly shares: { readonly training: number; readonly validation: number; readonly heldout: number };
-    readonly stratify: string;
-    readonly group: string | null;
-    readonly seed: number;
-  };
+  readonly split: SplitPlan;
   readonly settings: Readonly<Record<string, unknown>>;
   readonly dueInDays: number;
   /** Files by student, in the order of `STUDENTS`. */
@@ -21,14 +17,14 @@ interface Exercise {
   readonly returned: boolean;
 }
 
+const drawn = (values: SplitPlan['values']): SplitPlan => ({
+  kind: 'draw',
+  values: { sized: 'percent', validation: 0, stratify: 'survived', group: '', ...values },
+});
+
 const EXERCISES: readonly Exercise[] = [
   {
-    split: {
-      shares: { training: 75, validation: 0, heldout: 25 },
-      stratify: 'survived',
-      group: null,
-      seed: 314,
-    },
+    split: drawn({ training: 75, heldout: 25, seed: 314 }),
     settings: {
       title: 'A first try, parted at random',
       brief: `The held-out colonies were drawn at random, so that every apiary stands on both sides. Say **yes** or **no** for
@@ -46,12 +42,7 @@ Always saying yes is right for about 72 % of the colonies.`,
     returned: true,
   },
   {
-    split: {
-      shares: { training: 60, validation: 15, heldout: 25 },
-      stratify: 'survived',
-      group: 'apiary',
-      seed: 2718,
-    },
+    split: drawn({ training: 60, validation: 15, heldout: 25, group: 'apiary', seed: 2718 }),
     settings: {
       title: 'Which colonies will survive?',
       brief: `The school visited its colonies in October. You have the records of most of them and what became of each in

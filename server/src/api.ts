@@ -11,8 +11,11 @@ import type {
   PreparePreview,
   Result,
   Roles,
+  FoldConsequences,
+  FoldSentence,
   SplitConsequences,
   SplitPlan,
+  SplitRecord,
   Step,
   StepEffect,
   TargetAtValue,
@@ -210,6 +213,8 @@ export interface DataSetList {
 export interface DataSetDetail {
   readonly id: string;
   readonly name: string;
+  /** What columns mean, by their names. */
+  readonly descriptions: Readonly<Record<string, string>>;
   readonly version: number;
   readonly rows: number;
   /** The steps that led to this version from the raw table, and what each did; none for a raw table itself. */
@@ -224,6 +229,7 @@ export interface DataSetDetail {
   /** Null until the instructor has marked the columns. */
   readonly roles: Roles | null;
   readonly splits: readonly SplitInfo[];
+  readonly foldSets: readonly FoldSetInfo[];
   readonly exercises: readonly ExerciseUse[];
 }
 
@@ -284,6 +290,34 @@ export interface SplitInfo {
   readonly createdAt: string;
 }
 
+/** How a plan's figures vary over twenty draws. */
+export type SplitDraws = SplitRecord;
+
+/** Folds that are to be made: of the training rows of a split, or of all rows that take part. */
+export interface FoldRequest {
+  readonly plan: FoldSentence;
+  readonly splitId: string | null;
+}
+
+export type FoldAnswer = FoldConsequences;
+
+/** Folds that are kept. */
+export interface FoldSetInfo {
+  readonly id: string;
+  readonly method: string;
+  readonly plan: FoldSentence;
+  readonly splitId: string | null;
+  readonly folds: number;
+  readonly repeats: number;
+  readonly rows: number;
+  readonly createdAt: string;
+}
+
+/** What columns mean, in words, by their names. */
+export interface ColumnDescriptions {
+  readonly descriptions: Readonly<Record<string, string>>;
+}
+
 export interface RowPage {
   readonly columns: readonly string[];
   readonly offset: number;
@@ -303,6 +337,8 @@ export type ExerciseState = 'draft' | 'packing' | 'released' | 'returned';
 
 export interface ExerciseSettings {
   readonly splitId: string;
+  /** Folds over the training rows that go into the pack; null for none. */
+  readonly foldSetId: string | null;
   readonly title: string;
   /** Markdown. */
   readonly brief: string;

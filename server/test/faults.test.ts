@@ -222,6 +222,7 @@ describe('the database', () => {
       'ThePath1763900000001',
       'Foundations1764000000002',
       'Preparation1764100000003',
+      'Desks1764200000004',
     ]);
     await asOwner('DROP DATABASE sieve_race');
   });

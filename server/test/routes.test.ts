@@ -69,7 +69,12 @@ const MATRIX: Record<string, Who[]> = {
   'POST /courses/{course}/data-sets/{dataSet}/prepare-preview': INSTRUCTOR,
   'POST /courses/{course}/data-sets/{dataSet}/versions': INSTRUCTOR,
   'POST /courses/{course}/data-sets/{dataSet}/split-preview': INSTRUCTOR,
+  'POST /courses/{course}/data-sets/{dataSet}/split-record': INSTRUCTOR,
   'POST /courses/{course}/data-sets/{dataSet}/splits': INSTRUCTOR,
+  'POST /courses/{course}/data-sets/{dataSet}/fold-preview': INSTRUCTOR,
+  'POST /courses/{course}/data-sets/{dataSet}/fold-sets': INSTRUCTOR,
+  'GET /courses/{course}/data-sets/{dataSet}/fold-sets/{foldSet}': INSTRUCTOR,
+  'PUT /courses/{course}/data-sets/{dataSet}/descriptions': INSTRUCTOR,
   'GET /courses/{course}/exercises': MEMBERS,
   'POST /courses/{course}/exercises': INSTRUCTOR,
   'GET /courses/{course}/exercises/{exercise}': MEMBERS,
@@ -91,7 +96,7 @@ const MATRIX: Record<string, Who[]> = {
 };
 
 /** Routes that answer whoever may call them with 404 here, since what the address names is made up. */
-const MADE_UP = ['{secret}', '{token}', '{import}', '{job}'];
+const MADE_UP = ['{secret}', '{token}', '{import}', '{job}', '{foldSet}'];
 const NOTHING = '00000000-0000-4000-8000-000000000000';
 
 const document = await openApiDocument();

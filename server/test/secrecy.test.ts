@@ -61,6 +61,10 @@ describe('unknown and forbidden answer alike', () => {
     ['PUT', () => at.path],
     ['DELETE', () => at.path],
     ['POST', () => `${at.dataSet}/split-preview`],
+    ['POST', () => `${at.dataSet}/split-record`],
+    ['POST', () => `${at.dataSet}/fold-preview`],
+    ['POST', () => `${at.dataSet}/fold-sets`],
+    ['PUT', () => `${at.dataSet}/descriptions`],
     ['POST', () => `${at.dataSet}/prepare-preview`],
     ['POST', () => `${at.dataSet}/versions`],
     ['PUT', () => `${at.dataSet}/roles`],
@@ -131,7 +135,7 @@ describe('the database connection of students', () => {
       await expect(client.query(`SELECT * FROM ${name} LIMIT 1`)).rejects.toThrow('permission denied');
   });
 
-  it.each(['data_set', 'data_set_version', 'split', 'column_roles'])(
+  it.each(['data_set', 'data_set_version', 'split', 'fold_set', 'column_roles'])(
     'cannot read %s, which tells of the target',
     async (table) => {
       await expect(client.query(`SELECT * FROM ${table} LIMIT 1`)).rejects.toThrow('permission denied');

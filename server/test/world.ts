@@ -145,9 +145,14 @@ export async function releasedExercise(
     positive: 'yes',
     identifier: 'id',
     group: null,
+    time: null,
+    weight: null,
     withheld: [],
   });
-  const plan = { shares: { training: 60, validation: 0, heldout: 40 }, stratify: 'y', group: null, seed: 3 };
+  const plan = {
+    kind: 'draw',
+    values: { sized: 'percent', training: 60, validation: 0, heldout: 40, stratify: 'y', group: '', seed: 3 },
+  };
   const { body: split } = await instructor.call<{ id: string }>('POST', `${dataSet}/splits`, plan);
   const settings = {
     splitId: split.id,

@@ -4,6 +4,8 @@ import { DataSetPage } from './desks/data-set-page.js';
 import { LookDesk } from './desks/look/look-desk.js';
 import { PrepareDesk } from './desks/prepare/prepare-desk.js';
 import { ReleaseDesk } from './desks/release/release-desk.js';
+import { FoldsDesk } from './desks/split/folds-desk.js';
+import { PartsDesk } from './desks/split/parts-desk.js';
 import { SplitDesk } from './desks/split/split-desk.js';
 import { Composer } from './exercises/composer.js';
 import { ExercisesPage } from './exercises/exercises-page.js';
@@ -44,7 +46,14 @@ export const router = createBrowserRouter([
               { index: true, element: <Navigate to="look" replace /> },
               { path: 'look', element: <LookDesk /> },
               { path: 'prepare', element: <PrepareDesk /> },
-              { path: 'split', element: <SplitDesk /> },
+              {
+                path: 'split',
+                element: <SplitDesk />,
+                children: [
+                  { index: true, element: <PartsDesk /> },
+                  { path: 'folds', element: <FoldsDesk /> },
+                ],
+              },
               { path: 'release', element: <ReleaseDesk /> },
             ],
           },

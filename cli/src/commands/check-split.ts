@@ -13,9 +13,9 @@ import {
   type Partition,
   type PartSize,
   type Table,
+  rowNames,
 } from '@modest-sieve/core';
 import type { AddCommand, Run } from '../command.js';
-import { rowNames } from './assignment.js';
 import { qualityOptions } from './quality-options.js';
 import { qualityText } from './quality-text.js';
 

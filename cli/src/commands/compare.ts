@@ -13,10 +13,10 @@ import {
   type Predictions,
   type Table,
   type Task,
+  rowNames,
 } from '@modest-sieve/core';
 import { numberOption, usage, type AddCommand, type Run, type Tools } from '../command.js';
 import { inColumns, shown } from '../text.js';
-import { rowNames } from './assignment.js';
 import { readPredictions } from './predictions.js';
 import { checkDistinct } from './truth.js';
 

@@ -1,19 +1,20 @@
 import {
+  assignmentOf,
   columnNamed,
+  foldCsv,
   FOLD_METHODS,
   labelsOf,
   makeFolds,
+  rowNames,
   strataOf,
   suggestTask,
   testRows,
   type FoldMethodName,
   type FoldPlan,
-  type Folds,
   type Table,
 } from '@modest-sieve/core';
 import { numberOption, usage, type AddCommand, type Run } from '../command.js';
 import { inColumns } from '../text.js';
-import { assignmentCsv, rowNames, type RowNames } from './assignment.js';
 
 interface Options {
   readonly k?: number;
@@ -72,7 +73,10 @@ const run: Run<Options> = async (tools, [file = ''], options) => {
       ),
       ...(listed.length > 100 ? [`… and ${listed.length - 100} more`] : []),
     ].join('\n'),
-    files: options.assign === undefined ? [] : [{ path: options.assign, content: foldsCsv(names, folds) }],
+    files:
+      options.assign === undefined
+        ? []
+        : [{ path: options.assign, content: foldCsv(names, assignmentOf(folds)) }],
   };
 };
 
@@ -109,23 +113,6 @@ function classesOf(table: Table, stratify: string | undefined) {
   if (stratify === undefined) return null;
   const column = columnNamed(table, stratify);
   return suggestTask(column) === 'regression' ? strataOf(column) : labelsOf(column);
-}
-
-/**
- * The fold from 1 in which each row is tested, for each repeat; 0 for a row that never is. For the bootstrap, how often
- * a row was drawn besides.
- */
-function foldsCsv(names: RowNames, folds: Folds): string {
-  const isBootstrap = folds.method.startsWith('bootstrap');
-  const records = folds.tests.flatMap((tests, repeat) => {
-    const times = new Int32Array(tests.length);
-    if (isBootstrap) for (const row of folds.training(repeat, 0)) times[row] = (times[row] ?? 0) + 1;
-    return Array.from(tests, (fold, row) => {
-      const cells = [String(repeat + 1), String(fold + 1)];
-      return [row, ...cells, ...(isBootstrap ? [String(times[row])] : [])] as const;
-    });
-  });
-  return assignmentCsv(names, ['repeat', 'fold', ...(isBootstrap ? ['drawn'] : [])], records);
 }
 
 export const addFolds: AddCommand = (program, start) => {

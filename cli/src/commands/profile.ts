@@ -65,7 +65,8 @@ function leaksOf(table: ReadTable['table'], target: string, profiles: readonly C
   const column = columnNamed(table, target);
   const task = suggestTask(column);
   const positive = task === 'binary' ? (labelsOf(column).labels.at(-1) ?? null) : null;
-  return watchLeaks(table, { target, task, positive, identifier: null, group: null, withheld: [] }, profiles);
+  const roles = { target, task, positive, identifier: null, group: null, weight: null, withheld: [] };
+  return watchLeaks(table, roles, profiles);
 }
 
 /** Figures of a column; those of times as they are written in the file, without a deviation. */

@@ -17,10 +17,10 @@ import {
   type LabelData,
   type Metric,
   type Predictions,
+  rowNames,
 } from '@modest-sieve/core';
 import { numberOption, usage, type AddCommand, type Run } from '../command.js';
 import { inColumns, shown } from '../text.js';
-import { rowNames } from './assignment.js';
 import { readPredictions } from './predictions.js';
 import { checkDistinct, checkTruth, positiveOf, taskOf, weightsOf } from './truth.js';
 

@@ -1,9 +1,11 @@
 import {
+  assignmentCsv,
   formatOf,
   partition,
   PARTITION_METHODS,
   parseParts,
   qualityChecks,
+  rowNames,
   selectRows,
   splitQuality,
   type Partition,
@@ -14,7 +16,6 @@ import {
 import { join } from 'node:path';
 import { numberOption, usage, type AddCommand, type OutputFile, type Run } from '../command.js';
 import { inColumns } from '../text.js';
-import { assignmentCsv, rowNames } from './assignment.js';
 import { qualityOptions } from './quality-options.js';
 import { qualityText } from './quality-text.js';
 

@@ -1,35 +1,36 @@
 import { describe, expect, it } from '@jest/globals';
 import { strFromU8, unzipSync } from 'fflate';
 import { diabetes, iris, tableOf } from '../../test/files.js';
+import { draw } from '../../test/plans.js';
 import { allHold } from '../check/check.js';
 import { checkPredictions } from '../check/predictions.js';
 import { metricNamed } from '../metrics/registry.js';
 import { seededRandom } from '../random/random.js';
-import type { SplitPlan } from '../split/plan.js';
-import { rowsOfPart, splitRows } from '../split/split.js';
+import { rowsOfPart } from '../split/parts.js';
+import { splitRows } from '../split/split.js';
 import type { Roles } from '../table/roles.js';
 import type { Table } from '../table/table.js';
 import { makePack, type PackRequest } from './pack.js';
 
-const plan: SplitPlan = {
-  shares: { training: 60, validation: 10, heldout: 30 },
-  stratify: null,
-  group: null,
-  seed: 4,
-};
+const shares = { training: 60, validation: 10, heldout: 30 };
+const plan = draw({ shares, seed: 4 });
 const irisRoles: Roles = {
   target: 'target',
   task: 'multiclass',
   positive: null,
   identifier: null,
   group: null,
+  time: null,
+  weight: null,
   withheld: ['petal_width'],
 };
 const request = (table: Table, roles: Roles, over: Partial<PackRequest> = {}): PackRequest => ({
   table,
   roles,
   plan,
-  parts: splitRows(table, plan),
+  parts: splitRows(table, plan).parts,
+  folds: null,
+  descriptions: {},
   metric: metricNamed(roles.task === 'regression' ? 'rmse' : 'accuracy'),
   brief: '# Grains',
   feedbackShare: 0,
@@ -104,7 +105,7 @@ describe('a pack', () => {
       .map((line) => line.split(',').slice(1).join());
     const table = iris();
     const species = new Map<string, Set<number>>();
-    for (const row of rowsOfPart(splitRows(table, plan), 2)) {
+    for (const row of rowsOfPart(splitRows(table, plan).parts, 2)) {
       const features = table.columns
         .slice(0, 3)
         .map((c) => (c.kind === 'number' ? String(c.values[row]) : ''))
@@ -117,10 +118,14 @@ describe('a pack', () => {
 
 describe('feedback rows', () => {
   it('are drawn in the way of the split: half of each class', () => {
-    const stratified = { ...plan, stratify: 'target' };
+    const stratified = draw({ shares, seed: 4, stratify: 'target' });
     const table = iris();
     const { key } = makePack(
-      request(table, irisRoles, { plan: stratified, parts: splitRows(table, stratified), feedbackShare: 50 }),
+      request(table, irisRoles, {
+        plan: stratified,
+        parts: splitRows(table, stratified).parts,
+        feedbackShare: 50,
+      }),
     );
     for (let c = 0; c < 3; c++) {
       const members = Array.from(key.classes ?? []).flatMap((code, i) =>
@@ -133,17 +138,19 @@ describe('feedback rows', () => {
   it('keep whole groups together', () => {
     const rows = Array.from({ length: 120 }, (_, i) => `${i},g${i % 12},${(i * 7) % 5 < 2 ? 'p' : 'q'}`);
     const table = tableOf(`id,group,y\n${rows.join('\n')}\n`);
-    const grouped = { ...plan, group: 'group' };
+    const grouped = draw({ shares, seed: 4, group: 'group' });
     const roles: Roles = {
       target: 'y',
       task: 'binary',
       positive: 'p',
       identifier: 'id',
       group: 'group',
+      time: null,
+      weight: null,
       withheld: [],
     };
     const { key } = makePack(
-      request(table, roles, { plan: grouped, parts: splitRows(table, grouped), feedbackShare: 50 }),
+      request(table, roles, { plan: grouped, parts: splitRows(table, grouped).parts, feedbackShare: 50 }),
     );
     const sides = new Map<number, Set<number>>();
     key.groups?.forEach((g, i) => sides.set(g, (sides.get(g) ?? new Set()).add(key.feedback[i] ?? -1)));
@@ -168,6 +175,8 @@ describe('the audit', () => {
     positive: 'yes',
     identifier: 'id',
     group: null,
+    time: null,
+    weight: null,
     withheld: [],
   };
 

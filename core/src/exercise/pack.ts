@@ -3,13 +3,16 @@ import { allHold, check, type Check } from '../check/check.js';
 import type { AnswerKey } from '../check/judge.js';
 import { exampleHeader, type PredictionRules } from '../check/rules.js';
 import { SieveError } from '../errors.js';
+import { foldCsv, type FoldAssignment } from '../folds/fold-assignment.js';
+import { rowNames } from '../formats/assignment.js';
 import { writeCsv, writeRecords } from '../formats/csv/write.js';
 import type { Metric } from '../metrics/metric.js';
 import { areaOf, rankingOf } from '../metrics/ranking.js';
 import { at, counted } from '../numbers.js';
 import { seededRandom, shuffle } from '../random/random.js';
-import type { SplitPlan } from '../split/plan.js';
-import { rowsOfPart, splitRows } from '../split/split.js';
+import { partition } from '../split/partition.js';
+import { rowsOfPart } from '../split/parts.js';
+import { splitKindOf, type SplitPlan } from '../split/split-kinds.js';
 import { labelsOf } from '../table/labels.js';
 import { featuresOf, type Roles } from '../table/roles.js';
 import {
@@ -44,6 +47,10 @@ export interface PackRequest {
   readonly plan: SplitPlan;
   /** Part of each row, as `splitRows` gives it. */
   readonly parts: Int8Array;
+  /** Folds over the training rows; null for none. */
+  readonly folds: FoldAssignment | null;
+  /** What columns mean, by their names. */
+  readonly descriptions: Readonly<Record<string, string>>;
   readonly metric: Metric;
   /** Markdown for brief.md. */
   readonly brief: string;
@@ -70,8 +77,8 @@ export function makePack(request: PackRequest): Pack {
   const identifier = identifierName(roles, features);
   const target = columnNamed(table, roles.target);
   const classes = roles.task === 'regression' ? null : labelsOf(target);
-  const { group } = request.plan;
-  const groups = group === null ? null : labelsOf(columnNamed(table, group)).codes;
+  const { group } = wayOf(request);
+  const groups = group === undefined ? null : labelsOf(columnNamed(table, group)).codes;
   const identifiers = Array.from(heldout, (row, i) =>
     roles.identifier === null ? String(i + 1) : (cellText(columnNamed(table, roles.identifier), row) ?? ''),
   );
@@ -104,11 +111,10 @@ export function makePack(request: PackRequest): Pack {
     rowCount: heldout.length,
     columns: [identifierColumn(identifier, identifiers), ...selectRows(table, heldout, features).columns],
   };
-  const tables: [string, Table][] = [
-    ['training.csv', withId(rowsOfPart(parts, 0), [...features, roles.target])],
-  ];
+  const learned = [...features, ...(roles.weight === null ? [] : [roles.weight]), roles.target];
+  const tables: [string, Table][] = [['training.csv', withId(rowsOfPart(parts, 0), learned)]];
   const validation = rowsOfPart(parts, 1);
-  if (validation.length > 0) tables.push(['validation.csv', withId(validation, [...features, roles.target])]);
+  if (validation.length > 0) tables.push(['validation.csv', withId(validation, learned)]);
   tables.push(['held-out.csv', heldoutTable]);
 
   const audit = auditPack(heldoutTable, roles, key);
@@ -116,7 +122,7 @@ export function makePack(request: PackRequest): Pack {
   if (refused && !allHold(audit))
     throw new SieveError('pack-audit', `The pack is not released: ${refused.message}.`);
 
-  const contents: { name: string; text: string; shape: [number, number] | null }[] = [
+  const contents: Content[] = [
     ...tables.map(([name, t]) => ({
       name,
       text: writeCsv(t),
@@ -127,6 +133,8 @@ export function makePack(request: PackRequest): Pack {
       text: exampleFile(rules, table, roles, parts),
       shape: [identifiers.length, exampleHeader(rules).length],
     },
+    ...foldFile(request),
+    ...columnsFile(request, [identifier, ...learned]),
     { name: 'brief.md', text: `${request.brief.trimEnd()}\n`, shape: null },
   ];
   const entries = contents.map(({ name, text }): [string, ZippableFile] => [
@@ -142,6 +150,43 @@ export function makePack(request: PackRequest): Pack {
   };
 }
 
+interface Content {
+  readonly name: string;
+  readonly text: string;
+  readonly shape: [number, number] | null;
+}
+
+/** The fold of each training row, by its identifier or its place among the training rows from 0. */
+function foldFile({ table, roles, parts, folds }: PackRequest): Content[] {
+  if (!folds) return [];
+  const rows = rowsOfPart(parts, 0);
+  const places = new Map(Array.from(rows, (row, place) => [row, place]));
+  const names =
+    roles.identifier === null
+      ? { header: OWN_IDENTIFIER, name: (row: number) => String(places.get(row)) }
+      : rowNames(table, roles.identifier);
+  const columns = folds.drawn ? 4 : 3;
+  return [
+    {
+      name: 'folds.csv',
+      text: foldCsv(names, folds, rows),
+      shape: [rows.length * folds.tests.length, columns],
+    },
+  ];
+}
+
+/** What the columns that students get mean, where the instructor has said so. */
+function columnsFile({ descriptions }: PackRequest, names: readonly string[]): Content[] {
+  const lines = names.flatMap((name) => {
+    const text = descriptions[name];
+    return text === undefined ? [] : [[name, text]];
+  });
+  if (lines.length === 0) return [];
+  return [
+    { name: 'columns.csv', text: writeRecords(['column', 'meaning'], lines), shape: [lines.length, 2] },
+  ];
+}
+
 function identifierName(roles: Roles, features: readonly string[]): string {
   if (roles.identifier !== null) return roles.identifier;
   let name = OWN_IDENTIFIER;
@@ -153,14 +198,37 @@ function identifierColumn(name: string, identifiers: readonly string[]): CodedCo
   return { kind: 'text', name, levels: identifiers, codes: Int32Array.from(identifiers.keys()) };
 }
 
+/** The groups that the split kept whole, and the column that it gave equal shares. */
+const wayOf = ({ table, plan }: PackRequest) => splitKindOf(plan).ask(table, plan.values).plan;
+
 /** Feedback rows drawn in the way of the split itself: stratified, and by whole groups where it kept them whole. */
 function feedbackRows(request: PackRequest, heldout: Int32Array): Uint8Array {
   const feedback = new Uint8Array(heldout.length);
   if (request.feedbackShare === 0) return feedback;
   const usable = new Uint8Array(request.table.rowCount);
   for (const row of heldout) usable[row] = 1;
-  const shares = { training: request.feedbackShare, validation: 0, heldout: 100 - request.feedbackShare };
-  const drawn = splitRows(request.table, { ...request.plan, shares, seed: request.secretSeed }, usable);
+  const { group, stratify } = wayOf(request);
+  const drawn = partition(
+    request.table,
+    {
+      method:
+        stratify === undefined
+          ? group === undefined
+            ? 'random'
+            : 'grouped'
+          : group === undefined
+            ? 'stratified'
+            : 'stratified-grouped',
+      parts: [
+        { name: 'feedback', share: request.feedbackShare / 100 },
+        { name: 'final', rest: true },
+      ],
+      seed: request.secretSeed,
+      ...(stratify === undefined ? {} : { stratify }),
+      ...(group === undefined ? {} : { group }),
+    },
+    usable,
+  ).parts;
   return feedback.map((_, i) => (drawn[at(heldout, i)] === 0 ? 1 : 0));
 }
 

@@ -10,6 +10,8 @@ const roles: Roles = {
   positive: 'yes',
   identifier: 'id',
   group: null,
+  time: null,
+  weight: null,
   withheld: [],
 };
 /** Forty colonies: names, a column that gives the answer away, blanks in two columns, a repeated row, no label once. */

@@ -29,7 +29,7 @@ export interface Leak {
 /** A table as the leak watch sees it. */
 export interface Watched {
   readonly table: Table;
-  readonly roles: Pick<Roles, 'target' | 'task' | 'withheld' | 'identifier' | 'group' | 'positive'>;
+  readonly roles: Omit<Roles, 'time'>;
   readonly target: Column;
   /** The target's classes, or the fifths of a numeric one. */
   readonly classes: Labelled;

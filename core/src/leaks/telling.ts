@@ -7,7 +7,7 @@ import { isCoded, takeRows, type Column } from '../table/table.js';
 import type { Leak, Watched } from './leak.js';
 
 /** A single column of numbers that ranks two classes this well is likely to give the answer away. */
-export const TELLING_AREA = 0.95;
+const TELLING_AREA = 0.95;
 /** Share of what is left to know that a single column may tell of classes, and of the variance of a number. */
 const TELLING_SHARE = 0.95;
 const TELLING_VARIANCE = 0.98;

@@ -26,6 +26,7 @@ const roles = (over: Partial<Watched['roles']> = {}): Watched['roles'] => ({
   positive: 'yes',
   identifier: null,
   group: null,
+  weight: null,
   withheld: [],
   ...over,
 });

@@ -37,7 +37,7 @@ export function watchLeaks(
 }
 
 /** A table with its target and features, for the parts of the watch that need no summaries. */
-export function targetOf(table: Table, roles: Watched['roles']): Omit<Watched, 'profiles'> {
+function targetOf(table: Table, roles: Watched['roles']): Omit<Watched, 'profiles'> {
   const target = columnNamed(table, roles.target);
   return {
     table,

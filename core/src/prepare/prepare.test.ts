@@ -4,7 +4,8 @@ import { iris, tableOf } from '../../test/files.js';
 import { cellText, type Table } from '../table/table.js';
 import { firstProblem, prepare } from './prepare.js';
 import { previewPreparation } from './preview.js';
-import { newStep, shownParameters, STEP_KINDS, stepKindOf } from './registry.js';
+import { newPlan, shownParameters } from '../sentence/sentence.js';
+import { STEP_KINDS, stepKindOf } from './registry.js';
 import type { Step } from './step.js';
 
 const hives = tableOf(
@@ -73,7 +74,7 @@ describe('a preparation', () => {
     fc.assert(
       fc.property(fc.shuffledSubarray(seeded), fc.integer({ min: 0, max: 1e6 }), (kinds, seed) => {
         const steps = kinds.map((kind): Step => {
-          const step = newStep(kind, table.columns);
+          const step = newPlan(kind, table.columns);
           const columns = 'columns' in kind.parameters ? { columns: [table.columns[0]?.name ?? ''] } : {};
           const column = 'column' in kind.parameters ? { column: table.columns[0]?.name ?? '' } : {};
           return { ...step, values: { ...step.values, ...columns, ...column, seed } };
@@ -157,7 +158,7 @@ describe('every kind of step', () => {
   it.each(STEP_KINDS.map((kind) => [kind.key, kind] as const))(
     '%s has a sentence whose words are its parameters',
     (_, kind) => {
-      const step = newStep(kind, hives.columns);
+      const step = newPlan(kind, hives.columns);
       for (const key of shownParameters(kind, step)) expect(Object.keys(kind.parameters)).toContain(key);
       for (const [key, parameter] of Object.entries(kind.parameters)) {
         if (parameter.type !== 'choice') continue;

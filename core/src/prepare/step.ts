@@ -1,10 +1,9 @@
 import type { Column, Table } from '../table/table.js';
-import type { Parameters, StepValue, ValuesOf } from './parameter.js';
+import type { Parameters, ValuesOf } from '../sentence/parameter.js';
+import type { Planned, SentenceKind } from '../sentence/sentence.js';
 
-/** One step of a preparation: a kind, and the value of each of its parameters by its key. */
-export interface Step {
-  readonly kind: string;
-  readonly values: Readonly<Record<string, StepValue>>;
+/** One step of a preparation. */
+export interface Step extends Planned {
   /** Kept in the list, and passed over. */
   readonly off?: boolean;
 }
@@ -19,17 +18,9 @@ export interface Applied {
 }
 
 /** A kind of step: everything that is to be known of it. */
-export interface StepKind<P extends Parameters = Parameters> {
-  readonly key: string;
-  /** As a menu has it. */
-  readonly title: string;
-  /** What it does and where choices come from, for the documentation. */
-  readonly about: string;
+export interface StepKind<P extends Parameters = Parameters> extends SentenceKind<P> {
   /** Why rows fall out by it, as a word or two beside their number; left out where they do not. */
   readonly reason?: string;
-  readonly parameters: P;
-  /** The step as a sentence, in which `{key}` stands for the control of a parameter. */
-  readonly sentence: (values: ValuesOf<P>) => string;
   /** Whether it learns from the rows, so that held-out rows would tell it something. */
   readonly learns: (values: ValuesOf<P>) => boolean;
   /** @throws SieveError with the key of a parameter as its field where a value does not fit */

@@ -11,7 +11,7 @@ const WIDE_SHARES = 0.05;
 const MOST_DRIFTS = 3;
 
 /** How far the shares of a class lie apart at most. */
-export function shareCheck(parts: readonly PartRows[], labels: readonly string[], target: string): Check {
+function shareCheck(parts: readonly PartRows[], labels: readonly string[], target: string): Check {
   let widest = { label: '', low: 0, high: 0 };
   labels.forEach((label, code) => {
     const shares = parts.map((part) => part.classes[code]?.share ?? 0);
@@ -32,7 +32,7 @@ export function shareCheck(parts: readonly PartRows[], labels: readonly string[]
 }
 
 /** Groups that have rows in more parts than one. */
-export const crossingCheck = (groups: {
+const crossingCheck = (groups: {
   readonly column: string;
   readonly groups: number;
   readonly crossing: number;
@@ -45,7 +45,7 @@ export const crossingCheck = (groups: {
   });
 
 /** Rows with the same features in two parts: a model that has seen one has seen the other. */
-export const twinCheck = ({ crossing }: { readonly crossing: number }): Check =>
+const twinCheck = ({ crossing }: { readonly crossing: number }): Check =>
   crossing === 0
     ? check('twins', 'holds', 'No row has the same features as one in another part')
     : check(
@@ -65,7 +65,7 @@ const driftCheck = (drift: Drift): Check =>
   });
 
 /** The largest of the differences that are large. */
-export const driftChecks = (features: readonly Drift[]): Check[] =>
+const driftChecks = (features: readonly Drift[]): Check[] =>
   features
     .filter((drift) => drift.value >= LARGE_DRIFT)
     .slice(0, MOST_DRIFTS)

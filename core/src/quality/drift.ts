@@ -1,6 +1,5 @@
 import { at } from '../numbers.js';
 import { sortedValues } from '../tally/tally.js';
-import { meanOf } from '../profile/number-summary.js';
 import { countCodes } from '../table/labels.js';
 import { isCoded, takeRows, type Column } from '../table/table.js';
 
@@ -45,25 +44,56 @@ export function driftOf(column: Column, training: Int32Array, heldout: Int32Arra
       heldout: null,
     };
   }
-  const sides = [training, heldout].map((rows) => {
+  const [t, h] = [summaryAt(column.values, training), summaryAt(column.values, heldout)];
+  const value = differenceOf(t, h);
+  if (value === null) return null;
+  const sorted = (rows: Int32Array) => {
     const taken = takeRows(column, rows);
-    const sorted = isCoded(taken) ? new Float64Array() : sortedValues(taken.values);
-    const mean = meanOf(sorted);
-    let squares = 0;
-    for (let i = 0; i < sorted.length; i++) squares += (at(sorted, i) - mean) ** 2;
-    return { sorted, mean, variance: squares / (sorted.length - 1) };
-  });
-  const [t, h] = [at(sides, 0), at(sides, 1)];
-  const value = Math.abs(t.mean - h.mean) / Math.sqrt((t.variance + h.variance) / 2);
-  if (!Number.isFinite(value)) return null;
+    return isCoded(taken) ? new Float64Array() : sortedValues(taken.values);
+  };
   return {
     column: column.name,
     measure: 'standardised difference',
     value,
-    distance: kolmogorovSmirnov(t.sorted, h.sorted),
+    distance: kolmogorovSmirnov(sorted(training), sorted(heldout)),
     training: t.mean,
     heldout: h.mean,
   };
+}
+
+/** |m₁ − m₂| / sqrt((s₁² + s₂²) / 2) of some numbers in two sets of rows; null where it cannot be computed. */
+export const standardisedDifference = (
+  values: Float64Array,
+  training: Int32Array,
+  heldout: Int32Array,
+): number | null => differenceOf(summaryAt(values, training), summaryAt(values, heldout));
+
+interface Summary {
+  readonly mean: number;
+  readonly variance: number;
+}
+
+function differenceOf(a: Summary, b: Summary): number | null {
+  const value = Math.abs(a.mean - b.mean) / Math.sqrt((a.variance + b.variance) / 2);
+  return Number.isFinite(value) ? value : null;
+}
+
+function summaryAt(values: Float64Array, rows: Int32Array): Summary {
+  let n = 0;
+  let sum = 0;
+  for (let i = 0; i < rows.length; i++) {
+    const value = values[rows[i] ?? 0] ?? 0;
+    if (Number.isNaN(value)) continue;
+    n++;
+    sum += value;
+  }
+  const mean = sum / n;
+  let squares = 0;
+  for (let i = 0; i < rows.length; i++) {
+    const value = values[rows[i] ?? 0] ?? 0;
+    if (!Number.isNaN(value)) squares += (value - mean) ** 2;
+  }
+  return { mean, variance: squares / (n - 1) };
 }
 
 /**

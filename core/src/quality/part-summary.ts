@@ -1,5 +1,6 @@
 import { wilson } from '../metrics/wilson.js';
-import { at, indices } from '../numbers.js';
+import { at } from '../numbers.js';
+import { rowsOfPart } from '../split/parts.js';
 import { meanOf } from '../profile/number-summary.js';
 import { countCodes, type Labelled } from '../table/labels.js';
 import { isCoded, type Column } from '../table/table.js';
@@ -35,7 +36,7 @@ export function summariseParts<N extends string>(
   target: Column | null,
 ): (PartRows & { readonly name: N })[] {
   return names.flatMap((name, part) => {
-    const rows = indices(parts.length).filter((row) => parts[row] === part);
+    const rows = rowsOfPart(parts, part);
     if (rows.length === 0) return [];
     const counts = strata
       ? countCodes(

@@ -1,6 +1,7 @@
-import { at, indices } from '../numbers.js';
+import { at } from '../numbers.js';
 import { labelsOf, type Labelled } from '../table/labels.js';
 import { columnNamed, isCoded, type Column, type Table } from '../table/table.js';
+import { rowsOfPart } from '../split/parts.js';
 import { strataOf } from '../split/strata.js';
 import { crossingGroups, findTwins, type Twins } from './crossing.js';
 import { driftOf, type Drift } from './drift.js';
@@ -26,6 +27,8 @@ export interface QualityOptions {
   readonly withheld?: readonly string[];
   /** Draws the same plan anew with another seed; left out for a split that comes out the same each time. */
   readonly redraw?: (seed: number) => Int8Array;
+  /** False to do without `apart`, which takes the most time. */
+  readonly apart?: boolean;
 }
 
 /** How good a split is. The first part is what is learned from, the last what is held out. */
@@ -73,9 +76,7 @@ export function splitQuality(
   const used = names.map((_, part) => part).filter((part) => parts.includes(part));
   const [first = 0] = used;
   const last = used.at(-1) ?? 0;
-  const rowsOf = (codes: Int8Array, part: number) =>
-    indices(codes.length).filter((row) => codes[row] === part);
-  const [training, heldout] = [rowsOf(parts, first), rowsOf(parts, last)];
+  const [training, heldout] = [rowsOfPart(parts, first), rowsOfPart(parts, last)];
   return {
     parts: summaries.map((part) => ({ ...part, share: part.rows / inPart })),
     deviation: strata ? widestDeviation(summaries, strata, parts) : null,
@@ -86,10 +87,13 @@ export function splitQuality(
     groups: options.group === undefined ? null : groupsIn(columnNamed(table, options.group), parts),
     twins: findTwins(features, parts, options.numeric ? null : (strata?.codes ?? null)),
     time: options.time === undefined ? null : overlapIn(columnNamed(table, options.time), parts, last),
-    apart: apartOf(compared, training, heldout, options.redraw, (codes) => [
-      rowsOf(codes, first),
-      rowsOf(codes, last),
-    ]),
+    apart:
+      options.apart === false
+        ? null
+        : apartOf(compared, training, heldout, options.redraw, (codes) => [
+            rowsOfPart(codes, first),
+            rowsOfPart(codes, last),
+          ]),
   };
 }
 

@@ -1,31 +1,26 @@
 import { describe, expect, it } from '@jest/globals';
 import { diabetes, iris, tableOf } from '../../test/files.js';
+import { draw } from '../../test/plans.js';
 import type { Roles } from '../table/roles.js';
 import type { Table } from '../table/table.js';
 import { splitConsequences } from './consequences.js';
-import type { SplitPlan } from './plan.js';
 import { splitRows } from './split.js';
 import { usableRows } from './usable.js';
 
-const plan: SplitPlan = {
-  shares: { training: 80, validation: 0, heldout: 20 },
-  stratify: null,
-  group: null,
-  seed: 1,
-};
 const irisRoles: Roles = {
   target: 'target',
   task: 'multiclass',
   positive: null,
   identifier: null,
   group: null,
+  time: null,
+  weight: null,
   withheld: [],
 };
 
-function consequences(table: Table, roles: Roles, over: Partial<SplitPlan> = {}) {
-  const full = { ...plan, ...over };
+function consequences(table: Table, roles: Roles, over: Parameters<typeof draw>[0] = {}) {
   const used = usableRows(table, roles);
-  return splitConsequences(table, roles, full, used, splitRows(table, full, used.usable));
+  return splitConsequences(table, roles, used, splitRows(table, draw(over), used.usable));
 }
 const outcome = (c: ReturnType<typeof consequences>, id: string) =>
   c.checks.find((check) => check.id === id)?.outcome;
@@ -81,6 +76,8 @@ describe('what a split is warned of', () => {
     positive: 'yes',
     identifier: 'id',
     group: 'group',
+    time: null,
+    weight: null,
     withheld: [],
   };
 
@@ -91,20 +88,13 @@ describe('what a split is warned of', () => {
     expect(kept.checks.find((c) => c.id === 'groups')?.measured).toMatch(/would part (all 6|5)$/);
   });
 
-  it('a column that alone gives the answer away, until it is withheld', () => {
-    expect(consequences(table, roles).checks.find((c) => c.id === 'telling')?.message).toBe(
-      'after gives the answer away',
-    );
-    expect(outcome(consequences(table, { ...roles, withheld: ['after'] }), 'telling')).toBeUndefined();
-  });
-
   it('rows with the same features in two parts', () => {
     const twins = tableOf(
       `x,y\n${Array.from({ length: 40 }, (_, i) => `${i % 2},${i % 2 === i % 4 ? 'a' : 'b'}`).join('\n')}\n`,
     );
     const few: Roles = { ...irisRoles, target: 'y', task: 'binary', positive: 'a' };
     const used = { usable: new Uint8Array(40).fill(1), unlabelled: 0, repeated: 0 };
-    const found = splitConsequences(twins, few, plan, used, splitRows(twins, plan));
+    const found = splitConsequences(twins, few, used, splitRows(twins, draw()));
     expect(outcome(found, 'twins')).toBe('unsure');
   });
 });

@@ -13,27 +13,31 @@ export interface MapCell {
 
 const MOST_STACKS = 60;
 
-/** How many rows of each group and label stand in each part; by label alone where there are no groups, or too many to draw. */
-export function partMap(table: Table, group: string | null, strata: Labelled, parts: Int8Array): MapCell[] {
+/** The stacks of a map: the groups, or the labels where there are no groups, or too many to draw. */
+export function stacksOf(table: Table, group: string | null, strata: Labelled): Labelled {
   const groups = group === null ? null : labelsOf(columnNamed(table, group));
-  const byGroup = groups !== null && groups.labels.length <= MOST_STACKS ? groups : null;
-  const cells = new Map<string, { stack: string; label: string; part: PartName; rows: number }>();
-  parts.forEach((part, row) => {
-    const name = PART_NAMES[part];
-    const label = strata.labels[at(strata.codes, row)];
-    if (name === undefined || label === undefined) return;
-    const stack = byGroup ? (byGroup.labels[at(byGroup.codes, row)] ?? '') : label;
-    const key = JSON.stringify([stack, label, name]);
-    const cell = cells.get(key);
-    if (cell) cell.rows++;
-    else cells.set(key, { stack, label, part: name, rows: 1 });
+  return groups !== null && groups.labels.length <= MOST_STACKS ? groups : strata;
+}
+
+/** How many rows of each stack and label stand in each part. */
+export function partMap(table: Table, group: string | null, strata: Labelled, parts: Int8Array): MapCell[] {
+  const stacks = stacksOf(table, group, strata);
+  const [labels, places] = [strata.labels.length, PART_NAMES.length];
+  const counts = new Int32Array(stacks.labels.length * labels * places);
+  for (let row = 0; row < parts.length; row++) {
+    const [part, stack, label] = [parts[row] ?? 0, stacks.codes[row] ?? 0, strata.codes[row] ?? 0];
+    if (part < 0 || stack < 0 || label < 0) continue;
+    const cell = (stack * places + part) * labels + label;
+    counts[cell] = (counts[cell] ?? 0) + 1;
+  }
+  const cells: MapCell[] = [];
+  stacks.labels.forEach((stack, s) => {
+    PART_NAMES.forEach((part, p) => {
+      for (let label = labels - 1; label >= 0; label--) {
+        const rows = at(counts, (s * places + p) * labels + label);
+        if (rows > 0) cells.push({ stack, label: at(strata.labels, label), part, rows });
+      }
+    });
   });
-  const stacks = new Map((byGroup ?? strata).labels.map((label, i) => [label, i]));
-  const order = (cell: MapCell) => stacks.get(cell.stack) ?? 0;
-  return [...cells.values()].sort(
-    (a, b) =>
-      order(a) - order(b) ||
-      PART_NAMES.indexOf(a.part) - PART_NAMES.indexOf(b.part) ||
-      strata.labels.indexOf(b.label) - strata.labels.indexOf(a.label),
-  );
+  return cells;
 }

@@ -99,3 +99,12 @@ export function sharesOf(parts: readonly PartSize[], method: string): number[] {
     );
   return weightsOf(parts, 0);
 }
+
+/** The rows of one part, ascending. */
+export function rowsOfPart(parts: Int8Array, part: number): Int32Array {
+  let n = 0;
+  for (let row = 0; row < parts.length; row++) if (parts[row] === part) n++;
+  const rows = new Int32Array(n);
+  for (let row = 0, i = 0; row < parts.length; row++) if (parts[row] === part) rows[i++] = row;
+  return rows;
+}

@@ -1,18 +1,21 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { iris, tableOf } from '../../test/files.js';
+import { draw } from '../../test/plans.js';
+import type { Table } from '../table/table.js';
 import { apportion, apportionClasses } from './apportion.js';
-import { checkPlan, type SplitPlan } from './plan.js';
-import { methodOf, rowsOfPart, splitRows } from './split.js';
+import { rowsOfPart } from './parts.js';
+import { partition } from './partition.js';
+import { splitKindOf } from './split-kinds.js';
+import { splitRows } from './split.js';
 import { usableRows } from './usable.js';
 
-const plan = (over: Partial<SplitPlan> = {}): SplitPlan => ({
-  shares: { training: 70, validation: 15, heldout: 15 },
-  stratify: null,
-  group: null,
-  seed: 2718,
-  ...over,
-});
+const plan = (over: Parameters<typeof draw>[0] = {}) =>
+  draw({ shares: { training: 70, validation: 15, heldout: 15 }, seed: 2718, ...over });
+const partsBy = (table: Table, over: Parameters<typeof draw>[0] = {}) => splitRows(table, plan(over)).parts;
+/** The same, where a few rows may leave a part empty. */
+const anyPartsBy = (table: Table, over: Parameters<typeof draw>[0]) =>
+  partition(table, splitKindOf(plan()).ask(table, plan(over).values).plan).parts;
 
 const sharesArbitrary = fc
   .tuple(fc.integer({ min: 1, max: 90 }), fc.integer({ min: 0, max: 40 }))
@@ -77,7 +80,7 @@ describe('a random split', () => {
   it('puts every row in exactly one part, in exact sizes', () => {
     fc.assert(
       fc.property(rowsArbitrary, sharesArbitrary, seedArbitrary, (rows, shares, seed) => {
-        const parts = splitRows(coded(rows), plan({ shares, seed }));
+        const parts = anyPartsBy(coded(rows), { shares, seed });
         const sizes = PART_INDICES.map((part) => rowsOfPart(parts, part).length);
         expect(sizes).toEqual(apportion(rows.length, [shares.training, shares.validation, shares.heldout]));
       }),
@@ -86,8 +89,8 @@ describe('a random split', () => {
 
   it('gives the same rows for the same seed and others for another', () => {
     const table = iris();
-    expect(splitRows(table, plan())).toEqual(splitRows(table, plan()));
-    expect(splitRows(table, plan())).not.toEqual(splitRows(table, plan({ seed: 2719 })));
+    expect(partsBy(table)).toEqual(partsBy(table));
+    expect(partsBy(table)).not.toEqual(partsBy(table, { seed: 2719 }));
   });
 });
 
@@ -95,7 +98,7 @@ describe('a stratified split', () => {
   it('keeps the count of each class in each part within 1 of its exact share', () => {
     fc.assert(
       fc.property(rowsArbitrary, sharesArbitrary, seedArbitrary, (rows, shares, seed) => {
-        const parts = splitRows(coded(rows), plan({ shares, seed, stratify: 'class' }));
+        const parts = anyPartsBy(coded(rows), { shares, seed, stratify: 'class' });
         const weights = [shares.training, shares.validation, shares.heldout];
         for (let c = 0; c <= 4; c++) {
           const size = rows.filter(([code]) => code === c).length;
@@ -109,7 +112,7 @@ describe('a stratified split', () => {
   });
 
   it('gives iris 35, 7 or 8, 7 or 8 of each species', () => {
-    const parts = splitRows(iris(), plan({ stratify: 'target' }));
+    const parts = partsBy(iris(), { stratify: 'target' });
     for (let species = 0; species < 3; species++) {
       const counts = PART_INDICES.map(
         (part) => rowsOfPart(parts, part).filter((row) => Math.floor(row / 50) === species).length,
@@ -121,10 +124,7 @@ describe('a stratified split', () => {
 
   it('cuts a column of many numbers at its quantiles', () => {
     const table = tableOf(`x\n${Array.from({ length: 100 }, (_, i) => i).join('\n')}\n`);
-    const parts = splitRows(
-      table,
-      plan({ stratify: 'x', shares: { training: 80, validation: 0, heldout: 20 } }),
-    );
+    const parts = partsBy(table, { stratify: 'x', shares: { training: 80, validation: 0, heldout: 20 } });
     for (let fifth = 0; fifth < 5; fifth++) {
       expect(rowsOfPart(parts, 2).filter((row) => Math.floor(row / 20) === fifth)).toHaveLength(4);
     }
@@ -137,7 +137,7 @@ describe('a grouped split', () => {
       fc.assert(
         fc.property(rowsArbitrary, sharesArbitrary, seedArbitrary, (rows, shares, seed) => {
           fc.pre(new Set(rows.map(([, g]) => g)).size >= 3);
-          const parts = splitRows(coded(rows), plan({ shares, seed, group: 'group', stratify }));
+          const parts = anyPartsBy(coded(rows), { shares, seed, group: 'group', stratify: stratify ?? '' });
           const partOf = new Map<number, number>();
           rows.forEach(([, g], row) => {
             const part = parts[row] ?? -1;
@@ -154,7 +154,7 @@ describe('a grouped split', () => {
     const rows = Array.from({ length: 100 }, (_, i) => [0, Math.floor(i / 5)] as const);
     fc.assert(
       fc.property(seedArbitrary, (seed) => {
-        const parts = splitRows(coded(rows), plan({ group: 'group', seed }));
+        const parts = anyPartsBy(coded(rows), { group: 'group', seed });
         expect(PART_INDICES.map((part) => rowsOfPart(parts, part).length)).toEqual([70, 15, 15]);
       }),
       { numRuns: 50 },
@@ -165,7 +165,7 @@ describe('a grouped split', () => {
     fc.assert(
       fc.property(rowsArbitrary, seedArbitrary, (rows, seed) => {
         fc.pre(new Set(rows.map(([, g]) => g)).size >= 3);
-        const parts = splitRows(coded(rows), plan({ group: 'group', seed }));
+        const parts = anyPartsBy(coded(rows), { group: 'group', seed });
         const targets = [0.7, 0.15, 0.15].map((share) => share * rows.length);
         const off = (sizes: readonly number[]) =>
           sizes.reduce((sum, size, p) => sum + (size - (targets[p] ?? 0)) ** 2 / (targets[p] ?? 1), 0);
@@ -187,10 +187,10 @@ describe('a grouped split', () => {
 
 describe('golden assignments, which must never change', () => {
   const table = coded(Array.from({ length: 24 }, (_, i) => [i % 3 === 0 ? 1 : 0, i % 7] as const));
-  const letters = (over: Partial<SplitPlan>) =>
-    Array.from(splitRows(table, plan(over)), (part) => 'TVH'[part]).join('');
+  const letters = (over: Parameters<typeof draw>[0]) =>
+    Array.from(partsBy(table, over), (part) => 'TVH'[part]).join('');
 
-  it.each<[string, Partial<SplitPlan>, number, string]>([
+  it.each<[string, Parameters<typeof draw>[0], number, string]>([
     ['random@1', {}, 0, 'TTVTTTTTHVHTTTTTVTTTTTVH'],
     ['random@1', {}, 2718, 'VTVHTTHTVHTTTTTTVTTTTTTT'],
     ['random@1', {}, 2147483647, 'TTHTTTVTHTTVVTTTTHVTTTTT'],
@@ -204,7 +204,7 @@ describe('golden assignments, which must never change', () => {
     ['stratified-grouped@1', { stratify: 'class', group: 'group' }, 2718, 'THTTTTVTHTTTTVTHTTTTVTHT'],
     ['stratified-grouped@1', { stratify: 'class', group: 'group' }, 2147483647, 'TVTTTTHTVTTTTHTVTTTTHTVT'],
   ])('%s with seed %i', (method, over, seed, expected) => {
-    expect(methodOf(plan(over))).toBe(method);
+    expect(splitRows(table, plan(over)).method).toBe(method);
     expect(letters({ ...over, seed })).toBe(expected);
   });
 });
@@ -214,13 +214,16 @@ describe('impossible plans', () => {
     [{ shares: { training: 80, validation: 0, heldout: 10 } }, 'The shares make 90 %, not 100 %.'],
     [
       { shares: { training: 100, validation: 0, heldout: 0 } },
-      'Nothing is held out: without held-out rows nothing can be checked.',
+      'share of training rows in percent is at most 99.',
     ],
-    [{ shares: { training: 0, validation: 50, heldout: 50 } }, 'Training needs a share of the rows.'],
-    [{ seed: -1 }, 'A seed is a whole number from 0 to 2147483647.'],
-    [{ seed: 1.5 }, 'A seed is a whole number from 0 to 2147483647.'],
+    [
+      { shares: { training: 0, validation: 50, heldout: 50 } },
+      'share of training rows in percent is at least 1.',
+    ],
+    [{ seed: -1 }, 'seed is at least 0.'],
+    [{ seed: 1.5 }, 'seed: a whole number is needed.'],
   ])('%j is refused', (over, message) => {
-    expect(() => checkPlan(plan(over))).toThrow(message);
+    expect(() => partsBy(iris(), over)).toThrow(message);
   });
 
   it('says why two groups cannot make three parts', () => {
@@ -231,18 +234,18 @@ describe('impossible plans', () => {
       [0, 1],
       [0, 1],
     ]);
-    expect(() => splitRows(table, plan({ group: 'group' }))).toThrow(
+    expect(() => partsBy(table, { group: 'group' })).toThrow(
       '2 groups of group cannot make 3 parts without being parted.',
     );
   });
 
   it('names the row that has no group', () => {
     const table = tableOf('id,group\n1,a\n2,\n3,b\n4,c\n5,d\n6,e\n');
-    expect(() => splitRows(table, plan({ group: 'group' }))).toThrow('Row 2 has no group');
+    expect(() => partsBy(table, { group: 'group' })).toThrow('Row 2 has no group');
   });
 
   it('names an unknown column', () => {
-    expect(() => splitRows(iris(), plan({ stratify: 'colour' }))).toThrow('There is no column “colour”.');
+    expect(() => partsBy(iris(), { stratify: 'colour' })).toThrow('There is no column “colour”.');
   });
 });
 

@@ -10,6 +10,8 @@ const roles: Roles = {
   positive: 'yes',
   identifier: 'id',
   group: 'g',
+  time: null,
+  weight: null,
   withheld: ['after'],
 };
 const table = tableOf('id,g,x,after,y,z\na,1,1,1,yes,p\nb,1,2,2,no,q\nc,2,3,3,yes,r\n');
@@ -30,8 +32,7 @@ describe('labels', () => {
 });
 
 describe('roles', () => {
-  const names = table.columns.map((column) => column.name);
-  const judge = (given: Roles) => checkRoles(names, columnNamed(table, given.target), given);
+  const judge = (given: Roles) => checkRoles(table.columns, columnNamed(table, given.target), given);
 
   it('that fit the table are accepted', () => {
     expect(() => judge(roles)).not.toThrow();
@@ -51,6 +52,10 @@ describe('roles', () => {
       { task: 'regression', positive: null },
       'y is not a column of numbers: it cannot be predicted as a number.',
     ],
+    [{ time: 'y' }, 'y is the target and cannot be anything else as well.'],
+    [{ time: 'z', group: null }, 'z holds neither dates nor numbers, so time cannot run in its order.'],
+    [{ weight: 'z' }, 'z holds no numbers, so it cannot weigh rows.'],
+    [{ weight: 'after', time: 'after' }, 'after weighs the rows and cannot be anything else as well.'],
     [{ task: 'multiclass' }, 'Only a target with two classes has a positive one.'],
   ] as const)('%j are refused', (over, message) => {
     expect(() => judge({ ...roles, ...over })).toThrow(message);

@@ -2,6 +2,9 @@ import { SieveError } from '../errors.js';
 import { labelsOf } from './labels.js';
 import { isCoded, noSuchColumn, type Column, type Table } from './table.js';
 
+/** As much of a column as its role depends on. */
+type Kinded = Pick<Column, 'name' | 'kind'>;
+
 export const TASKS = ['binary', 'multiclass', 'regression'] as const;
 export type Task = (typeof TASKS)[number];
 
@@ -14,6 +17,10 @@ export interface Roles {
   /** Names each row; null where rows get numbers of their own when a pack is made. */
   readonly identifier: string | null;
   readonly group: string | null;
+  /** In whose order time runs. */
+  readonly time: string | null;
+  /** How much each row counts while a model learns. It is no feature. */
+  readonly weight: string | null;
   /** Known only after the outcome, or otherwise not for students. */
   readonly withheld: readonly string[];
 }
@@ -30,19 +37,26 @@ export function suggestTask(target: Column): Task {
 /**
  * Makes sure that roles fit a table. Of the table itself only the target's cells are looked at.
  *
- * @param names the names of all columns
+ * @param columns all columns
  * @param target the column that the roles name as the target
  * @throws SieveError `roles` with the role that does not fit, `no-such-column`
  */
-export function checkRoles(names: readonly string[], target: Column, roles: Roles): void {
+export function checkRoles(columns: readonly Kinded[], target: Column, roles: Roles): void {
   const fail = (field: string, message: string) => {
     throw new SieveError('roles', message, { field });
   };
-  const named = [roles.identifier, roles.group].filter((name) => name !== null);
+  const kinds = new Map(columns.map(({ name, kind }) => [name, kind]));
+  const named = [roles.identifier, roles.group, roles.time, roles.weight].filter((name) => name !== null);
   for (const name of [...named, ...roles.withheld]) {
-    if (!names.includes(name)) throw noSuchColumn(name);
+    if (!kinds.has(name)) throw noSuchColumn(name);
     if (name === roles.target) fail('target', `${name} is the target and cannot be anything else as well.`);
   }
+  if (roles.time !== null && !['time', 'number'].includes(kinds.get(roles.time) ?? ''))
+    fail('time', `${roles.time} holds neither dates nor numbers, so time cannot run in its order.`);
+  if (roles.weight !== null && kinds.get(roles.weight) !== 'number')
+    fail('weight', `${roles.weight} holds no numbers, so it cannot weigh rows.`);
+  if (roles.weight !== null && [roles.identifier, roles.group, roles.time].includes(roles.weight))
+    fail('weight', `${roles.weight} weighs the rows and cannot be anything else as well.`);
   if (roles.identifier !== null && roles.identifier === roles.group) {
     fail('group', `${roles.identifier} names single rows, so it cannot group them.`);
   }
@@ -74,8 +88,11 @@ export function checkRoles(names: readonly string[], target: Column, roles: Role
 }
 
 /** The columns that students get to predict from. */
-export function featuresOf(table: Table, roles: Pick<Roles, 'target' | 'identifier' | 'withheld'>): Column[] {
-  const not = new Set([roles.target, roles.identifier, ...roles.withheld]);
+export function featuresOf(
+  table: Table,
+  roles: Pick<Roles, 'target' | 'identifier' | 'weight' | 'withheld'>,
+): Column[] {
+  const not = new Set([roles.target, roles.identifier, roles.weight, ...roles.withheld]);
   return table.columns.filter((column) => !not.has(column.name));
 }
 
@@ -89,10 +106,12 @@ export function rolesAfter(table: Table, roles: Roles): Roles | null {
     ...roles,
     identifier: there(roles.identifier),
     group: there(roles.group),
+    time: there(roles.time),
+    weight: there(roles.weight),
     withheld: roles.withheld.filter((name) => names.includes(name)),
   };
   try {
-    checkRoles(names, target, next);
+    checkRoles(table.columns, target, next);
     return next;
   } catch (error) {
     if (error instanceof SieveError) return null;

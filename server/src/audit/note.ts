@@ -14,6 +14,8 @@ export const ACTIONS = {
   'steps kept': 'kept steps as a version of',
   'columns marked': 'marked the columns of',
   'split kept': 'kept a split of',
+  'folds kept': 'kept folds of',
+  'columns described': 'described the columns of',
   'exercise released': 'released',
   'exercise returned': 'returned',
   'draft deleted': 'deleted the draft',

@@ -6,6 +6,8 @@ export class DataSetRecord {
   @PrimaryGeneratedColumn('uuid') id: string;
   @Column('uuid', { name: 'course_id' }) courseId: string;
   @Column('text') name: string;
+  /** What each column means, in the instructor's words, by its name; the same for all versions. */
+  @Column('jsonb', { default: {} }) descriptions: Record<string, string>;
   @Column('timestamptz', { name: 'created_at', default: () => 'now()' }) createdAt: Date;
 }
 

@@ -15,8 +15,21 @@ import {
 } from '@nestjs/common';
 import { ApiBody, ApiConsumes } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
-import { IsArray, IsIn, IsInt, IsOptional, IsString, Max, MaxLength, Min } from 'class-validator';
+import {
+  IsArray,
+  IsIn,
+  IsInt,
+  IsOptional,
+  IsString,
+  Max,
+  MaxLength,
+  Min,
+  Validate,
+  ValidatorConstraint,
+  type ValidatorConstraintInterface,
+} from 'class-validator';
 import type {
+  ColumnDescriptions,
   Created,
   DataSetDetail,
   DataSetList,
@@ -39,7 +52,29 @@ export class RolesBody implements Roles {
   @IsOptional() @IsString() positive: string | null = null;
   @IsOptional() @IsString() identifier: string | null = null;
   @IsOptional() @IsString() group: string | null = null;
+  @IsOptional() @IsString() time: string | null = null;
+  @IsOptional() @IsString() weight: string | null = null;
   @IsArray() @IsString({ each: true }) withheld: string[] = [];
+}
+
+const LONGEST_DESCRIPTION = 1000;
+
+@ValidatorConstraint({ name: 'isDescriptions' })
+class IsDescriptions implements ValidatorConstraintInterface {
+  validate(value: unknown): boolean {
+    return (
+      typeof value === 'object' &&
+      value !== null &&
+      Object.values(value).every((text) => typeof text === 'string' && text.length <= LONGEST_DESCRIPTION)
+    );
+  }
+  defaultMessage(): string {
+    return `Descriptions are texts of at most ${LONGEST_DESCRIPTION} characters by the names of columns.`;
+  }
+}
+
+export class DescriptionsBody implements ColumnDescriptions {
+  @Validate(IsDescriptions) descriptions: Record<string, string>;
 }
 
 export class PageQuery {
@@ -170,7 +205,26 @@ export class DataSetsController {
     @Param('dataSet', ParseUUIDPipe) dataSet: string,
     @Body() roles: RolesBody,
   ): Promise<void> {
-    const { target, task, positive, identifier, group, withheld } = roles;
-    return this.dataSets.setRoles(caller, dataSet, { target, task, positive, identifier, group, withheld });
+    const { target, task, positive, identifier, group, time, weight, withheld } = roles;
+    return this.dataSets.setRoles(caller, dataSet, {
+      target,
+      task,
+      positive,
+      identifier,
+      group,
+      time,
+      weight,
+      withheld,
+    });
+  }
+
+  @Put(':dataSet/descriptions')
+  @Route('instructor', { takes: 'ColumnDescriptions', status: 204 })
+  describe(
+    @Calling() caller: Caller,
+    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Body() { descriptions }: DescriptionsBody,
+  ): Promise<void> {
+    return this.dataSets.describe(caller, dataSet, descriptions);
   }
 }

@@ -13,12 +13,12 @@ import { note } from '../audit/note.js';
 import type { Caller } from '../platform/access/access.js';
 import type { ExportFormat } from '../platform/compute/tasks.js';
 import { Compute } from '../platform/compute/compute.service.js';
-import { notFound } from '../platform/errors/problem.js';
+import { notFound, Problem } from '../platform/errors/problem.js';
 import { lockFor } from '../platform/database/lock.js';
 import { announce } from '../platform/events/announce.js';
 import { keepFile } from '../platform/files/files.js';
 import { Jobs } from '../platform/jobs/jobs.service.js';
-import { SplitRecord } from '../splits/split.entity.js';
+import { FoldSetRecord, SplitRecord } from '../splits/split.entity.js';
 import {
   DataSetRecord,
   ImportRecord,
@@ -114,6 +114,10 @@ export class DataSets {
       where: { versionId: version.id },
       order: { createdAt: 'DESC' },
     });
+    const foldSets = await caller.db.find(FoldSetRecord, {
+      where: { versionId: version.id },
+      order: { createdAt: 'DESC' },
+    });
     const exercises: DataSetDetail['exercises'] = await caller.db.query(
       `SELECT e.id, e.title, e.split_id AS "splitId", e.state FROM exercise e JOIN split s ON s.id = e.split_id
         WHERE s.version_id = $1 ORDER BY e.created_at`,
@@ -135,6 +139,7 @@ export class DataSets {
     return {
       id: dataSet.id,
       name: dataSet.name,
+      descriptions: dataSet.descriptions,
       version: version.number,
       steps: version.steps,
       effects: version.effects,
@@ -153,6 +158,16 @@ export class DataSets {
         plan: split.plan,
         consequences: split.consequences,
         createdAt: split.createdAt.toISOString(),
+      })),
+      foldSets: foldSets.map(({ id, method, plan, splitId, folds, repeats, rows, createdAt }) => ({
+        id,
+        method,
+        plan,
+        splitId,
+        folds,
+        repeats,
+        rows,
+        createdAt: createdAt.toISOString(),
       })),
       exercises,
     };
@@ -225,14 +240,30 @@ export class DataSets {
   /** Adds a revision of the roles; earlier ones stay, since splits refer to them. */
   async setRoles(caller: Caller, dataSetId: string, roles: Roles): Promise<void> {
     const { dataSet, version } = await this.version(caller, dataSetId);
-    const names = version.profile.map((column) => column.name);
+    const columns = version.profile.map(({ name, kind }) => ({ name, kind }));
     const stored = await fetchColumns(caller.db, version, { columns: [roles.target] });
-    await this.compute.run('checkRoles', { stored, names, roles }, SECONDS);
+    await this.compute.run('checkRoles', { stored, columns, roles }, SECONDS);
     await caller.db.transaction(async (manager) => {
       await lockFor(manager, `roles ${version.id}`);
       const revision = 1 + (await manager.countBy(RolesRecord, { versionId: version.id }));
       await manager.insert(RolesRecord, { versionId: version.id, revision, roles, madeBy: caller.person.id });
       await note(manager, caller, 'columns marked', dataSet.name, { target: roles.target, revision });
+    });
+  }
+
+  /** What columns mean, in words; a column without words is left out. */
+  async describe(caller: Caller, dataSetId: string, descriptions: Record<string, string>): Promise<void> {
+    const { dataSet, version } = await this.version(caller, dataSetId);
+    const names = new Set([...version.profile.map(({ name }) => name), ...Object.keys(dataSet.descriptions)]);
+    const words = Object.entries(descriptions).map(([name, text]) => [name, text.trim()] as const);
+    const unknown = words.find(([name]) => !names.has(name));
+    if (unknown)
+      throw new Problem(422, 'no-such-column', `There is no column “${unknown[0]}”.`, { field: unknown[0] });
+    const kept = Object.fromEntries(words.filter(([, text]) => text !== ''));
+    await caller.db.transaction(async (manager) => {
+      await manager.update(DataSetRecord, { id: dataSet.id }, { descriptions: kept });
+      await note(manager, caller, 'columns described', dataSet.name, { columns: Object.keys(kept).length });
+      await announce(manager, { courseId: caller.courseId, to: 'staff' });
     });
   }
 }

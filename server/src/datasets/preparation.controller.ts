@@ -1,4 +1,4 @@
-import type { Step, StepValue } from '@modest-sieve/core';
+import type { Step, PlanValue } from '@modest-sieve/core';
 import { Body, Controller, Param, ParseUUIDPipe, Post } from '@nestjs/common';
 import { Type } from 'class-transformer';
 import {
@@ -23,7 +23,7 @@ const MOST_STEPS = 200;
 /** What the values of a step may be is said by its kind, in the core's registry, and looked at there. */
 export class StepBody implements Step {
   @IsString() @MaxLength(100) kind: string;
-  @IsObject() values: Record<string, StepValue>;
+  @IsObject() values: Record<string, PlanValue>;
   @IsOptional() @IsBoolean() off?: boolean;
 }
 

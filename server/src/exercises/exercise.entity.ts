@@ -7,6 +7,8 @@ export class ExerciseRecord {
   @PrimaryGeneratedColumn('uuid') id: string;
   @Column('uuid', { name: 'course_id' }) courseId: string;
   @Column('uuid', { name: 'split_id' }) splitId: string;
+  /** Folds that go into the pack. */
+  @Column('uuid', { name: 'fold_set_id', nullable: true }) foldSetId: string | null;
   @Column('text') title: string;
   @Column('text') brief: string;
   @Column('text') metric: string;

@@ -16,6 +16,7 @@ import {
   IsInt,
   IsISO8601,
   IsNumber,
+  IsOptional,
   IsString,
   IsUUID,
   Max,
@@ -39,6 +40,8 @@ export class SchemeBody implements MarkScheme {
 
 export class ExerciseBody implements ExerciseSettings {
   @IsUUID(undefined, { message: 'Choose a split.' }) splitId: string;
+  @IsOptional() @IsUUID(undefined, { message: 'Choose folds that were kept.' }) foldSetId: string | null =
+    null;
   @IsString() @MinLength(1, { message: 'Give the exercise a title.' }) @MaxLength(200) title: string;
   @IsString() @MaxLength(20_000) brief: string;
   @IsString() @MaxLength(60) metric: string;

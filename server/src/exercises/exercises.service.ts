@@ -9,7 +9,7 @@ import { conflict, notFound, Problem } from '../platform/errors/problem.js';
 import { lockFor } from '../platform/database/lock.js';
 import { announce } from '../platform/events/announce.js';
 import { Jobs } from '../platform/jobs/jobs.service.js';
-import { SplitRecord } from '../splits/split.entity.js';
+import { FoldSetRecord, SplitRecord } from '../splits/split.entity.js';
 import { Submissions } from '../submissions/submissions.service.js';
 import { AnswerKeyRecord } from './answer-key.js';
 import { ExerciseRecord, PackRecord } from './exercise.entity.js';
@@ -126,6 +126,7 @@ export class Exercises {
     return {
       id: exercise.id,
       splitId: exercise.splitId,
+      foldSetId: exercise.foldSetId,
       title: exercise.title,
       brief: exercise.brief,
       metric: exercise.metric,
@@ -192,5 +193,10 @@ export class Exercises {
       throw new Problem(422, 'metric', `${metric.name} does not judge this task.`, { field: 'metric' });
     }
     checkScheme(settings.scheme, metric);
+    const { foldSetId, splitId } = settings;
+    if (foldSetId !== null && !(await caller.db.existsBy(FoldSetRecord, { id: foldSetId, splitId })))
+      throw new Problem(422, 'no-such-folds', 'Choose folds of the training rows of this split.', {
+        field: 'foldSetId',
+      });
   }
 }

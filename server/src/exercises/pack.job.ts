@@ -2,7 +2,7 @@ import { createHash, randomInt } from 'node:crypto';
 import { feedbackShare, LARGEST_SEED, SieveError } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
-import { RolesRecord, VersionRecord } from '../datasets/dataset.entity.js';
+import { DataSetRecord, RolesRecord, VersionRecord } from '../datasets/dataset.entity.js';
 import { fetchColumns } from '../datasets/table-store.js';
 import { Compute } from '../platform/compute/compute.service.js';
 import { Databases } from '../platform/database/databases.js';
@@ -10,6 +10,7 @@ import { announce } from '../platform/events/announce.js';
 import { ABANDON } from '../platform/jobs/abandon.js';
 import type { JobContext, JobHandler } from '../platform/jobs/handler.js';
 import type { JobPayloads } from '../platform/jobs/queues.js';
+import { fetchFolds } from '../splits/folds.service.js';
 import { SplitAssignment, SplitRecord } from '../splits/split.entity.js';
 import { AnswerKeyRecord, packKey } from './answer-key.js';
 import { ExerciseRecord, PackRecord } from './exercise.entity.js';
@@ -30,6 +31,8 @@ export class PackJob implements JobHandler<JobPayloads['pack']> {
     const split = await db.findOneByOrFail(SplitRecord, { id: exercise.splitId });
     const { roles } = await db.findOneByOrFail(RolesRecord, { id: split.rolesId });
     const version = await db.findOneByOrFail(VersionRecord, { id: split.versionId });
+    const dataSet = await db.findOneByOrFail(DataSetRecord, { id: version.dataSetId });
+    const folds = exercise.foldSetId === null ? null : await fetchFolds(db, exercise.foldSetId);
     const { parts } = await db.findOneByOrFail(SplitAssignment, { splitId: split.id });
     await progress('making the pack', 0, 2);
     // Neither derived from anything that students see, nor told to anyone.
@@ -42,6 +45,8 @@ export class PackJob implements JobHandler<JobPayloads['pack']> {
           roles,
           plan: split.plan,
           parts: new Int8Array(parts),
+          folds,
+          descriptions: dataSet.descriptions,
           metric: exercise.metric,
           brief: `# ${exercise.title}\n\n${exercise.brief}`,
           feedbackShare: feedbackShare(exercise.feedback),

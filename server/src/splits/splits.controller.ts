@@ -1,24 +1,18 @@
-import { LARGEST_SEED, type SplitConsequences, type SplitPlan } from '@modest-sieve/core';
+import type { Planned, PlanValue, SplitConsequences } from '@modest-sieve/core';
 import { Body, Controller, Param, ParseUUIDPipe, Post } from '@nestjs/common';
-import { Type } from 'class-transformer';
-import { IsInt, IsOptional, IsString, Max, Min, ValidateNested } from 'class-validator';
-import type { Created } from '../api.js';
+import { IsObject, IsString, MaxLength } from 'class-validator';
+import type { Created, SplitDraws } from '../api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
 import { Splits } from './splits.service.js';
 
-export class SharesBody {
-  @IsInt() @Min(0) @Max(100) training: number;
-  @IsInt() @Min(0) @Max(100) validation: number;
-  @IsInt() @Min(0) @Max(100) heldout: number;
+/** What the values of a plan may be is said by its kind, in the core's registry, and looked at there. */
+export class PlanBody implements Planned {
+  @IsString({ message: 'Name the kind of plan.' }) @MaxLength(100) kind: string;
+  @IsObject() values: Record<string, PlanValue>;
 }
 
-export class PlanBody implements SplitPlan {
-  @ValidateNested() @Type(() => SharesBody) shares: SharesBody;
-  @IsOptional() @IsString() stratify: string | null = null;
-  @IsOptional() @IsString() group: string | null = null;
-  @IsInt({ message: 'A seed is a whole number.' }) @Min(0) @Max(LARGEST_SEED) seed: number;
-}
+export const plainPlan = ({ kind, values }: PlanBody): Planned => ({ kind, values });
 
 @Controller('courses/:course/data-sets/:dataSet')
 export class SplitsController {
@@ -31,7 +25,17 @@ export class SplitsController {
     @Param('dataSet', ParseUUIDPipe) dataSet: string,
     @Body() plan: PlanBody,
   ): Promise<SplitConsequences> {
-    return this.splits.preview(caller, dataSet, plan);
+    return this.splits.preview(caller, dataSet, plainPlan(plan));
+  }
+
+  @Post('split-record')
+  @Route('instructor', { takes: 'SplitPlan', answers: 'SplitDraws' })
+  record(
+    @Calling() caller: Caller,
+    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Body() plan: PlanBody,
+  ): Promise<SplitDraws> {
+    return this.splits.record(caller, dataSet, plainPlan(plan));
   }
 
   @Post('splits')
@@ -41,6 +45,6 @@ export class SplitsController {
     @Param('dataSet', ParseUUIDPipe) dataSet: string,
     @Body() plan: PlanBody,
   ): Promise<Created> {
-    return this.splits.keep(caller, dataSet, plan);
+    return this.splits.keep(caller, dataSet, plainPlan(plan));
   }
 }

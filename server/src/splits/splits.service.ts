@@ -1,4 +1,4 @@
-import type { SplitConsequences, SplitPlan } from '@modest-sieve/core';
+import type { SplitConsequences, SplitPlan, SplitRecord as Draws } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
 import { DataSets } from '../datasets/datasets.service.js';
 import { fetchColumns } from '../datasets/table-store.js';
@@ -9,7 +9,9 @@ import { conflict } from '../platform/errors/problem.js';
 import { announce } from '../platform/events/announce.js';
 import { SplitAssignment, SplitRecord } from './split.entity.js';
 
+/** Time that a plan may compute, in seconds; and twenty draws of it. */
 const SECONDS = 60;
+const RECORD_SECONDS = 300;
 
 @Injectable()
 export class Splits {
@@ -20,13 +22,21 @@ export class Splits {
 
   /** What a plan would give, without keeping it. */
   async preview(caller: Caller, dataSetId: string, plan: SplitPlan): Promise<SplitConsequences> {
-    return (await this.draw(caller, dataSetId, plan)).drawn.consequences;
+    const { stored, roles } = await this.marked(caller, dataSetId);
+    const { consequences } = await this.compute.run('split', { stored, roles, plan }, SECONDS);
+    return consequences;
+  }
+
+  /** How the plan's figures vary over twenty draws. */
+  async record(caller: Caller, dataSetId: string, plan: SplitPlan): Promise<Draws> {
+    const { stored, roles } = await this.marked(caller, dataSetId);
+    return this.compute.run('splitRecord', { stored, roles, plan }, RECORD_SECONDS);
   }
 
   async keep(caller: Caller, dataSetId: string, plan: SplitPlan): Promise<{ id: string }> {
-    const { drawn, dataSet, versionId, rolesId } = await this.draw(caller, dataSetId, plan);
+    const { stored, roles, rolesId, versionId, name } = await this.marked(caller, dataSetId);
+    const { method, parts, consequences } = await this.compute.run('split', { stored, roles, plan }, SECONDS);
     return caller.db.transaction(async (manager) => {
-      const { method, consequences } = drawn;
       const split = await manager.save(SplitRecord, {
         versionId,
         rolesId,
@@ -35,18 +45,19 @@ export class Splits {
         consequences,
         madeBy: caller.person.id,
       });
-      await manager.insert(SplitAssignment, { splitId: split.id, parts: Buffer.from(drawn.parts.buffer) });
-      await note(manager, caller, 'split kept', dataSet.name, { method, seed: plan.seed });
+      await manager.insert(SplitAssignment, { splitId: split.id, parts: Buffer.from(parts.buffer) });
+      await note(manager, caller, 'split kept', name, { method });
       await announce(manager, { courseId: caller.courseId, to: 'staff' });
       return { id: split.id };
     });
   }
 
-  private async draw(caller: Caller, dataSetId: string, plan: SplitPlan) {
+  /** The newest version of a data set whose columns are marked. */
+  async marked(caller: Caller, dataSetId: string) {
     const { dataSet, version, roles } = await this.dataSets.version(caller, dataSetId);
-    if (!roles) throw conflict('no-target', 'Mark the target at Look first: a split needs to know it.');
+    if (!roles)
+      throw conflict('no-target', 'Mark the target at Look first: rows are parted with it in mind.');
     const stored = await fetchColumns(caller.db, version);
-    const drawn = await this.compute.run('split', { stored, roles: roles.roles, plan }, SECONDS);
-    return { drawn, dataSet, versionId: version.id, rolesId: roles.id };
+    return { stored, roles: roles.roles, rolesId: roles.id, versionId: version.id, name: dataSet.name };
   }
 }

@@ -21,6 +21,7 @@ async function request<T>(
   url: string,
   body?: object | FormData,
   headers: Record<string, string> = {},
+  signal?: AbortSignal,
 ): Promise<T> {
   const json = body !== undefined && !(body instanceof FormData);
   let response: Response;
@@ -29,8 +30,10 @@ async function request<T>(
       method,
       headers: { ...(json ? { 'content-type': 'application/json' } : {}), ...headers },
       ...(body === undefined ? {} : { body: json ? JSON.stringify(body) : body }),
+      ...(signal ? { signal } : {}),
     });
   } catch {
+    if (signal?.aborted) throw new ApiProblem(0, 'stopped', 'This was stopped.');
     trouble.set('The server cannot be reached.');
     throw new ApiProblem(
       0,
@@ -82,7 +85,8 @@ export async function send<T = void>(
 }
 
 /** Asks a question whose answer depends on a body and changes nothing. */
-export const ask = <T>(url: string, body: object): Promise<T> => request<T>('POST', url, body);
+export const ask = <T>(url: string, body: object, signal?: AbortSignal): Promise<T> =>
+  request<T>('POST', url, body, {}, signal);
 
 /** Asks anew for everything that is shown. */
 export const refresh = (): Promise<unknown> => mutate(() => true);

@@ -420,6 +420,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/courses/{course}/data-sets/{dataSet}/descriptions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["DataSetsController_describe"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/courses/{course}/data-sets/{dataSet}/prepare-preview": {
         parameters: {
             query?: never;
@@ -468,6 +484,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/courses/{course}/data-sets/{dataSet}/split-record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["SplitsController_record"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/courses/{course}/data-sets/{dataSet}/splits": {
         parameters: {
             query?: never;
@@ -478,6 +510,54 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["SplitsController_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/{course}/data-sets/{dataSet}/fold-preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["FoldsController_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/{course}/data-sets/{dataSet}/fold-sets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["FoldsController_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/{course}/data-sets/{dataSet}/fold-sets/{foldSet}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["FoldsController_table"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -944,6 +1024,10 @@ export interface components {
         DataSetDetail: {
             id: string;
             name: string;
+            /** @description What columns mean, by their names. */
+            descriptions: {
+                [key: string]: string;
+            };
             version: number;
             rows: number;
             /** @description The steps that led to this version from the raw table, and what each did; none for a raw table itself. */
@@ -961,19 +1045,27 @@ export interface components {
             /** @description Null until the instructor has marked the columns. */
             roles: components["schemas"]["Roles"] | null;
             splits: components["schemas"]["SplitInfo"][];
+            foldSets: components["schemas"]["FoldSetInfo"][];
             exercises: components["schemas"]["ExerciseUse"][];
         };
-        /** @description One step of a preparation: a kind, and the value of each of its parameters by its key. */
+        /** @description One step of a preparation. */
         Step: {
             kind: string;
             values: {
-                [key: string]: components["schemas"]["StepValue"];
+                [key: string]: components["schemas"]["PlanValue"];
             };
             /** @description Kept in the list, and passed over. */
             off?: boolean;
         };
-        /** @description A value as a step holds it before it is known to fit its parameter. */
-        StepValue: string | number | string[] | string[][];
+        /** @description Something planned: its kind, and the value of each of the kind's parameters by its key. */
+        Planned: {
+            kind: string;
+            values: {
+                [key: string]: components["schemas"]["PlanValue"];
+            };
+        };
+        /** @description A value before it is known to fit its parameter. */
+        PlanValue: string | number | string[] | string[][];
         /** @description What a step did to the table that it was given. */
         StepEffect: {
             rowsBefore: number;
@@ -1066,6 +1158,10 @@ export interface components {
             /** @description Names each row; null where rows get numbers of their own when a pack is made. */
             identifier: string | null;
             group: string | null;
+            /** @description In whose order time runs. */
+            time: string | null;
+            /** @description How much each row counts while a model learns. It is no feature. */
+            weight: string | null;
             /** @description Known only after the outcome, or otherwise not for students. */
             withheld: string[];
         };
@@ -1078,22 +1174,13 @@ export interface components {
             consequences: components["schemas"]["SplitConsequences"];
             createdAt: string;
         };
-        /** @description How a table's rows are to be parted. Shares are whole percentages that sum to 100. */
-        SplitPlan: {
-            shares: {
-                training: number;
-                validation: number;
-                heldout: number;
-            };
-            /** @description Column whose values get equal shares in every part. */
-            stratify: string | null;
-            /** @description Column whose values are never parted. */
-            group: string | null;
-            seed: number;
-        };
+        /** @description How a table's rows are to be parted into training, validation and held-out rows, as one sentence. */
+        SplitPlan: components["schemas"]["Planned"];
         SplitConsequences: {
             unlabelled: number;
             repeated: number;
+            /** @description Rows that the plan itself leaves out: those in a gap. */
+            leftOut: number;
             parts: components["schemas"]["PartSummary"][];
             labels: string[];
             drift: components["schemas"]["Drift"][];
@@ -1167,6 +1254,19 @@ export interface components {
             part: components["schemas"]["PartName"];
             rows: number;
         };
+        /** @description Folds that are kept. */
+        FoldSetInfo: {
+            id: string;
+            method: string;
+            plan: components["schemas"]["FoldSentence"];
+            splitId: string | null;
+            folds: number;
+            repeats: number;
+            rows: number;
+            createdAt: string;
+        };
+        /** @description How folds are to be made, as one sentence. */
+        FoldSentence: components["schemas"]["Planned"];
         /** @description An exercise that uses a split of a data set. */
         ExerciseUse: {
             id: string;
@@ -1285,6 +1385,79 @@ export interface components {
         KeepSteps: {
             steps: components["schemas"]["Step"][];
         };
+        /** @description How a plan's figures vary over twenty draws. */
+        SplitDraws: components["schemas"]["SplitRecord"];
+        /** @description How the figures of a plan vary from draw to draw. The first is the plan's own. */
+        SplitRecord: {
+            /** @description What `target` is: the label whose share it is, or null for the mean of a number. */
+            label: string | null;
+            draws: components["schemas"]["SplitDraw"][];
+        };
+        /** @description Figures of one draw of a plan. */
+        SplitDraw: {
+            /** @description The seed, or the text that is hashed with. */
+            seed: string;
+            heldout: number;
+            /** @description Share of the positive class (of the most frequent one among several) among the held-out rows; the mean of a number. */
+            target: number | null;
+            /** @description The largest standardised difference of a feature of numbers between training and held-out rows; null without one. */
+            drift: {
+                column: string;
+                value: number;
+            } | null;
+            /** @description Area by which a classifier tells training from held-out rows; null where it cannot be judged. */
+            apart: number | null;
+        };
+        /** @description Folds that are to be made: of the training rows of a split, or of all rows that take part. */
+        FoldRequest: {
+            plan: components["schemas"]["FoldSentence"];
+            splitId: string | null;
+        };
+        FoldAnswer: components["schemas"]["FoldConsequences"];
+        FoldConsequences: {
+            rows: number;
+            /** @description Folds in each repeat, and repeats. */
+            count: number;
+            repeats: number;
+            smallest: number;
+            largest: number;
+            /** @description The first folds of the first repeat, at most `MOST_FOLDS`. */
+            folds: components["schemas"]["FoldSummary"][];
+            labels: string[];
+            checks: components["schemas"]["Check"][];
+            /** @description Of the same folds: tested rows by group, or by class. */
+            map: components["schemas"]["FoldCell"][];
+            time: {
+                column: string;
+                isDate: boolean;
+            } | null;
+        };
+        /** @description One fold of the first repeat. */
+        FoldSummary: {
+            tested: number;
+            training: number;
+            /** @description Of the tested rows, by label in label order; for a numeric target by its fifths. */
+            classes: components["schemas"]["ClassShare"][];
+            /** @description Mean of a numeric target over the tested rows. */
+            targetMean: number | null;
+            /** @description First and last time of training and of testing, where folds follow time. */
+            span: {
+                training: number[];
+                tested: number[];
+            } | null;
+        };
+        /** @description How many rows of one stack a fold tests. */
+        FoldCell: {
+            fold: number;
+            stack: string;
+            rows: number;
+        };
+        /** @description What columns mean, in words, by their names. */
+        ColumnDescriptions: {
+            descriptions: {
+                [key: string]: string;
+            };
+        };
         RowPage: {
             columns: string[];
             offset: number;
@@ -1300,6 +1473,8 @@ export interface components {
         };
         ExerciseSettings: {
             splitId: string;
+            /** @description Folds over the training rows that go into the pack; null for none. */
+            foldSetId: string | null;
             title: string;
             /** @description Markdown. */
             brief: string;
@@ -1343,6 +1518,8 @@ export interface components {
         };
         ExerciseDetail: {
             splitId: string;
+            /** @description Folds over the training rows that go into the pack; null for none. */
+            foldSetId: string | null;
             title: string;
             /** @description Markdown. */
             brief: string;
@@ -2485,6 +2662,37 @@ export interface operations {
             };
         };
     };
+    DataSetsController_describe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dataSet: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ColumnDescriptions"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     PreparationController_preview: {
         parameters: {
             query?: never;
@@ -2584,6 +2792,39 @@ export interface operations {
             };
         };
     };
+    SplitsController_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dataSet: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SplitPlan"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SplitDraws"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     SplitsController_keep: {
         parameters: {
             query?: never;
@@ -2606,6 +2847,100 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Created"];
                 };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    FoldsController_preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dataSet: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FoldRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoldAnswer"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    FoldsController_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dataSet: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FoldRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Created"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    FoldsController_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dataSet: string;
+                foldSet: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: {
                 headers: {

@@ -1,6 +1,13 @@
 import { createContext, useContext, useState } from 'react';
 import { Outlet, useParams } from 'react-router';
-import { counted, stepKindOf, type SplitConsequences, type Step, type StepEffect } from '@modest-sieve/core';
+import {
+  counted,
+  stepKindOf,
+  type GivenColumn,
+  type SplitConsequences,
+  type Step,
+  type StepEffect,
+} from '@modest-sieve/core';
 import { useAnswer, type Schemas } from '../api/client.js';
 import { useCourseApi } from '../api/course.js';
 import { Answer } from '../kit/states.js';
@@ -27,6 +34,10 @@ export function useDataSet(): DataSetHere {
   if (!here) throw new Error('this part stands within a data set');
   return here;
 }
+
+/** The columns as the sentences of plans choose among them. */
+export const givenColumns = ({ profile }: Schemas['DataSetDetail']): readonly GivenColumn[] =>
+  profile.map(({ name, kind, top }) => ({ name, kind, values: top.map(({ value }) => value) }));
 
 /** A data set: its title, the strip, and the desk of the stage that is open. */
 export function DataSetPage() {
@@ -79,5 +90,6 @@ function aside(data: Schemas['DataSetDetail']): string {
   const parts = [`version ${data.version}`, counted(data.profile.length, 'column')];
   if (data.roles) parts.push(`target ${data.roles.target}`);
   if (data.roles?.group) parts.push(`groups ${data.roles.group}`);
+  if (data.roles?.time) parts.push(`time ${data.roles.time}`);
   return parts.join(' · ');
 }

@@ -1,11 +1,13 @@
 import { Box, chakra, Flex, Text } from '@chakra-ui/react';
-import { metricNamed } from '@modest-sieve/core';
+import { counted, metricNamed } from '@modest-sieve/core';
 import { useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { send, useAnswer, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
 import { Action } from '../kit/action.js';
 import { TwiceAction } from '../kit/twice-action.js';
+import { momentText } from '../kit/format.js';
+import { PlanChoice, PlanSentence } from '../kit/plan-sentence.js';
 import { Brief } from '../kit/markdown.js';
 import { Answer, Complaint, Empty } from '../kit/states.js';
 import { Subtitle } from '../kit/title.js';
@@ -45,6 +47,7 @@ export function Composer() {
             target={target}
             sd={sd}
             about={data.name}
+            foldSets={data.foldSets}
           />
         );
       }}
@@ -58,9 +61,10 @@ export function DraftComposer({ exercise }: { exercise: Schemas['ExerciseDetail'
   const dataSet = useAnswer<'DataSetDetail'>(
     exercise.dataSet ? address('data-sets', exercise.dataSet.id) : null,
   );
-  const { splitId, title, brief, metric, scheme, attempts, counts, deadline, feedback } = exercise;
+  const { splitId, foldSetId, title, brief, metric, scheme, attempts, counts, deadline, feedback } = exercise;
   const [start] = useState<Settings>({
     splitId,
+    foldSetId,
     title,
     brief,
     metric,
@@ -79,6 +83,7 @@ export function DraftComposer({ exercise }: { exercise: Schemas['ExerciseDetail'
       target={exercise.target}
       sd={sd}
       about={exercise.dataSet?.name ?? ''}
+      foldSets={dataSet.data?.foldSets ?? []}
       exercise={exercise}
     />
   );
@@ -93,11 +98,12 @@ interface SheetProps {
   readonly target: string;
   readonly sd: number;
   readonly about: string;
+  readonly foldSets: Schemas['DataSetDetail']['foldSets'];
   readonly exercise?: Schemas['ExerciseDetail'];
 }
 
 /** The sheet as students will see it, edited in place, with key and marks beside it. */
-function Sheet({ start, task, target, sd, about, exercise }: SheetProps) {
+function Sheet({ start, task, target, sd, about, foldSets, exercise }: SheetProps) {
   const address = useCourseApi();
   const { id: courseId } = useCourse();
   const navigate = useNavigate();
@@ -177,8 +183,52 @@ function Sheet({ start, task, target, sd, about, exercise }: SheetProps) {
           <Complaint>{doing.problem?.message ?? exercise?.problem?.message}</Complaint>
         </>
       }
-      right={<MarkingSentences settings={settings} task={task} sd={sd} onChange={setSettings} />}
+      right={
+        <>
+          <MarkingSentences settings={settings} task={task} sd={sd} onChange={setSettings} />
+          <PackSentence settings={settings} foldSets={foldSets} onChange={setSettings} />
+        </>
+      }
     />
+  );
+}
+
+/** Whether folds of the training rows go into the pack. */
+function PackSentence({
+  settings,
+  foldSets,
+  onChange,
+}: {
+  settings: Settings;
+  foldSets: SheetProps['foldSets'];
+  onChange: (settings: Settings) => void;
+}) {
+  const { timeZone } = useCourse();
+  const { splitId, foldSetId } = settings;
+  const ours = foldSets.filter((set) => set.splitId === splitId);
+  if (ours.length === 0 && foldSetId === null) return null;
+  const choices = ours.map(({ id, folds, repeats, createdAt }) => ({
+    value: id,
+    text: `${counted(folds, 'fold')}${repeats > 1 ? ` ${repeats} times over` : ''}, kept ${momentText(createdAt, timeZone)}`,
+  }));
+  const isKnown = foldSetId === null || ours.some(({ id }) => id === foldSetId);
+  return (
+    <Box mt={5}>
+      <PlanSentence label="What else the pack holds">
+        Beside the rows the pack holds{' '}
+        <PlanChoice
+          label="folds in the pack"
+          value={foldSetId ?? ''}
+          choices={[
+            { value: '', text: 'no folds' },
+            ...(isKnown ? [] : [{ value: foldSetId, text: 'folds of an earlier version' }]),
+            ...choices,
+          ]}
+          onChange={(value) => onChange({ ...settings, foldSetId: value || null })}
+        />
+        .
+      </PlanSentence>
+    </Box>
   );
 }
 

@@ -41,6 +41,7 @@ export function firstSettings(
   const key = task === 'multiclass' ? 'accuracy' : (metric?.key ?? 'accuracy');
   return {
     splitId,
+    foldSetId: null,
     title: `Predict ${target}`,
     brief: `Fit a model on the training rows and predict **${target}** for the held-out rows.`,
     metric: key,

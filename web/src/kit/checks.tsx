@@ -18,8 +18,20 @@ export function CheckList({ checks, label }: { checks: readonly Check[]; label: 
   );
 }
 
+/** Whether a check holds, as a mark to see and a word to hear. */
+export function OutcomeMark({ outcome }: { outcome: Outcome }) {
+  const { mark, word, colour } = MARKS[outcome];
+  return (
+    <Text as="span" color={colour} fontWeight={700}>
+      <span aria-hidden>{mark}</span>
+      <Box as="span" srOnly>
+        {word}:
+      </Box>
+    </Text>
+  );
+}
+
 function CheckLine({ check }: { check: Check }) {
-  const { mark, word, colour } = MARKS[check.outcome];
   const detail = [
     check.measured,
     check.outcome === 'holds' || !check.expected ? null : `expected ${check.expected}`,
@@ -36,11 +48,8 @@ function CheckLine({ check }: { check: Check }) {
       data-check={check.id}
       data-outcome={check.outcome}
     >
-      <Text as="span" color={colour} fontWeight={700} w="14px" flexShrink={0}>
-        <span aria-hidden>{mark}</span>
-        <Box as="span" srOnly>
-          {word}:
-        </Box>
+      <Text as="span" w="14px" flexShrink={0}>
+        <OutcomeMark outcome={check.outcome} />
       </Text>
       <Box minW={0} overflowWrap="anywhere">
         <Text fontSize="14px">{check.message}</Text>

@@ -1,5 +1,5 @@
 import { Box, Text } from '@chakra-ui/react';
-import { counted, type PartName, type SplitConsequences } from '@modest-sieve/core';
+import { count, counted, type PartName, type SplitConsequences } from '@modest-sieve/core';
 import { PARTS } from './parts.js';
 
 const TILE = 6;
@@ -84,7 +84,7 @@ export function PartMap({
       </svg>
       {rowsPerTile > 1 ? (
         <Text fontSize="12.5px" color="quiet">
-          One tile for {rowsPerTile} rows.
+          One tile for {count(rowsPerTile)} rows; what has fewer has one tile too.
         </Text>
       ) : null}
     </Box>
@@ -107,7 +107,8 @@ function Tiles({
   const tiles: { part: PartName; filled: boolean }[] = [];
   for (const cell of cells) {
     const filled = positive === null || cell.label === positive;
-    for (let n = Math.round(cell.rows / rowsPerTile); n > 0; n--) tiles.push({ part: cell.part, filled });
+    for (let n = Math.max(1, Math.round(cell.rows / rowsPerTile)); n > 0; n--)
+      tiles.push({ part: cell.part, filled });
   }
   return (
     <>

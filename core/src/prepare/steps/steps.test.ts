@@ -2,8 +2,9 @@ import { describe, expect, it } from '@jest/globals';
 import { iris, tableOf, testFile } from '../../../test/files.js';
 import { cellText, columnNamed, isCoded, type Column, type Table } from '../../table/table.js';
 import { prepare } from '../prepare.js';
-import type { StepValue } from '../parameter.js';
-import { newStep, STEP_KINDS } from '../registry.js';
+import type { PlanValue } from '../../sentence/parameter.js';
+import { newPlan } from '../../sentence/sentence.js';
+import { STEP_KINDS } from '../registry.js';
 
 /** pandas and scikit-learn on the same table: test/reference/prepare.py. */
 const reference = JSON.parse(new TextDecoder().decode(testFile('reference/prepare.json'))) as Record<
@@ -42,10 +43,10 @@ function blanked(): Table {
 }
 
 /** What a step makes of a table; the values of its parameters that are not given are those it begins with. */
-function done(table: Table, kind: string, values: Record<string, StepValue>): Table {
+function done(table: Table, kind: string, values: Record<string, PlanValue>): Table {
   const found = STEP_KINDS.find(({ key }) => key === kind);
   if (!found) throw new Error(`no step ${kind}`);
-  const step = newStep(found, table.columns);
+  const step = newPlan(found, table.columns);
   const prepared = prepare(table, [{ kind, values: { ...step.values, ...values } }]);
   const problem = prepared.effects[0]?.problem;
   if (problem) throw new Error(problem.message);
@@ -81,7 +82,7 @@ const [LENGTH, WIDTH, PETAL, , SPECIES] = iris().columns.map(({ name }) => name)
 ];
 
 describe('steps give what pandas and scikit-learn give', () => {
-  const on = (kind: string, values: Record<string, StepValue>) => done(blanked(), kind, values);
+  const on = (kind: string, values: Record<string, PlanValue>) => done(blanked(), kind, values);
 
   it('dropping rows', () => {
     expectAs('drop any', on('drop-missing', { how: 'any' }));

@@ -19,6 +19,8 @@ interface ApiTypes {
   PrepareAnswer: Api.PrepareAnswer;
   SplitInfo: Api.SplitInfo;
   SplitConsequences: Api.SplitInfo['consequences'];
+  SplitDraws: Api.SplitDraws;
+  FoldAnswer: Api.FoldAnswer;
   ExerciseSummary: Api.ExerciseSummary;
   ExerciseDetail: Api.ExerciseDetail;
   ReceiptInfo: Api.ReceiptInfo;

@@ -1,24 +1,32 @@
 import {
+  assignmentOf,
   cellText,
   chooseRows,
   checkRoles,
   columnNamed,
+  count,
   decodeColumn,
   encodeColumn,
   findingsOf,
   firstProblem,
+  foldConsequences,
+  foldCsv,
+  foldPlanOf,
   formatOf,
   labelsOf,
+  makeFolds,
   makePack,
   markSubmission,
-  methodOf,
   metricNamed,
   prepare,
   previewPreparation,
   profileTable,
   readTable,
   rolesAfter,
+  rowNames,
+  SieveError,
   splitConsequences,
+  splitRecord,
   splitRows,
   suggestTask,
   targetByValue,
@@ -27,6 +35,10 @@ import {
   type AnswerKey,
   type ColumnProfile,
   type Findings,
+  type FoldAssignment,
+  type FoldConsequences,
+  type FoldSentence,
+  type Kinded,
   type MarkScheme,
   type Pack,
   type PreparePreview,
@@ -36,6 +48,7 @@ import {
   type RowSelection,
   type SplitConsequences,
   type SplitPlan,
+  type SplitRecord,
   type Step,
   type StepEffect,
   type Table,
@@ -91,6 +104,28 @@ const pageOf = (table: Table, rows: readonly number[], firstRow: number): PageOf
 /** Values of a column that are shown beside the target. */
 const MOST_VALUES = 30;
 const MOST_SUGGESTED_LABELS = 100;
+/** Lines that a fold table may have: rows times repeats. */
+const MOST_FOLD_LINES = 20_000_000;
+
+interface FoldedRows {
+  readonly stored: StoredTable;
+  readonly roles: Roles;
+  /** Of the split whose training rows are dealt; null for all rows that take part. */
+  readonly parts: Int8Array | null;
+}
+
+const dealtRows = (table: Table, roles: Roles, parts: Int8Array | null): Uint8Array =>
+  parts ? Uint8Array.from(parts, (part) => (part === 0 ? 1 : 0)) : usableRows(table, roles).usable;
+
+function refuseLong(repeats: number, usable: Uint8Array): void {
+  const lines = repeats * usable.reduce((n, one) => n + one, 0);
+  if (lines > MOST_FOLD_LINES)
+    throw new SieveError(
+      'fold-plan',
+      `${count(repeats)} repeats would make a fold table of ${count(lines)} lines; at most ${count(MOST_FOLD_LINES)} are kept.`,
+      { field: 'repeats' },
+    );
+}
 
 /** What runs in worker threads. Arguments and results are plain data. */
 export const TASKS = {
@@ -206,8 +241,16 @@ export const TASKS = {
     return { task: suggestTask(column), labels: labelsOf(column).labels.slice(0, MOST_SUGGESTED_LABELS) };
   },
 
-  checkRoles({ stored, names, roles }: { stored: StoredTable; names: string[]; roles: Roles }): null {
-    checkRoles(names, columnNamed(tableOf(stored), roles.target), roles);
+  checkRoles({
+    stored,
+    columns,
+    roles,
+  }: {
+    stored: StoredTable;
+    columns: readonly Kinded[];
+    roles: Roles;
+  }): null {
+    checkRoles(columns, columnNamed(tableOf(stored), roles.target), roles);
     return null;
   },
 
@@ -218,12 +261,35 @@ export const TASKS = {
   } {
     const table = tableOf(stored);
     const used = usableRows(table, roles);
-    const parts = splitRows(table, plan, used.usable);
-    return {
-      parts,
-      method: methodOf(plan),
-      consequences: splitConsequences(table, roles, plan, used, parts),
-    };
+    const split = splitRows(table, plan, used.usable);
+    const { parts, method } = split;
+    return { parts, method, consequences: splitConsequences(table, roles, used, split) };
+  },
+
+  splitRecord({ stored, roles, plan }: { stored: StoredTable; roles: Roles; plan: SplitPlan }): SplitRecord {
+    const table = tableOf(stored);
+    return splitRecord(table, roles, usableRows(table, roles), plan);
+  },
+
+  /** Folds of all rows that take part, or of those that a split trains on. */
+  folds({ stored, roles, parts, plan }: FoldedRows & { plan: FoldSentence }): {
+    assignment: FoldAssignment;
+    consequences: FoldConsequences;
+  } {
+    const table = tableOf(stored);
+    const usable = dealtRows(table, roles, parts);
+    const asked = foldPlanOf(plan, table.columns);
+    const folds = makeFolds(table, asked, usable);
+    refuseLong(folds.tests.length, usable);
+    const consequences = foldConsequences(table, roles, asked, folds, usable);
+    return { assignment: assignmentOf(folds), consequences };
+  },
+
+  foldTable({ stored, roles, parts, folds }: FoldedRows & { folds: FoldAssignment }): string {
+    const table = tableOf(stored);
+    const usable = dealtRows(table, roles, parts);
+    const rows = Int32Array.from(usable.keys()).filter((row) => usable[row] === 1);
+    return foldCsv(rowNames(table, roles.identifier ?? undefined), folds, rows);
   },
 
   pack(request: {
@@ -231,6 +297,8 @@ export const TASKS = {
     roles: Roles;
     plan: SplitPlan;
     parts: Int8Array;
+    folds: FoldAssignment | null;
+    descriptions: Readonly<Record<string, string>>;
     metric: string;
     brief: string;
     feedbackShare: number;

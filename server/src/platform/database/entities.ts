@@ -10,7 +10,12 @@ import {
 import { AnswerKeyRecord } from '../../exercises/answer-key.js';
 import { ExerciseRecord, PackRecord } from '../../exercises/exercise.entity.js';
 import { PasswordLinkRecord, PersonRecord, SessionRecord, TokenRecord } from '../../people/person.entity.js';
-import { SplitAssignment, SplitRecord } from '../../splits/split.entity.js';
+import {
+  FoldAssignmentRecord,
+  FoldSetRecord,
+  SplitAssignment,
+  SplitRecord,
+} from '../../splits/split.entity.js';
 import { ReceiptRecord, ResultRecord, SubmissionRecord } from '../../submissions/submission.entity.js';
 
 /** Every entity, for every connection; what a connection may touch is the database's to say. */
@@ -28,6 +33,8 @@ export const ENTITIES = [
   PreparationRecord,
   SplitRecord,
   SplitAssignment,
+  FoldSetRecord,
+  FoldAssignmentRecord,
   ExerciseRecord,
   PackRecord,
   AnswerKeyRecord,

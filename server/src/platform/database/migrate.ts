@@ -4,6 +4,7 @@ import { DATABASE_ROLES, databasePassword, databaseUser, type Config } from '../
 import { ThePath1763900000001 } from './migrations/0001-the-path.js';
 import { Foundations1764000000002 } from './migrations/0002-foundations.js';
 import { Preparation1764100000003 } from './migrations/0003-preparation.js';
+import { Desks1764200000004 } from './migrations/0004-desks.js';
 
 /** Any number will do, as long as every process of the product takes the same one. */
 const MIGRATION_LOCK = 7_304_118;
@@ -13,7 +14,12 @@ export async function migrate(config: Config): Promise<void> {
   const owner = new DataSource({
     type: 'postgres',
     url: config.ownerUrl,
-    migrations: [ThePath1763900000001, Foundations1764000000002, Preparation1764100000003],
+    migrations: [
+      ThePath1763900000001,
+      Foundations1764000000002,
+      Preparation1764100000003,
+      Desks1764200000004,
+    ],
     migrationsTableName: 'migration',
     applicationName: 'modest-sieve migrate',
   });

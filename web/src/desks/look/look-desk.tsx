@@ -98,7 +98,9 @@ function roleOf(name: string, roles: ReturnType<typeof useDataSet>['dataSet']['r
   if (name === roles.target) return 'target';
   if (name === roles.identifier) return 'identifier';
   if (roles.withheld.includes(name)) return 'withheld';
-  return name === roles.group ? 'group' : null;
+  if (name === roles.weight) return 'weight';
+  if (name === roles.group) return 'group';
+  return name === roles.time ? 'time' : null;
 }
 
 function ColumnLine({

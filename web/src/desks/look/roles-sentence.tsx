@@ -1,5 +1,5 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import type { Roles } from '@modest-sieve/core';
+import { fitsKind, type ColumnKind, type Roles } from '@modest-sieve/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { send, useAnswer } from '../../api/client.js';
@@ -22,6 +22,8 @@ const NOBODY = {
   positive: null,
   identifier: null,
   group: null,
+  time: null,
+  weight: null,
   withheld: [],
 } as const satisfies Roles;
 
@@ -49,9 +51,12 @@ export function RolesSentence() {
   const complete: Roles = { ...roles, task, positive };
   const kept = JSON.stringify(complete) === JSON.stringify(dataSet.roles);
   const others = names.filter((name) => name !== roles.target);
-  const choices = (none: string) => [
+  const kinds = new Map(dataSet.profile.map(({ name, kind }) => [name, kind]));
+  const choices = (none: string, of?: readonly ColumnKind[]) => [
     { value: '', text: none },
-    ...others.map((value) => ({ value, text: value })),
+    ...others
+      .filter((name) => fitsKind(kinds.get(name) ?? 'text', of))
+      .map((value) => ({ value, text: value })),
   ];
 
   return (
@@ -70,6 +75,8 @@ export function RolesSentence() {
               positive: null,
               identifier: roles.identifier === target ? null : roles.identifier,
               group: roles.group === target ? null : roles.group,
+              time: roles.time === target ? null : roles.time,
+              weight: roles.weight === target ? null : roles.weight,
               withheld: roles.withheld.filter((name) => name !== target),
             });
           }}
@@ -110,7 +117,21 @@ export function RolesSentence() {
           choices={choices('column: none')}
           onChange={(value) => setRoles({ ...roles, group: value || null })}
         />{' '}
-        belong together, and students never get{' '}
+        belong together, time runs with{' '}
+        <PlanChoice
+          label="time"
+          value={roles.time ?? ''}
+          choices={choices('column: none', ['time', 'number'])}
+          onChange={(value) => setRoles({ ...roles, time: value || null })}
+        />
+        , rows weigh{' '}
+        <PlanChoice
+          label="weight"
+          value={roles.weight ?? ''}
+          choices={choices('all the same', ['number'])}
+          onChange={(value) => setRoles({ ...roles, weight: value || null })}
+        />
+        , and students never get{' '}
         <PlanSeveral
           label="withheld columns"
           values={roles.withheld}

@@ -1,12 +1,12 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { count, counted, newStep, STEP_KINDS, type PreparePreview, type Step } from '@modest-sieve/core';
+import { count, counted, newPlan, STEP_KINDS, type PreparePreview, type Step } from '@modest-sieve/core';
 import { useEffect } from 'react';
 import { Link } from 'react-router';
-import useSWR from 'swr';
-import { ApiProblem, ask, send } from '../../api/client.js';
+import { send } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
 import { Action, TextAction } from '../../kit/action.js';
 import { DropArea } from '../../kit/drop-area.js';
+import { usePreview, Waiting } from '../../kit/preview.js';
 import { Complaint, Loading } from '../../kit/states.js';
 import { Select } from '../../kit/select.js';
 import { Subtitle } from '../../kit/title.js';
@@ -24,10 +24,10 @@ export function PrepareDesk() {
   const address = useCourseApi();
   const editing = useSteps();
   const { steps, chosen, isKept } = editing;
-  const preview = useSWR<PreparePreview, ApiProblem>(
-    [address('data-sets', dataSet.id, 'prepare-preview'), JSON.stringify([steps, chosen, dataSet.raw])],
-    ([url]: [string]) => ask<PreparePreview>(url, { steps, chosen }),
-    { keepPreviousData: true, revalidateOnFocus: false },
+  const preview = usePreview<PreparePreview>(
+    address('data-sets', dataSet.id, 'prepare-preview'),
+    { steps, chosen },
+    dataSet.raw,
   );
   const { data } = preview;
   useEffect(() => {
@@ -57,6 +57,7 @@ export function PrepareDesk() {
             )}
             <AddStep editing={editing} columns={data?.columns ?? dataSet.profile} />
             <Complaint>{preview.error?.message}</Complaint>
+            <Waiting of={preview} what="Doing the steps" />
             <KeepVersion editing={editing} preview={data} />
           </>
         }
@@ -130,14 +131,14 @@ function AddStep({
   columns,
 }: {
   editing: ReturnType<typeof useSteps>;
-  columns: Parameters<typeof newStep>[1];
+  columns: Parameters<typeof newPlan>[1];
 }) {
   const { steps, chosen, change } = editing;
   const add = (key: string) => {
     const kind = STEP_KINDS.find((one) => one.key === key);
     if (!kind) return;
     const place = chosen === null ? steps.length : chosen + 1;
-    change(steps.toSpliced(place, 0, newStep(kind, columns)), place);
+    change(steps.toSpliced(place, 0, newPlan(kind, columns)), place);
   };
   return (
     <Select

@@ -1,7 +1,7 @@
 import { Box, chakra, Flex, Text } from '@chakra-ui/react';
-import type { GivenColumn, Step, StepEffect } from '@modest-sieve/core';
+import { stepKindOf, type GivenColumn, type Step, type StepEffect } from '@modest-sieve/core';
 import { TextAction } from '../../kit/action.js';
-import { StepSentence, StepText } from './step-sentence.js';
+import { SentenceControls, SentenceText } from '../../kit/sentence.js';
 import type { useSteps } from './use-steps.js';
 import { effectWords } from './words.js';
 
@@ -40,7 +40,7 @@ export function StepList({
               data-step={number + 1}
               onClick={() => editing.choose(number)}
             >
-              {number + 1}. <StepText step={step} />
+              {number + 1}. <SentenceText kind={stepKindOf(step)} plan={step} />
             </chakra.button>
           )}
           <Told step={step} effect={effects[number]} />
@@ -98,7 +98,7 @@ function ChosenStep({
   };
   return (
     <>
-      <StepSentence step={step} given={given} onChange={put} />
+      <SentenceControls kind={stepKindOf(step)} plan={step} given={given} onChange={put} />
       <Flex gap={4} fontSize="14px" wrap="wrap" my={1}>
         {number > 0 ? <TextAction onClick={() => move(-1)}>Earlier</TextAction> : null}
         {number + 1 < steps.length ? <TextAction onClick={() => move(1)}>Later</TextAction> : null}

@@ -44,7 +44,7 @@ export function ReleaseDesk() {
                 <SmallStrip parts={split.consequences.parts} />
                 {split.consequences.parts.map((part) => part.rows).join(' · ')}
               </Cell>
-              <Cell numeric>{split.plan.seed}</Cell>
+              <Cell numeric>{split.plan.values['seed'] ?? '–'}</Cell>
               <Cell>
                 {uses.length === 0
                   ? 'none yet'

@@ -1,9 +1,12 @@
-import type { PartName, SplitPlan } from '@modest-sieve/core';
+import { PART_NAMES, type PartName, type Planned } from '@modest-sieve/core';
 
 /** One share changed: held-out rows make up for training, training for the others, so that they stay 100 %. */
-export function withShare(shares: SplitPlan['shares'], part: PartName, value: number): SplitPlan['shares'] {
-  const next = { ...shares, [part]: value };
-  const balance: PartName = part === 'training' ? 'heldout' : 'training';
-  const rest = 100 - next.training - next.validation - next.heldout;
-  return { ...next, [balance]: next[balance] + rest };
+export function balanced(plan: Planned, changed: string): Planned {
+  const shares = PART_NAMES.map((part) => plan.values[part]);
+  if (!isPart(changed) || !shares.every((share) => typeof share === 'number')) return plan;
+  const balance: PartName = changed === 'training' ? 'heldout' : 'training';
+  const rest = 100 - shares.reduce((sum, share) => sum + share, 0);
+  return { ...plan, values: { ...plan.values, [balance]: Number(plan.values[balance]) + rest } };
 }
+
+const isPart = (key: string): key is PartName => PART_NAMES.some((part) => part === key);

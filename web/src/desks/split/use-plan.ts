@@ -1,44 +1,48 @@
-import { LARGEST_SEED, type SplitPlan } from '@modest-sieve/core';
+import { shownValues, type Planned, type SentenceKind } from '@modest-sieve/core';
+import equal from 'fast-deep-equal';
 import { useSearchParams } from 'react-router';
-import { useDataSet } from '../data-set-page.js';
 
-const DEFAULT_SEED = 2718;
-
-/** The plan that the page's address holds, so that it can be shared and survives a reload. */
-export function usePlan(): { plan: SplitPlan; setPlan: (plan: SplitPlan) => void } {
-  const { dataSet } = useDataSet();
+/** A plan that the page's address holds under a name, so that it can be shared and survives a reload. */
+export function useAddressed(name: string, kinds: readonly SentenceKind[]) {
   const [search, setSearch] = useSearchParams();
-  const start = dataSet.splits[0]?.plan ?? {
-    shares: { training: 80, validation: 0, heldout: 20 },
-    stratify: dataSet.roles?.target ?? null,
-    group: dataSet.roles?.group ?? null,
-    seed: DEFAULT_SEED,
+  return {
+    plan: planIn(search.get(name), kinds),
+    setPlan: (plan: Planned | null) =>
+      setSearch(
+        (old) => {
+          const next = new URLSearchParams(old);
+          if (plan === null) next.delete(name);
+          else next.set(name, JSON.stringify(plan));
+          return next;
+        },
+        { replace: true },
+      ),
   };
-  const shares = search.get('shares')?.split('-').map(Number);
-  const [training, validation, heldout] = shares ?? [];
-  const named = (key: 'stratify' | 'group') => {
-    const name = search.get(key);
-    return name === null ? start[key] : dataSet.profile.some((column) => column.name === name) ? name : null;
-  };
-  const seed = Number(search.get('seed') ?? start.seed);
-  const plan: SplitPlan = {
-    shares:
-      training !== undefined && validation !== undefined && heldout !== undefined
-        ? { training, validation, heldout }
-        : start.shares,
-    stratify: named('stratify'),
-    group: named('group'),
-    seed: Number.isInteger(seed) && seed >= 0 && seed <= LARGEST_SEED ? seed : DEFAULT_SEED,
-  };
-  const setPlan = (next: SplitPlan) =>
-    setSearch(
-      {
-        shares: [next.shares.training, next.shares.validation, next.shares.heldout].join('-'),
-        stratify: next.stratify ?? '',
-        group: next.group ?? '',
-        seed: String(next.seed),
-      },
-      { replace: true },
-    );
-  return { plan, setPlan };
+}
+
+/** The plan that a text holds; null for anything that is none. */
+export function planIn(text: string | null, kinds: readonly SentenceKind[]): Planned | null {
+  if (text === null) return null;
+  try {
+    const { kind, values } = JSON.parse(text) as Partial<Planned>;
+    const known = kinds.find(({ key }) => key === kind);
+    return known && typeof values === 'object' ? { kind: known.key, values } : null;
+  } catch {
+    return null;
+  }
+}
+
+/** Whether two plans ask for the same, whatever parameters that do not count hold. */
+export function samePlan(kinds: readonly SentenceKind[], a: Planned, b: Planned): boolean {
+  const kind = kinds.find(({ key }) => key === a.kind);
+  return kind !== undefined && a.kind === b.kind && equal(shownValues(kind, a), shownValues(kind, b));
+}
+
+/** A plan of another kind that keeps what both have in common. */
+export function turnedInto(begun: Planned, from: Planned): Planned {
+  const kept = Object.entries(begun.values).map(([key, value]) => {
+    const other = from.values[key];
+    return [key, other !== undefined && typeof other === typeof value ? other : value] as const;
+  });
+  return { ...begun, values: Object.fromEntries(kept) };
 }

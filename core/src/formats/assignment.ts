@@ -1,4 +1,6 @@
-import { cellText, columnNamed, isMissing, SieveError, writeRecords, type Table } from '@modest-sieve/core';
+import { SieveError } from '../errors.js';
+import { cellText, columnNamed, isMissing, type Table } from '../table/table.js';
+import { writeRecords } from './csv/write.js';
 
 /** What names the rows of a table in an assignment file: a column, or positions from 0. */
 export interface RowNames {

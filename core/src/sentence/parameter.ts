@@ -1,5 +1,5 @@
 import { SieveError } from '../errors.js';
-import { noSuchColumn, type Column, type ColumnKind, type Table } from '../table/table.js';
+import { noSuchColumn, type Column, type ColumnKind } from '../table/table.js';
 
 interface Common {
   /** What the control of the sentence is called for whoever does not see it. */
@@ -85,14 +85,14 @@ type ValueOf<P extends Parameter> =
 
 export type ValuesOf<P extends Parameters> = { readonly [K in keyof P]: ValueOf<P[K]> };
 
-/** A value as a step holds it before it is known to fit its parameter. */
-export type StepValue = string | number | readonly string[] | readonly (readonly string[])[];
+/** A value before it is known to fit its parameter. */
+export type PlanValue = string | number | readonly string[] | readonly (readonly string[])[];
 
 /** As much of a column as choosing one takes. */
 export type Kinded = Pick<Column, 'name' | 'kind'>;
 
-/** What a parameter holds when a step is begun. */
-export function startOf(parameter: Parameter, columns: readonly Kinded[]): StepValue {
+/** What a parameter holds when a sentence is begun. */
+export function startOf(parameter: Parameter, columns: readonly Kinded[]): PlanValue {
   switch (parameter.type) {
     case 'columns':
     case 'texts':
@@ -113,24 +113,29 @@ export function startOf(parameter: Parameter, columns: readonly Kinded[]): StepV
 }
 
 /**
- * Makes sure that a value is what a parameter takes, in a table.
+ * Makes sure that a value is what a parameter takes, beside the columns that there are.
  *
- * @throws SieveError `step` with the key of the parameter as its field, `no-such-column`
+ * @throws SieveError `plan-value` with the key of the parameter as its field, `no-such-column`
  */
-export function checkValue(key: string, parameter: Parameter, value: unknown, table: Table): void {
-  const fail = (message: string) => new SieveError('step', message, { field: key });
+export function checkValue(
+  key: string,
+  parameter: Parameter,
+  value: unknown,
+  columns: readonly Kinded[],
+): void {
+  const fail = (message: string) => new SieveError('plan-value', message, { field: key });
   const { label } = parameter;
   switch (parameter.type) {
     case 'columns':
       if (!isTexts(value)) throw fail(`${label}: names of columns are needed.`);
       if (value.length === 0 && parameter.none === undefined) throw fail(`Choose ${label}.`);
-      for (const name of value) checkColumn(key, name, parameter, table);
+      for (const name of value) checkColumn(key, name, parameter, columns);
       return;
     case 'column':
       if (typeof value !== 'string') throw fail(`${label}: the name of a column is needed.`);
       if (value === '' && parameter.none !== undefined) return;
       if (value === '') throw fail(`Choose ${label}.`);
-      checkColumn(key, value, parameter, table);
+      checkColumn(key, value, parameter, columns);
       return;
     case 'choice':
       if (!parameter.choices.some((choice) => choice.value === value))
@@ -175,13 +180,13 @@ function checkColumn(
   key: string,
   name: string,
   { of, label }: ColumnsParameter | ColumnParameter,
-  table: Table,
+  columns: readonly Kinded[],
 ): void {
-  const column = table.columns.find((c) => c.name === name);
+  const column = columns.find((c) => c.name === name);
   if (!column) throw new SieveError('no-such-column', noSuchColumn(name).message, { field: key });
   if (!fitsKind(column.kind, of))
     throw new SieveError(
-      'step',
+      'plan-value',
       `${name} holds ${KIND_WORDS[column.kind]}; ${label} must hold ${(of ?? []).map((kind) => KIND_WORDS[kind]).join(' or ')}.`,
       { field: key },
     );

@@ -2,21 +2,20 @@ import { Text } from '@chakra-ui/react';
 import {
   fitsKind,
   LARGEST_SEED,
-  stepKindOf,
   type GivenColumn,
   type Parameter,
-  type Step,
-  type StepValue,
+  type Planned,
+  type PlanValue,
+  type SentenceKind,
 } from '@modest-sieve/core';
 import { Fragment, type ReactNode } from 'react';
-import { PlanChoice, PlanNumber, PlanSentence, PlanSeveral } from '../../kit/plan-sentence.js';
-import { PlanPairs, PlanText, PlanTexts } from '../../kit/plan-text.js';
+import { PlanChoice, PlanNumber, PlanSentence, PlanSeveral } from './plan-sentence.js';
+import { PlanPairs, PlanText, PlanTexts } from './plan-text.js';
 
-/** The pieces of a step's sentence: its words, and the parameters between them. */
-function pieces(step: Step): { text: string; key: string | null }[] {
-  const kind = stepKindOf(step);
+/** The pieces of a sentence: its words, and the parameters between them. */
+function pieces(kind: SentenceKind, { values }: Planned): { text: string; key: string | null }[] {
   return kind
-    .sentence(step.values)
+    .sentence(values)
     .split(/(\{\w+\})/)
     .filter((part) => part !== '')
     .map((part) => {
@@ -25,17 +24,16 @@ function pieces(step: Step): { text: string; key: string | null }[] {
     });
 }
 
-/** A step as a sentence to read. */
-export function StepText({ step }: { step: Step }) {
-  const { parameters } = stepKindOf(step);
+/** A plan as a sentence to read. */
+export function SentenceText({ kind, plan }: { kind: SentenceKind; plan: Planned }) {
   return (
     <>
-      {pieces(step).map(({ text, key }, i) => {
-        const parameter = key === null ? undefined : parameters[key];
+      {pieces(kind, plan).map(({ text, key }, i) => {
+        const parameter = key === null ? undefined : kind.parameters[key];
         if (key === null || !parameter) return <Fragment key={i}>{text}</Fragment>;
         return (
           <Text as="b" key={i} overflowWrap="anywhere">
-            {valueWords(parameter, step.values[key])}
+            {valueWords(parameter, plan.values[key])}
           </Text>
         );
       })}
@@ -43,7 +41,7 @@ export function StepText({ step }: { step: Step }) {
   );
 }
 
-function valueWords(parameter: Parameter, value: StepValue | undefined): string {
+function valueWords(parameter: Parameter, value: PlanValue | undefined): string {
   const none = ('none' in parameter ? parameter.none : undefined) ?? '…';
   switch (parameter.type) {
     case 'choice':
@@ -65,31 +63,38 @@ function valueWords(parameter: Parameter, value: StepValue | undefined): string 
   }
 }
 
-/** A step as a sentence whose words are its controls. */
-export function StepSentence({
-  step,
+/** A plan as a sentence whose words are its controls. */
+export function SentenceControls<P extends Planned>({
+  kind,
+  plan,
+  label = kind.title,
   given,
+  before,
   onChange,
 }: {
-  step: Step;
-  /** The columns that it is given; empty until they are known. */
+  kind: SentenceKind;
+  plan: P;
+  label?: string;
+  /** The columns that there are; empty until they are known. */
   given: readonly GivenColumn[];
-  onChange: (step: Step) => void;
+  /** What stands before the sentence. */
+  before?: ReactNode;
+  onChange: (plan: P, key: string) => void;
 }) {
-  const kind = stepKindOf(step);
-  const set = (key: string, value: StepValue) =>
-    onChange({ ...step, values: { ...step.values, [key]: value } });
-  const column = given.find(({ name }) => name === step.values['column']);
+  const set = (key: string, value: PlanValue) =>
+    onChange({ ...plan, values: { ...plan.values, [key]: value } }, key);
+  const column = given.find(({ name }) => name === plan.values['column']);
   return (
-    <PlanSentence label={kind.title}>
-      {pieces(step).map(({ text, key }, i) => {
+    <PlanSentence label={label}>
+      {before}
+      {pieces(kind, plan).map(({ text, key }, i) => {
         const parameter = key === null ? undefined : kind.parameters[key];
         if (key === null || !parameter) return <Fragment key={i}>{text}</Fragment>;
         return (
           <Control
             key={key}
             parameter={parameter}
-            value={step.values[key]}
+            value={plan.values[key]}
             given={given}
             suggestions={column?.values ?? []}
             onChange={(value) => set(key, value)}
@@ -100,7 +105,7 @@ export function StepSentence({
   );
 }
 
-const pairsIn = (value: StepValue | undefined): [string, string][] =>
+const pairsIn = (value: PlanValue | undefined): [string, string][] =>
   Array.isArray(value)
     ? value.flatMap((pair) =>
         Array.isArray(pair) ? [[pair[0] ?? '', pair[1] ?? ''] as [string, string]] : [],
@@ -115,10 +120,10 @@ function Control({
   onChange,
 }: {
   parameter: Parameter;
-  value: StepValue | undefined;
+  value: PlanValue | undefined;
   given: readonly GivenColumn[];
   suggestions: readonly string[];
-  onChange: (value: StepValue) => void;
+  onChange: (value: PlanValue) => void;
 }): ReactNode {
   const { label } = parameter;
   const texts = Array.isArray(value) ? value.filter((one): one is string => typeof one === 'string') : [];

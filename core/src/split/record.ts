@@ -1,0 +1,103 @@
+import { SieveError } from '../errors.js';
+import { standardisedDifference } from '../quality/drift.js';
+import { tellApart } from '../quality/tell-apart.js';
+import { at } from '../numbers.js';
+import { strataOf } from './strata.js';
+import { labelsOf } from '../table/labels.js';
+import { featuresOf, type Roles } from '../table/roles.js';
+import { columnNamed, isCoded, type Table } from '../table/table.js';
+import { rowsOfPart } from './parts.js';
+import { LARGEST_SEED } from './plan.js';
+import { splitKindOf, type SplitPlan } from './split-kinds.js';
+import { splitRows } from './split.js';
+import type { UsableRows } from './usable.js';
+
+/** Figures of one draw of a plan. */
+export interface SplitDraw {
+  /** The seed, or the text that is hashed with. */
+  readonly seed: string;
+  readonly heldout: number;
+  /** Share of the positive class (of the most frequent one among several) among the held-out rows; the mean of a number. */
+  readonly target: number | null;
+  /** The largest standardised difference of a feature of numbers between training and held-out rows; null without one. */
+  readonly drift: { readonly column: string; readonly value: number } | null;
+  /** Area by which a classifier tells training from held-out rows; null where it cannot be judged. */
+  readonly apart: number | null;
+}
+
+/** How the figures of a plan vary from draw to draw. The first is the plan's own. */
+export interface SplitRecord {
+  /** What `target` is: the label whose share it is, or null for the mean of a number. */
+  readonly label: string | null;
+  readonly draws: readonly SplitDraw[];
+}
+
+/** Draws in a record. */
+const RECORD_DRAWS = 20;
+
+/**
+ * Draws a plan with the twenty seeds from its own on, so that nobody takes a lucky draw unknowingly.
+ *
+ * @throws SieveError `not-drawn` for a plan that comes out the same each time, and as `splitRows`
+ */
+export function splitRecord(table: Table, roles: Roles, used: UsableRows, plan: SplitPlan): SplitRecord {
+  if (!splitKindOf(plan).isDrawn)
+    throw new SieveError('not-drawn', 'This plan comes out the same each time: there is no luck in it.', {
+      field: 'kind',
+    });
+  const target = columnNamed(table, roles.target);
+  const classes = roles.task === 'regression' ? strataOf(target) : labelsOf(target);
+  const label =
+    roles.task === 'regression' ? null : (roles.positive ?? mostFrequent(classes.labels, classes.codes));
+  const features = featuresOf(table, roles);
+  const draws = Array.from({ length: RECORD_DRAWS }, (_, i): SplitDraw => {
+    const drawn = redrawn(plan, i);
+    const { parts } = splitRows(table, drawn, used.usable);
+    const [training, heldout] = [rowsOfPart(parts, 0), rowsOfPart(parts, 2)];
+    const compared = features.filter(({ name }) => name !== drawn.values['group']);
+    let drift: SplitDraw['drift'] = null;
+    for (const column of compared) {
+      const value = isCoded(column) ? null : standardisedDifference(column.values, training, heldout);
+      if (value !== null && !(drift && drift.value >= value)) drift = { column: column.name, value };
+    }
+    return {
+      seed: String(drawn.values['seed'] ?? drawn.values['salt']),
+      heldout: heldout.length,
+      target:
+        label === null
+          ? meanAt(isCoded(target) ? new Float64Array() : target.values, heldout)
+          : heldout.filter((row) => classes.labels[at(classes.codes, row)] === label).length / heldout.length,
+      drift,
+      apart: tellApart(compared, training, heldout, 0),
+    };
+  });
+  return { label, draws };
+}
+
+/** The plan with the seed so many places on, from the largest back to 0; or with a number after its text. */
+function redrawn(plan: SplitPlan, i: number): SplitPlan {
+  const { seed, salt } = plan.values;
+  const next =
+    typeof seed === 'number'
+      ? { seed: (seed + i) % (LARGEST_SEED + 1) }
+      : { salt: i === 0 ? String(salt) : `${String(salt)}#${i}` };
+  return { ...plan, values: { ...plan.values, ...next } };
+}
+
+function mostFrequent(labels: readonly string[], codes: Int32Array): string {
+  const counts = labels.map(() => 0);
+  for (const code of codes) if (code >= 0) counts[code] = at(counts, code) + 1;
+  return labels[counts.indexOf(Math.max(...counts))] ?? '';
+}
+
+function meanAt(values: Float64Array, rows: Int32Array): number | null {
+  let sum = 0;
+  let n = 0;
+  for (const row of rows) {
+    const value = at(values, row);
+    if (Number.isNaN(value)) continue;
+    sum += value;
+    n++;
+  }
+  return n === 0 ? null : sum / n;
+}

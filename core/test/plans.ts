@@ -1,0 +1,19 @@
+import type { SplitPlan } from '../src/split/split-kinds.js';
+
+interface Draw {
+  readonly shares?: { readonly training: number; readonly validation: number; readonly heldout: number };
+  readonly stratify?: string;
+  readonly group?: string;
+  readonly seed?: number;
+}
+
+/** A plan that draws rows: 80 and 20 %, of nothing equal shares, with seed 1, where nothing else is said. */
+export const draw = ({
+  shares = { training: 80, validation: 0, heldout: 20 },
+  stratify = '',
+  group = '',
+  seed = 1,
+}: Draw = {}): SplitPlan => ({
+  kind: 'draw',
+  values: { sized: 'percent', ...shares, stratify, group, seed },
+});

@@ -1,0 +1,275 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import type { Planned } from '@modest-sieve/core';
+import { strFromU8, unzipSync } from 'fflate';
+import pg from 'pg';
+import { readConfig } from '../src/platform/config/config.js';
+import { migrate } from '../src/platform/database/migrate.js';
+import type { Schemas } from './schemas.js';
+import { asOwner, HOUR, releasedExercise, startWorld, until, Visitor, type World } from './world.js';
+
+type Detail = Schemas['DataSetDetail'];
+
+const DAYS = 60;
+const day = (i: number) => new Date(Date.UTC(2026, 0, 1 + i)).toISOString().slice(0, 10);
+const TABLE = `id,day,hive,weight,sure,lost\n${Array.from(
+  { length: DAYS },
+  (_, i) => `h${i},${day(i)},${'ABCDEFG'[i % 7]},${(i * 7) % 31},${1 + (i % 2)},${i % 3 ? 'no' : 'yes'}`,
+).join('\n')}\n`;
+
+let world: World;
+let ada: Visitor;
+let course: string;
+let dataSet: string;
+
+const detail = async (): Promise<Detail> => (await ada.call<Detail>('GET', dataSet)).body;
+const planned = (kind: string, values: Planned['values']): Planned => ({ kind, values });
+const SHARES = { sized: 'percent', training: 60, validation: 0, heldout: 40 };
+const drawn = planned('draw', { ...SHARES, stratify: 'lost', group: '', seed: 5 });
+const dealt = planned('draw', { k: 4, stratify: 'lost', group: '', repeats: 2, seed: 1 });
+const ROLES = {
+  target: 'lost',
+  task: 'binary',
+  positive: 'yes',
+  identifier: 'id',
+  group: 'hive',
+  time: 'day',
+  weight: 'sure',
+  withheld: [],
+};
+
+beforeAll(async () => {
+  world = await startWorld();
+  ada = await new Visitor(world.address).signUp('Ada Instructor');
+  const { body } = await ada.call<{ id: string }>('POST', '/courses', { name: 'Course', timeZone: 'UTC' });
+  course = `/courses/${body.id}`;
+  await ada.upload(`${course}/data-sets`, 'hives.csv', TABLE);
+  const list = await until(
+    () => ada.call<Schemas['DataSetList']>('GET', `${course}/data-sets`),
+    (answer) => answer.body.dataSets.length > 0,
+  );
+  dataSet = `${course}/data-sets/${list.body.dataSets[0]?.id ?? ''}`;
+  expect((await ada.call('PUT', `${dataSet}/roles`, ROLES)).status).toBe(204);
+});
+afterAll(() => world.stop());
+
+describe('columns', () => {
+  it('have roles of time and weight, which must fit', async () => {
+    expect((await detail()).roles).toMatchObject({ time: 'day', weight: 'sure' });
+    const { status, body } = await ada.call('PUT', `${dataSet}/roles`, {
+      ...ROLES,
+      time: 'hive',
+      group: null,
+    });
+    expect(status).toBe(422);
+    expect(body).toMatchObject({ title: expect.stringContaining('hive holds neither dates nor numbers') });
+  });
+
+  it('are described in words; empty words are none, and unknown columns are refused', async () => {
+    const put = (descriptions: unknown) => ada.call('PUT', `${dataSet}/descriptions`, { descriptions });
+    expect((await put({ weight: ' in kilograms ', hive: '' })).status).toBe(204);
+    expect((await detail()).descriptions).toEqual({ weight: 'in kilograms' });
+    expect(await put({ wieght: 'x' })).toMatchObject({ status: 422, body: { code: 'no-such-column' } });
+    expect((await put({ weight: 3 })).status).toBe(400);
+    expect((await detail()).descriptions).toEqual({ weight: 'in kilograms' });
+  });
+});
+
+describe('a split', () => {
+  const preview = (plan: Planned) =>
+    ada.call<Schemas['DataSetDetail']['splits'][number]['consequences']>(
+      'POST',
+      `${dataSet}/split-preview`,
+      plan,
+    );
+
+  it('in order of time holds out the latest rows, and says that a gap leaves some out', async () => {
+    const { body } = await preview(planned('time', { ...SHARES, time: 'day', gap: 3 }));
+    expect(body.parts.map(({ name, rows }) => [name, rows])).toEqual([
+      ['training', 33],
+      ['heldout', 24],
+    ]);
+    expect(body.leftOut).toBe(3);
+    expect(body.checks.find(({ id }) => id === 'time')?.outcome).toBe('holds');
+  });
+
+  it('at random is told that time overlaps', async () => {
+    const { body } = await preview(drawn);
+    expect(body.checks.find(({ id }) => id === 'time')?.outcome).toBe('fails');
+    expect(body.drift.map(({ column }) => column)).not.toContain('sure');
+  });
+
+  it.each([
+    [planned('nothing', {}), 'There is no way of parting rows “nothing”.'],
+    [planned('draw', { ...drawn.values, heldout: 30 }), 'The shares make 90 %, not 100 %.'],
+    [planned('draw', { ...drawn.values, seed: 'x' }), 'seed: a number is needed.'],
+    [planned('every', { every: 1 }), 'n is at least 2.'],
+    [planned('column', { column: 'hive', heldout: [], validation: [] }), 'Give values that are held out.'],
+  ])('%j is refused with the reason', async (plan, title) => {
+    const { status, body } = await preview(plan);
+    expect({ status, body }).toMatchObject({ status: 422, body: { title } });
+  });
+
+  it('is drawn twenty times for its record; one without luck has none', async () => {
+    const record = (plan: Planned) =>
+      ada.call<Schemas['SplitDraws']>('POST', `${dataSet}/split-record`, plan);
+    const { body } = await record(drawn);
+    expect(body.label).toBe('yes');
+    expect(body.draws).toHaveLength(20);
+    expect(new Set(body.draws.map(({ drift }) => drift?.value)).size).toBeGreaterThan(10);
+    expect(await record(planned('every', { every: 4 }))).toMatchObject({
+      status: 422,
+      body: { code: 'not-drawn' },
+    });
+  });
+});
+
+describe('folds', () => {
+  it('of a split deal its training rows, are kept, and go out as a table and in a pack', async () => {
+    const { body: split } = await ada.call<{ id: string }>('POST', `${dataSet}/splits`, drawn);
+    const request = { plan: dealt, splitId: split.id };
+    const { body: seen } = await ada.call<Schemas['FoldAnswer']>('POST', `${dataSet}/fold-preview`, request);
+    expect([seen.rows, seen.count, seen.repeats, seen.smallest]).toEqual([36, 4, 2, 9]);
+    const { body: made } = await ada.call<{ id: string }>('POST', `${dataSet}/fold-sets`, request);
+    expect((await detail()).foldSets[0]).toMatchObject({
+      id: made.id,
+      splitId: split.id,
+      folds: 4,
+      rows: 36,
+    });
+
+    const { text: csv } = await ada.call('GET', `${dataSet}/fold-sets/${made.id}`);
+    const [header, ...lines] = csv.trim().split('\n');
+    expect(header).toBe('id,repeat,fold');
+    expect(lines).toHaveLength(72);
+    for (const fold of [1, 2, 3, 4])
+      expect(lines.filter((line) => line.endsWith(`,1,${fold}`))).toHaveLength(9);
+
+    const settings = {
+      splitId: split.id,
+      foldSetId: made.id,
+      title: 'With folds',
+      brief: '',
+      metric: 'accuracy',
+      scheme: { nothing: 0.5, most: 0.8, all: 0.9, mostMarks: 8, marks: 10 },
+      attempts: 3,
+      counts: 'best',
+      deadline: new Date(Date.now() + HOUR).toISOString(),
+      feedback: 'rounded',
+    };
+    const { body: exercise } = await ada.call<{ id: string }>('POST', `${course}/exercises`, settings);
+    const path = `${course}/exercises/${exercise.id}`;
+    await ada.call('POST', `${path}/release`);
+    await until(
+      () => ada.call<Schemas['ExerciseDetail']>('GET', path),
+      ({ body }) => body.state !== 'packing',
+    );
+    expect((await ada.call<Schemas['ExerciseDetail']>('GET', path)).body.problem).toBeNull();
+    const { text: zip } = await ada.call('GET', `${path}/pack`);
+    const files = unzipSync(Buffer.from(zip, 'latin1'));
+    const text = (name: string) => strFromU8(files[name] ?? new Uint8Array());
+    expect(text('folds.csv')).toBe(csv);
+    expect(text('columns.csv')).toBe('column,meaning\nweight,in kilograms\n');
+    // The weight is there to learn with, and no feature of the held-out rows.
+    expect(text('training.csv').split('\n')[0]).toBe('id,day,hive,weight,sure,lost');
+    expect(text('held-out.csv').split('\n')[0]).toBe('id,day,hive,weight');
+    const heldout = text('held-out.csv')
+      .split('\n')
+      .slice(1, -1)
+      .map((line) => line.split(',')[0]);
+    expect(heldout.filter((id) => text('folds.csv').includes(`\n${id},`))).toEqual([]);
+  });
+
+  it('of all rows follow time, and cannot go into the pack of a split', async () => {
+    const plan = planned('expanding', { k: 3, time: 'day', gap: 2 });
+    const { body: seen } = await ada.call<Schemas['FoldAnswer']>('POST', `${dataSet}/fold-preview`, {
+      plan,
+      splitId: null,
+    });
+    expect(seen.folds.map(({ tested }) => tested)).toEqual([15, 15, 15]);
+    expect(seen.folds[0]?.span?.training).toEqual([Date.UTC(2026, 0, 1), Date.UTC(2026, 0, 13)]);
+    const { body: made } = await ada.call<{ id: string }>('POST', `${dataSet}/fold-sets`, {
+      plan,
+      splitId: null,
+    });
+    const [split] = (await detail()).splits;
+    const reply = await ada.call('POST', `${course}/exercises`, {
+      splitId: split?.id,
+      foldSetId: made.id,
+      title: 'No',
+      brief: '',
+      metric: 'accuracy',
+      scheme: { nothing: 0.5, most: 0.8, all: 0.9, mostMarks: 8, marks: 10 },
+      attempts: 1,
+      counts: 'best',
+      deadline: new Date(Date.now() + HOUR).toISOString(),
+      feedback: 'rounded',
+    });
+    expect(reply).toMatchObject({ status: 422, body: { code: 'no-such-folds' } });
+  });
+
+  it('of another data set, or of a split of another, are unknown', async () => {
+    const other = await releasedExercise(world);
+    const [theirs] = (await other.instructor.call<Detail>('GET', other.dataSet)).body.splits;
+    const reply = await ada.call('POST', `${dataSet}/fold-preview`, { plan: dealt, splitId: theirs?.id });
+    expect(reply).toMatchObject({ status: 422, body: { code: 'no-such-split' } });
+    const { body: made } = await ada.call<{ id: string }>('POST', `${dataSet}/fold-sets`, {
+      plan: dealt,
+      splitId: null,
+    });
+    const reached = await other.instructor.call('GET', `${other.dataSet}/fold-sets/${made.id}`);
+    expect(reached.status).toBe(404);
+  });
+
+  it('too many to be kept are refused', async () => {
+    const plan = planned('draw', { ...dealt.values, repeats: 1001 });
+    const reply = await ada.call('POST', `${dataSet}/fold-preview`, { plan, splitId: null });
+    expect(reply).toMatchObject({ status: 422, body: { title: 'repeats is at most 1000.' } });
+  });
+});
+
+it('plans and roles that were kept before sentences are put into their form', async () => {
+  const config = readConfig();
+  await asOwner('CREATE DATABASE sieve_old');
+  const url = new URL(config.ownerUrl);
+  url.pathname = '/sieve_old';
+  const own = { ...config, ownerUrl: url.href };
+  await migrate(own);
+  const client = new pg.Client({ connectionString: url.href });
+  await client.connect();
+  const [person, courseId, set, version, roles] = Array.from(
+    { length: 5 },
+    (_, i) => `00000000-0000-4000-8000-00000000000${i}`,
+  );
+  await client.query(`
+    INSERT INTO identity.person (id, name, email, password_hash) VALUES ('${person}', 'Old', 'old@test.example', 'x');
+    INSERT INTO course (id, name, time_zone, join_code) VALUES ('${courseId}', 'Old', 'UTC', 'old');
+    INSERT INTO data_set (id, course_id, name) VALUES ('${set}', '${courseId}', 'Old');
+    INSERT INTO vault.file (sha256, size) VALUES ('f', 1);
+    INSERT INTO data_set_version (id, data_set_id, number, row_count, profile, file_sha256) VALUES ('${version}', '${set}', 1, 1, '[]', 'f');
+    INSERT INTO column_roles (id, version_id, revision, roles, made_by) VALUES ('${roles}', '${version}', 1, '{"target": "y"}', '${person}');
+    INSERT INTO split (version_id, roles_id, method, plan, consequences, made_by) VALUES
+      ('${version}', '${roles}', 'grouped@1', '{"shares": {"training": 70, "validation": 10, "heldout": 20}, "stratify": null, "group": "g", "seed": 9}', '{"repeated": 0}', '${person}');
+    DELETE FROM migration WHERE name = 'Desks1764200000004';
+    ALTER TABLE exercise DROP fold_set_id;
+    DROP TABLE vault.fold_assignment, fold_set;
+    ALTER TABLE import DROP options;
+    ALTER TABLE data_set DROP descriptions;
+  `);
+  await migrate(own);
+  const { rows } = await client.query<{ plan: Planned; consequences: object; roles: object }>(
+    'SELECT s.plan, s.consequences, r.roles FROM split s JOIN column_roles r ON r.id = s.roles_id',
+  );
+  await client.end();
+  expect(rows[0]?.plan.kind).toBe('draw');
+  expect(rows[0]?.plan.values).toMatchObject({
+    training: 70,
+    validation: 10,
+    heldout: 20,
+    stratify: '',
+    group: 'g',
+    seed: 9,
+  });
+  expect(rows[0]?.consequences).toEqual({ repeated: 0, leftOut: 0 });
+  expect(rows[0]?.roles).toEqual({ target: 'y', time: null, weight: null });
+  await asOwner('DROP DATABASE sieve_old');
+});

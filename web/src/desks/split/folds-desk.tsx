@@ -1,0 +1,197 @@
+import { Box, Flex, Text } from '@chakra-ui/react';
+import {
+  count,
+  counted,
+  FOLD_KINDS,
+  foldKindOf,
+  LARGEST_SEED,
+  newFoldPlan,
+  type FoldConsequences,
+  type Roles,
+} from '@modest-sieve/core';
+import { useSearchParams } from 'react-router';
+import { send, type Schemas } from '../../api/client.js';
+import { useCourse, useCourseApi } from '../../api/course.js';
+import { Action } from '../../kit/action.js';
+import { CheckList } from '../../kit/checks.js';
+import { momentText } from '../../kit/format.js';
+import { PlanChoice } from '../../kit/plan-sentence.js';
+import { usePreview, Waiting } from '../../kit/preview.js';
+import { SentenceControls, SentenceText } from '../../kit/sentence.js';
+import { Complaint, Loading } from '../../kit/states.js';
+import { Cell, Ruled } from '../../kit/table.js';
+import { Subtitle } from '../../kit/title.js';
+import { TwoSides } from '../../kit/two-sides.js';
+import { useDoing } from '../../kit/use-doing.js';
+import { givenColumns, useDataSet } from '../data-set-page.js';
+import { FoldMap, FoldTable } from './fold-map.js';
+import { samePlan, turnedInto, useAddressed } from './use-plan.js';
+
+/** How rows are dealt into folds: all of them, or those that a split trains on. */
+export function FoldsDesk() {
+  const { dataSet } = useDataSet();
+  return dataSet.roles ? <FoldsPage roles={dataSet.roles} /> : null;
+}
+
+function FoldsPage({ roles }: { roles: Roles }) {
+  const { dataSet } = useDataSet();
+  const address = useCourseApi();
+  const { timeZone } = useCourse();
+  const doing = useDoing();
+  const addressed = useAddressed('plan', FOLD_KINDS);
+  const [search, setSearch] = useSearchParams();
+  const begun = (kind: string) => newFoldPlan(foldKindOf({ kind }), dataSet.profile, roles);
+  const plan = addressed.plan ?? begun(roles.time === null ? 'draw' : 'expanding');
+  const asked = search.get('of') ?? dataSet.splits[0]?.id ?? '';
+  const splitId = dataSet.splits.some(({ id }) => id === asked) ? asked : null;
+  const request = { plan, splitId };
+  const preview = usePreview<FoldConsequences>(address('data-sets', dataSet.id, 'fold-preview'), request, [
+    roles,
+    dataSet.version,
+  ]);
+  const kept = dataSet.foldSets.find(
+    (set) => set.splitId === splitId && samePlan(FOLD_KINDS, set.plan, plan),
+  );
+  const { seed } = plan.values;
+  return (
+    <TwoSides
+      left={
+        preview.data ? (
+          <Evidence folds={preview.data} />
+        ) : preview.error ? (
+          <Text color="quiet" mt={4}>
+            No folds are made by this plan.
+          </Text>
+        ) : (
+          <Loading what="the folds" />
+        )
+      }
+      right={
+        <>
+          <SentenceControls
+            kind={foldKindOf(plan)}
+            plan={plan}
+            label="Plan of the folds"
+            given={givenColumns(dataSet)}
+            before={
+              <>
+                Make folds of{' '}
+                <PlanChoice
+                  label="rows that are dealt"
+                  value={splitId ?? ''}
+                  choices={[
+                    ...dataSet.splits.map(({ id, createdAt }) => ({
+                      value: id,
+                      text: `training rows of the split kept ${momentText(createdAt, timeZone)}`,
+                    })),
+                    { value: '', text: 'all rows' },
+                  ]}
+                  onChange={(of) =>
+                    setSearch(
+                      (old) => {
+                        const next = new URLSearchParams(old);
+                        next.set('of', of === '' ? 'all' : of);
+                        return next;
+                      },
+                      { replace: true },
+                    )
+                  }
+                />
+                ,{' '}
+                <PlanChoice
+                  label="way of making folds"
+                  value={plan.kind}
+                  choices={FOLD_KINDS.map(({ key, title }) => ({ value: key, text: title }))}
+                  onChange={(to) => addressed.setPlan(turnedInto(begun(to), plan))}
+                />
+                .{' '}
+              </>
+            }
+            onChange={(next) => addressed.setPlan(next)}
+          />
+          <Complaint>{preview.error?.message}</Complaint>
+          <Waiting of={preview} what="Making the folds" />
+          <Flex gap={3} mt={4} align="center" wrap="wrap">
+            <Action
+              busy={doing.busy}
+              disabled={preview.error !== undefined || kept !== undefined}
+              onClick={() =>
+                doing.run(() => send('POST', address('data-sets', dataSet.id, 'fold-sets'), request))
+              }
+            >
+              Keep these folds
+            </Action>
+            {typeof seed === 'number' ? (
+              <Action
+                plain
+                onClick={() =>
+                  addressed.setPlan({ ...plan, values: { ...plan.values, seed: (seed + 1) % LARGEST_SEED } })
+                }
+              >
+                Draw another
+              </Action>
+            ) : null}
+            {kept ? (
+              <Text fontSize="14px" color="quiet" role="status">
+                Kept.
+              </Text>
+            ) : null}
+          </Flex>
+          <Complaint>{doing.problem?.message}</Complaint>
+          <Subtitle>What follows from it</Subtitle>
+          {preview.data && !preview.error ? (
+            <CheckList label="What follows from the folds" checks={preview.data.checks} />
+          ) : null}
+          <KeptFolds sets={dataSet.foldSets} />
+        </>
+      }
+    />
+  );
+}
+
+function Evidence({ folds }: { folds: FoldConsequences }) {
+  const sizes =
+    folds.smallest === folds.largest
+      ? `${count(folds.smallest)} tested in each`
+      : `${count(folds.smallest)} to ${count(folds.largest)} tested in each`;
+  return (
+    <Box>
+      <Subtitle>Which rows each fold tests</Subtitle>
+      <Text fontSize="13.5px" color="quiet" mb={2}>
+        {counted(folds.rows, 'row')} in {counted(folds.count, 'fold')}
+        {folds.repeats > 1 ? `, ${count(folds.repeats)} times over; the first time is shown` : ''}: {sizes}.
+        {folds.count > folds.folds.length ? ` The first ${folds.folds.length} folds are shown.` : ''}
+      </Text>
+      <FoldMap folds={folds} />
+      <FoldTable folds={folds} />
+    </Box>
+  );
+}
+
+function KeptFolds({ sets }: { sets: Schemas['DataSetDetail']['foldSets'] }) {
+  const { dataSet } = useDataSet();
+  const address = useCourseApi();
+  const { timeZone } = useCourse();
+  if (sets.length === 0) return null;
+  return (
+    <>
+      <Subtitle>Folds kept</Subtitle>
+      <Ruled label="Folds kept" headings={[{ text: 'kept' }, { text: 'plan' }, { text: 'table' }]}>
+        {sets.map((set) => (
+          <tr key={set.id}>
+            <Cell nowrap>{momentText(set.createdAt, timeZone)}</Cell>
+            <Cell>
+              <SentenceText kind={foldKindOf(set.plan)} plan={set.plan} />{' '}
+              {set.splitId === null ? 'All rows.' : 'Training rows of a split.'}
+            </Cell>
+            <Cell nowrap>
+              <a href={address('data-sets', dataSet.id, 'fold-sets', set.id)} download>
+                CSV
+              </a>
+            </Cell>
+          </tr>
+        ))}
+      </Ruled>
+    </>
+  );
+}

@@ -1,0 +1,181 @@
+import { Box, Flex, Text } from '@chakra-ui/react';
+import {
+  LARGEST_SEED,
+  newSplitPlan,
+  SPLIT_KINDS,
+  splitKindOf,
+  type Roles,
+  type SplitConsequences,
+  type SplitPlan,
+} from '@modest-sieve/core';
+import { useEffect } from 'react';
+import { Link } from 'react-router';
+import { send } from '../../api/client.js';
+import { useCourseApi } from '../../api/course.js';
+import { Action } from '../../kit/action.js';
+import { CheckList } from '../../kit/checks.js';
+import { PartMap } from '../../kit/part-map.js';
+import { PlanChoice } from '../../kit/plan-sentence.js';
+import { usePreview, Waiting } from '../../kit/preview.js';
+import { SentenceControls } from '../../kit/sentence.js';
+import { Complaint, Loading } from '../../kit/states.js';
+import { Subtitle } from '../../kit/title.js';
+import { TwoSides } from '../../kit/two-sides.js';
+import { useDoing } from '../../kit/use-doing.js';
+import { givenColumns, useDataSet } from '../data-set-page.js';
+import { DriftTable, ShareTable } from './evidence.js';
+import { LeakWatch } from './leak-watch.js';
+import { Luck } from './luck.js';
+import { balanced } from './shares.js';
+import { TwoPlans } from './two-plans.js';
+import { samePlan, turnedInto, useAddressed } from './use-plan.js';
+
+/** How rows are parted: the plan at the right, what follows from it at the left and below. */
+export function PartsDesk() {
+  const { dataSet } = useDataSet();
+  return dataSet.roles ? <Parts roles={dataSet.roles} /> : null;
+}
+
+function Parts({ roles }: { roles: Roles }) {
+  const { dataSet, draw } = useDataSet();
+  const address = useCourseApi();
+  const addressed = useAddressed('plan', SPLIT_KINDS);
+  const aside = useAddressed('beside', SPLIT_KINDS);
+  const doing = useDoing();
+  const begun = (kind: string) => newSplitPlan(splitKindOf({ kind }), dataSet.profile, roles);
+  const plan: SplitPlan =
+    addressed.plan ?? dataSet.splits[0]?.plan ?? begun(roles.time === null ? 'draw' : 'time');
+  const { setPlan } = addressed;
+  const kind = splitKindOf(plan);
+  const preview = usePreview<SplitConsequences>(address('data-sets', dataSet.id, 'split-preview'), plan, [
+    dataSet.roles,
+    dataSet.version,
+  ]);
+  useEffect(() => {
+    draw(preview.data ?? null);
+    return () => draw(null);
+  }, [preview.data, draw]);
+  const kept = dataSet.splits.find((split) => samePlan(SPLIT_KINDS, split.plan, plan));
+  const { seed, salt } = plan.values;
+  const another = () =>
+    setPlan({
+      ...plan,
+      values: {
+        ...plan.values,
+        ...(typeof seed === 'number' ? { seed: (seed + 1) % LARGEST_SEED } : { salt: `${String(salt)}#` }),
+      },
+    });
+  return (
+    <TwoSides
+      left={
+        preview.data ? (
+          <>
+            {aside.plan ? (
+              <TwoPlans
+                plan={plan}
+                now={preview.data}
+                aside={aside.plan}
+                setAside={aside.setPlan}
+                setPlan={setPlan}
+              />
+            ) : null}
+            <Evidence split={preview.data} plan={plan} />
+          </>
+        ) : preview.error ? (
+          <Text color="quiet" mt={4}>
+            No rows are parted by this plan.
+          </Text>
+        ) : (
+          <Loading what="the split" />
+        )
+      }
+      right={
+        <>
+          <SentenceControls
+            kind={kind}
+            plan={plan}
+            label="Plan of the split"
+            given={givenColumns(dataSet)}
+            before={
+              <>
+                Part the rows{' '}
+                <PlanChoice
+                  label="way of parting"
+                  value={plan.kind}
+                  choices={SPLIT_KINDS.map(({ key, title }) => ({ value: key, text: title }))}
+                  onChange={(to) => setPlan(turnedInto(begun(to), plan))}
+                />
+                .{' '}
+              </>
+            }
+            onChange={(next, key) => setPlan(balanced(next, key))}
+          />
+          <Complaint>{preview.error?.message}</Complaint>
+          <Waiting of={preview} what="Parting the rows" />
+          <Flex gap={3} mt={4} align="center" wrap="wrap">
+            <Action
+              busy={doing.busy}
+              disabled={preview.error !== undefined || kept !== undefined}
+              onClick={() => doing.run(() => send('POST', address('data-sets', dataSet.id, 'splits'), plan))}
+            >
+              Keep this split
+            </Action>
+            {kind.isDrawn ? (
+              <Action plain onClick={another}>
+                Draw another
+              </Action>
+            ) : null}
+            {aside.plan ? null : (
+              <Action plain onClick={() => aside.setPlan(plan)}>
+                Put aside to compare
+              </Action>
+            )}
+            {kept ? (
+              <Text fontSize="14px" color="quiet" role="status">
+                Kept. <Link to="../release">Set an exercise on it</Link>
+              </Text>
+            ) : null}
+          </Flex>
+          <Complaint>{doing.problem?.message}</Complaint>
+          <Subtitle>What follows from it</Subtitle>
+          {preview.data && !preview.error ? (
+            <CheckList label="What follows from the split" checks={preview.data.checks} />
+          ) : null}
+          <LeakWatch />
+          {kind.isDrawn ? <Luck plan={plan} /> : null}
+        </>
+      }
+    />
+  );
+}
+
+function Evidence({ split, plan }: { split: SplitConsequences; plan: SplitPlan }) {
+  const { dataSet } = useDataSet();
+  const { roles } = dataSet;
+  const stacks = new Set(split.map.map((cell) => cell.stack));
+  const byLabel = [...stacks].every((stack) => split.labels.includes(stack));
+  const group = plan.values['group'];
+  const what = byLabel
+    ? (roles?.target ?? '')
+    : (((typeof group === 'string' && group) || roles?.group) ?? 'group');
+  return (
+    <Box>
+      <Subtitle>Where each row goes</Subtitle>
+      <Text fontSize="13.5px" color="quiet" mb={2}>
+        One column for each {what}, one tile for each row
+        {roles?.positive && !byLabel
+          ? `; filled: ${roles.target} is ${roles.positive}, open: it is not.`
+          : '.'}
+      </Text>
+      <PartMap map={split.map} positive={byLabel ? null : (roles?.positive ?? null)} what={what} />
+      <Flex gap={8} wrap="wrap">
+        <Box flex="1" minW="340px">
+          <ShareTable split={split} />
+        </Box>
+        <Box flex="1" minW="320px">
+          <DriftTable split={split} />
+        </Box>
+      </Flex>
+    </Box>
+  );
+}

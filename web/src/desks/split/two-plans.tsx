@@ -1,0 +1,119 @@
+import { Flex, Text } from '@chakra-ui/react';
+import { count, splitKindOf, type SplitConsequences, type SplitPlan } from '@modest-sieve/core';
+import type { ReactNode } from 'react';
+import { useCourseApi } from '../../api/course.js';
+import { Action } from '../../kit/action.js';
+import { holdText, OutcomeMark } from '../../kit/checks.js';
+import { percent, valueText } from '../../kit/format.js';
+import { PARTS } from '../../kit/parts.js';
+import { usePreview, Waiting } from '../../kit/preview.js';
+import { SentenceText } from '../../kit/sentence.js';
+import { Complaint } from '../../kit/states.js';
+import { Cell, Ruled } from '../../kit/table.js';
+import { Subtitle } from '../../kit/title.js';
+import { useDataSet } from '../data-set-page.js';
+
+/** A plan that was put aside and the one that is worked on, figure by figure. */
+export function TwoPlans({
+  plan,
+  now,
+  aside,
+  setAside,
+  setPlan,
+}: {
+  plan: SplitPlan;
+  now: SplitConsequences;
+  aside: SplitPlan;
+  setAside: (plan: SplitPlan | null) => void;
+  setPlan: (plan: SplitPlan) => void;
+}) {
+  const { dataSet } = useDataSet();
+  const address = useCourseApi();
+  const url = address('data-sets', dataSet.id, 'split-preview');
+  const other = usePreview<SplitConsequences>(url, aside, [dataSet.roles, dataSet.version]);
+  const line = (name: string, of: (split: SplitConsequences) => ReactNode) => (
+    <tr key={name}>
+      <Cell quiet>{name}</Cell>
+      <Cell>{of(now)}</Cell>
+      <Cell>{other.data ? of(other.data) : '…'}</Cell>
+    </tr>
+  );
+  const checks = [...new Set([...now.checks, ...(other.data?.checks ?? [])].map(({ id }) => id))];
+  return (
+    <>
+      <Subtitle>Two plans</Subtitle>
+      <Ruled
+        label="Two plans"
+        headings={[{ text: 'figure' }, { text: 'this plan' }, { text: 'the one put aside' }]}
+      >
+        <tr>
+          <Cell quiet>plan</Cell>
+          <Cell>
+            <SentenceText kind={splitKindOf(plan)} plan={plan} />
+          </Cell>
+          <Cell>
+            <SentenceText kind={splitKindOf(aside)} plan={aside} />
+          </Cell>
+        </tr>
+        {line('rows', (split) =>
+          split.parts.map(({ name, rows }) => `${PARTS[name].letter} ${count(rows)}`).join(' · '),
+        )}
+        {line(targetName(dataSet.roles), (split) => targetFigures(split, dataSet.roles?.positive ?? null))}
+        {line('largest difference of a feature', ({ drift }) =>
+          drift[0] ? `${drift[0].column} ${drift[0].value.toFixed(2)}` : 'none',
+        )}
+        {line('checks that hold', (split) => holdText(split.checks))}
+        {checks.map((id) =>
+          line(`check: ${id}`, (split) => {
+            const check = split.checks.find((one) => one.id === id);
+            return check ? (
+              <>
+                <OutcomeMark outcome={check.outcome} /> {check.message}
+              </>
+            ) : (
+              '–'
+            );
+          }),
+        )}
+      </Ruled>
+      <Complaint>{other.error?.message}</Complaint>
+      <Waiting of={other} what="Parting the rows by the other plan" />
+      <Flex gap={3} mt={3}>
+        <Action
+          plain
+          onClick={() => {
+            setPlan(aside);
+            setAside(plan);
+          }}
+        >
+          Take up the other
+        </Action>
+        <Action plain onClick={() => setAside(null)}>
+          Stop comparing
+        </Action>
+      </Flex>
+      <Text srOnly role="status">
+        {other.data ? 'Two plans are compared.' : ''}
+      </Text>
+    </>
+  );
+}
+
+const targetName = (roles: ReturnType<typeof useDataSet>['dataSet']['roles']): string =>
+  roles?.task === 'binary'
+    ? `${roles.target} is ${roles.positive ?? ''}`
+    : roles?.task === 'regression'
+      ? `mean of ${roles.target}`
+      : `most frequent ${roles?.target ?? 'class'}`;
+
+/** The positive class's share by part, the most frequent one's, or the mean of a number. */
+function targetFigures(split: SplitConsequences, positive: string | null): string {
+  const label = positive ?? split.parts[0]?.classes.toSorted((a, b) => b.rows - a.rows)[0]?.label ?? '';
+  return split.parts
+    .map(({ name, classes, targetMean }) => {
+      const share = classes.find((one) => one.label === label)?.share;
+      const figure = targetMean === null ? percent(share ?? 0) : valueText(targetMean);
+      return `${PARTS[name].letter} ${figure}`;
+    })
+    .join(' · ');
+}
