@@ -51,7 +51,13 @@ export type { ReadOptions, ReadTable } from './formats/read-table.js';
 export type { Leak } from './leaks/leak.js';
 export { watchRepeats } from './leaks/rows.js';
 export { watchEachColumn, watchLeaks } from './leaks/watch.js';
-export { associationOf, correlations } from './profile/correlations.js';
+export {
+  associationOf,
+  correlations,
+  orderByLikeness,
+  type CorrelationMatrix,
+} from './profile/correlations.js';
+export { pairOf, type Boxes, type CrossTable, type Pair, type Points } from './profile/pair.js';
 export { profileTableWith } from './profile/profile.js';
 export { targetByValue, type TargetAtValue } from './profile/target-by-value.js';
 export { qualityChecks } from './quality/checks.js';

@@ -1,11 +1,13 @@
 import type {
   Check,
   ColumnProfile,
+  CorrelationMatrix,
   Disclosed,
   FeedbackPolicy,
   Findings,
   MarkScheme,
   PackFile,
+  Pair,
   Place,
   PredictionRules,
   PreparePreview,
@@ -261,6 +263,12 @@ export interface TargetByValue {
   /** Values that are left out. */
   readonly more: number;
 }
+
+/** Two columns looked at together. */
+export type ColumnPair = Pair;
+
+/** Of the columns of numbers, those that go together next to one another. */
+export type Correlations = CorrelationMatrix;
 
 /** Steps to be tried on the raw table; of the chosen one examples are told. */
 export interface PrepareRequest {

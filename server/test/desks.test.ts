@@ -74,6 +74,35 @@ describe('columns', () => {
   });
 });
 
+describe('a look', () => {
+  it('at two columns gives what fits their kinds, and refuses a column that is not there', async () => {
+    const pair = (x: string, y: string) =>
+      ada.call<Schemas['ColumnPair']>('GET', `${dataSet}/pair?x=${x}&y=${y}`);
+    expect((await pair('weight', 'sure')).body.shown).toMatchObject({
+      kind: 'points',
+      labels: ['no', 'yes'],
+    });
+    expect((await pair('weight', 'hive')).body.shown).toMatchObject({ kind: 'boxes', category: 'hive' });
+    const { body } = await pair('lost', 'hive');
+    expect(body.rows).toBe(DAYS);
+    expect(body.shown).toMatchObject({
+      kind: 'cross',
+      x: ['no', 'yes'],
+      y: ['A', 'B', 'C', 'D', 'E', 'F', 'G'],
+    });
+    expect(await pair('weight', 'wieght')).toMatchObject({ status: 422, body: { code: 'no-such-column' } });
+  });
+
+  it('at correlations and at the target along each distribution', async () => {
+    const { body } = await ada.call<Schemas['Correlations']>('GET', `${dataSet}/correlations`);
+    expect([...body.columns].sort()).toEqual(['sure', 'weight']);
+    expect(body.values[0]?.[0]).toBeCloseTo(1, 12);
+    const { body: found } = await ada.call<Schemas['TableFindings']>('GET', `${dataSet}/findings`);
+    expect(found.along?.label).toBe('yes');
+    expect(found.along?.bars.map(({ column }) => column)).toEqual(['day', 'hive', 'weight', 'sure']);
+  });
+});
+
 describe('a split', () => {
   const preview = (plan: Planned) =>
     ada.call<Schemas['DataSetDetail']['splits'][number]['consequences']>(

@@ -64,6 +64,8 @@ const MATRIX: Record<string, Who[]> = {
   'PUT /courses/{course}/data-sets/{dataSet}/roles': INSTRUCTOR,
   'GET /courses/{course}/data-sets/{dataSet}/findings': INSTRUCTOR,
   'GET /courses/{course}/data-sets/{dataSet}/by-value': INSTRUCTOR,
+  'GET /courses/{course}/data-sets/{dataSet}/pair': INSTRUCTOR,
+  'GET /courses/{course}/data-sets/{dataSet}/correlations': INSTRUCTOR,
   'GET /courses/{course}/data-sets/{dataSet}/table': INSTRUCTOR,
   'POST /courses/{course}/data-sets/{dataSet}/raw': INSTRUCTOR,
   'POST /courses/{course}/data-sets/{dataSet}/prepare-preview': INSTRUCTOR,

@@ -17,6 +17,8 @@ export interface Schemas {
   PrepareAnswer: Api.PrepareAnswer;
   TableFindings: Api.TableFindings;
   TargetByValue: Api.TargetByValue;
+  ColumnPair: Api.ColumnPair;
+  Correlations: Api.Correlations;
   SplitDraws: Api.SplitDraws;
   FoldAnswer: Api.FoldAnswer;
   ExerciseSettings: Api.ExerciseSettings;

@@ -46,6 +46,8 @@ describe('unknown and forbidden answer alike', () => {
     ['its rows', () => `${at.dataSet}/rows`],
     ['what is found in it', () => `${at.dataSet}/findings`],
     ['the target by a column', () => `${at.dataSet}/by-value?column=x`],
+    ['two of its columns', () => `${at.dataSet}/pair?x=x&y=y`],
+    ['its correlations', () => `${at.dataSet}/correlations`],
     ['its table as a file', () => `${at.dataSet}/table`],
     ['the gradebook', () => `${at.course}/gradebook`],
     ['the gradebook as a file', () => `${at.course}/gradebook.csv`],

@@ -1,7 +1,10 @@
 import { createBrowserRouter, Navigate } from 'react-router';
 import { DataPage } from './data/data-page.js';
 import { DataSetPage } from './desks/data-set-page.js';
+import { ColumnsPage } from './desks/look/columns-page.js';
+import { CorrelationsPage } from './desks/look/correlations-page.js';
 import { LookDesk } from './desks/look/look-desk.js';
+import { TogetherPage } from './desks/look/together-page.js';
 import { PrepareDesk } from './desks/prepare/prepare-desk.js';
 import { ReleaseDesk } from './desks/release/release-desk.js';
 import { FoldsDesk } from './desks/split/folds-desk.js';
@@ -44,7 +47,15 @@ export const router = createBrowserRouter([
             element: <DataSetPage />,
             children: [
               { index: true, element: <Navigate to="look" replace /> },
-              { path: 'look', element: <LookDesk /> },
+              {
+                path: 'look',
+                element: <LookDesk />,
+                children: [
+                  { index: true, element: <ColumnsPage /> },
+                  { path: 'together', element: <TogetherPage /> },
+                  { path: 'correlations', element: <CorrelationsPage /> },
+                ],
+              },
               { path: 'prepare', element: <PrepareDesk /> },
               {
                 path: 'split',

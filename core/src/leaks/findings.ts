@@ -1,5 +1,6 @@
 import type { Step } from '../prepare/step.js';
 import { associationOf, type Association } from '../profile/correlations.js';
+import { barsByTarget, type TargetInBars } from '../profile/bars-by-target.js';
 import { profileTable, type ColumnProfile } from '../profile/profile.js';
 import { counted } from '../numbers.js';
 import type { Roles } from '../table/roles.js';
@@ -26,6 +27,8 @@ export interface Findings {
   readonly findings: readonly Finding[];
   /** How strongly each column goes with the target; empty without one. */
   readonly strengths: readonly ({ readonly column: string } & Association)[];
+  /** The target along each column's distribution; null without one. */
+  readonly along: TargetInBars | null;
   /** Empty where no cell is missing. */
   readonly complete: readonly CompleteRows[];
 }
@@ -51,6 +54,7 @@ export function findingsOf(
       ...leaks.map((leak) => ({ column: leak.column, message: leak.message, mend: mendOf(leak) })),
     ],
     strengths: roles ? strengthsOf(table, roles) : [],
+    along: roles && barsByTarget(table, roles, profiles),
     complete: completeRows(table),
   };
 }

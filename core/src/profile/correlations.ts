@@ -99,3 +99,40 @@ export function associationOf(
   if (isCoded(numbers)) return null;
   return { measure: 'correlation ratio', value: correlationRatio(classes, numbers.values) };
 }
+
+/**
+ * An order of columns that puts those next to one another that go together: the strongest pair first, then whatever
+ * goes most strongly with either end of the line.
+ *
+ * @returns indices into the matrix
+ */
+export function orderByLikeness({ values }: CorrelationMatrix): number[] {
+  const strength = (i: number, j: number) => Math.abs(values[i]?.[j] ?? 0);
+  const left = new Set(values.keys());
+  let best: [number, number] = [0, 0];
+  let most = -1;
+  for (const i of left)
+    for (let j = 0; j < i; j++)
+      if (strength(i, j) > most) {
+        most = strength(i, j);
+        best = [j, i];
+      }
+  const line = values.length < 2 ? [...left] : best;
+  for (const i of line) left.delete(i);
+  while (left.size > 0) {
+    const [first = 0, last = 0] = [line[0], line.at(-1)];
+    let next = { column: -1, strength: -1, atEnd: true };
+    for (const column of left) {
+      for (const [end, atEnd] of [
+        [last, true],
+        [first, false],
+      ] as const) {
+        if (strength(column, end) > next.strength) next = { column, strength: strength(column, end), atEnd };
+      }
+    }
+    if (next.atEnd) line.push(next.column);
+    else line.unshift(next.column);
+    left.delete(next.column);
+  }
+  return line;
+}

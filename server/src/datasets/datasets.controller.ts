@@ -30,6 +30,8 @@ import {
 } from 'class-validator';
 import type {
   ColumnDescriptions,
+  ColumnPair,
+  Correlations,
   Created,
   DataSetDetail,
   DataSetList,
@@ -87,6 +89,16 @@ export class PageQuery {
 
 export class ByValueQuery {
   @IsString({ message: 'Name the column.' }) column: string;
+}
+
+export class PairQuery {
+  @IsString({ message: 'Name the column across.' }) x: string;
+  @IsString({ message: 'Name the column upwards.' }) y: string;
+}
+
+export class CorrelationsQuery {
+  @IsIn(['Pearson', 'Spearman'], { message: 'The measure is Pearson or Spearman.' })
+  measure: 'Pearson' | 'Spearman' = 'Pearson';
 }
 
 export class ExportQuery {
@@ -172,6 +184,26 @@ export class DataSetsController {
     @Query() { column }: ByValueQuery,
   ): Promise<TargetByValue> {
     return this.dataSets.byValue(caller, dataSet, column);
+  }
+
+  @Get(':dataSet/pair')
+  @Route('instructor', { answers: 'ColumnPair', scope: 'read' })
+  pair(
+    @Calling() caller: Caller,
+    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Query() { x, y }: PairQuery,
+  ): Promise<ColumnPair> {
+    return this.dataSets.pair(caller, dataSet, x, y);
+  }
+
+  @Get(':dataSet/correlations')
+  @Route('instructor', { answers: 'Correlations', scope: 'read' })
+  correlations(
+    @Calling() caller: Caller,
+    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Query() { measure }: CorrelationsQuery,
+  ): Promise<Correlations> {
+    return this.dataSets.correlations(caller, dataSet, measure);
   }
 
   @Get(':dataSet/table')

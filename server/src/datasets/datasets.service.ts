@@ -1,6 +1,8 @@
 import { slugOf, type Roles, type RowSelection } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
 import type {
+  ColumnPair,
+  Correlations,
   DataSetDetail,
   DataSetList,
   RowPage,
@@ -207,6 +209,25 @@ export class DataSets {
     if (!roles || roles.roles.target === column || isText) return { values: [], more: 0 };
     const stored = await fetchColumns(caller.db, version, { columns: [column, roles.roles.target] });
     return this.compute.run('byValue', { stored, roles: roles.roles, column }, SECONDS);
+  }
+
+  /** Two columns looked at together. */
+  async pair(caller: Caller, dataSetId: string, x: string, y: string): Promise<ColumnPair> {
+    const { version, roles } = await this.version(caller, dataSetId);
+    const names = [x, y, ...(roles ? [roles.roles.target] : [])];
+    const stored = await fetchColumns(caller.db, version, { columns: names });
+    return this.compute.run('pair', { stored, roles: roles?.roles ?? null, x, y }, SECONDS);
+  }
+
+  async correlations(
+    caller: Caller,
+    dataSetId: string,
+    measure: 'Pearson' | 'Spearman',
+  ): Promise<Correlations> {
+    const { version } = await this.version(caller, dataSetId);
+    const columns = version.profile.filter(({ kind }) => kind === 'number').map(({ name }) => name);
+    const stored = await fetchColumns(caller.db, version, { columns });
+    return this.compute.run('correlations', { stored, measure }, LOOK_SECONDS);
   }
 
   /** A version as a file; the newest where no number is given. */

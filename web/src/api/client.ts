@@ -60,6 +60,10 @@ function problemFrom(status: number, text: string): ApiProblem {
   }
 }
 
+/** An answer of the API, asked for once. */
+export const fetchAnswer = <N extends keyof Schemas>(url: string): Promise<Schemas[N]> =>
+  request<Schemas[N]>('GET', url);
+
 /** An answer of the API, kept fresh; null asks for nothing. */
 export function useAnswer<N extends keyof Schemas>(url: string | null): SWRResponse<Schemas[N], ApiProblem> {
   return useSWR<Schemas[N], ApiProblem>(url, (key: string) => request<Schemas[N]>('GET', key));

@@ -372,6 +372,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/courses/{course}/data-sets/{dataSet}/pair": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["DataSetsController_pair"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/{course}/data-sets/{dataSet}/correlations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["DataSetsController_correlations"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/courses/{course}/data-sets/{dataSet}/table": {
         parameters: {
             query?: never;
@@ -1288,6 +1320,8 @@ export interface components {
                 value: number | null;
                 column: string;
             }[];
+            /** @description The target along each column's distribution; null without one. */
+            along: components["schemas"]["TargetInBars"] | null;
             /** @description Empty where no cell is missing. */
             complete: components["schemas"]["CompleteRows"][];
         };
@@ -1303,6 +1337,17 @@ export interface components {
             measure: "Pearson" | "Spearman" | "Cramér’s V" | "correlation ratio";
             /** @description From −1 to 1 for the first two, from 0 to 1 for the others; null where it is undefined. */
             value: number | null;
+        };
+        TargetInBars: {
+            /** @description The class whose share is told: the positive one, or the most frequent; null for the mean of a number. */
+            label: string | null;
+            bars: components["schemas"]["BarsByTarget"][];
+        };
+        /** @description The target at each bar of a column's distribution: a bin of its histogram, or one of its most frequent values. */
+        BarsByTarget: {
+            column: string;
+            /** @description Share of the class, or mean of the number, among the rows of each bar that have a target; null without any. */
+            figures: (number | null)[];
         };
         /** @description Rows that are complete once a column, and those before it in the list, are left out. */
         CompleteRows: {
@@ -1330,6 +1375,82 @@ export interface components {
             /** @description 95 % interval: Wilson for a share, Student's t for a mean; null for fewer than two rows of a mean. */
             low: number | null;
             high: number | null;
+        };
+        /** @description Two columns looked at together. */
+        ColumnPair: components["schemas"]["Pair"];
+        Pair: {
+            /** @description Rows that have both values. */
+            rows: number;
+            association: components["schemas"]["Association"] | null;
+            shown: components["schemas"]["Points"] | components["schemas"]["Boxes"] | components["schemas"]["CrossTable"];
+        };
+        /** @description Two columns of numbers: a sample of the rows as points, and all of them as a density where there are many. */
+        Points: {
+            /** @constant */
+            kind: "points";
+            x: number[];
+            y: number[];
+            /** @description Class of each point, an index into `labels`, −1 for none; null without a target of classes. */
+            classes: number[] | null;
+            labels: string[];
+            density: components["schemas"]["Density"] | null;
+            line: components["schemas"]["FittedLine"] | null;
+        };
+        /** @description Numbers of rows in a grid of equal cells, from the lowest values on: counts[y][x]. */
+        Density: {
+            x: {
+                low: number;
+                high: number;
+            };
+            y: {
+                low: number;
+                high: number;
+            };
+            counts: number[][];
+        };
+        /** @description A straight line by least squares. */
+        FittedLine: {
+            slope: number;
+            intercept: number;
+            /** @description Share of the variance that it explains. */
+            r2: number;
+        };
+        /** @description Numbers by category: quartiles, and whiskers to the last value within one and a half times their distance (Tukey, 1977). */
+        Boxes: {
+            /** @constant */
+            kind: "boxes";
+            category: string;
+            number: string;
+            boxes: {
+                label: string;
+                rows: number;
+                low: number;
+                q1: number;
+                median: number;
+                q3: number;
+                high: number;
+                /** @description Rows beyond the whiskers. */
+                beyond: number;
+            }[];
+            /** @description Categories that are left out. */
+            more: number;
+        };
+        /** @description Two columns of categories: rows by both, counts[y][x]. */
+        CrossTable: {
+            /** @constant */
+            kind: "cross";
+            x: string[];
+            y: string[];
+            counts: number[][];
+            /** @description Rows whose category is left out in either direction. */
+            more: number;
+        };
+        /** @description Of the columns of numbers, those that go together next to one another. */
+        Correlations: components["schemas"]["CorrelationMatrix"];
+        /** @description Correlations of columns of numbers: a symmetric matrix with ones down the diagonal. */
+        CorrelationMatrix: {
+            columns: string[];
+            values: (number | null)[][];
         };
         /** @description Steps to be tried on the raw table; of the chosen one examples are told. */
         PrepareRequest: {
@@ -2561,6 +2682,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TargetByValue"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    DataSetsController_pair: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dataSet: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ColumnPair"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    DataSetsController_correlations: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dataSet: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Correlations"];
                 };
             };
             default: {

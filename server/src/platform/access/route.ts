@@ -16,6 +16,8 @@ interface ApiTypes {
   TargetSuggestion: Api.TargetSuggestion;
   TableFindings: Api.TableFindings;
   TargetByValue: Api.TargetByValue;
+  ColumnPair: Api.ColumnPair;
+  Correlations: Api.Correlations;
   PrepareAnswer: Api.PrepareAnswer;
   SplitInfo: Api.SplitInfo;
   SplitConsequences: Api.SplitInfo['consequences'];

@@ -4,6 +4,7 @@ import {
   chooseRows,
   checkRoles,
   columnNamed,
+  correlations,
   count,
   decodeColumn,
   encodeColumn,
@@ -18,6 +19,8 @@ import {
   makePack,
   markSubmission,
   metricNamed,
+  orderByLikeness,
+  pairOf,
   prepare,
   previewPreparation,
   profileTable,
@@ -34,6 +37,7 @@ import {
   writeDataPackage,
   type AnswerKey,
   type ColumnProfile,
+  type CorrelationMatrix,
   type Findings,
   type FoldAssignment,
   type FoldConsequences,
@@ -41,6 +45,7 @@ import {
   type Kinded,
   type MarkScheme,
   type Pack,
+  type Pair,
   type PreparePreview,
   type PredictionRules,
   type Result,
@@ -192,6 +197,26 @@ export const TASKS = {
     const all = targetByValue(tableOf(stored), roles, column);
     const kept = new Set(all.toSorted((a, b) => b.rows - a.rows).slice(0, MOST_VALUES));
     return { values: all.filter((value) => kept.has(value)), more: all.length - kept.size };
+  },
+
+  pair({ stored, roles, x, y }: { stored: StoredTable; roles: Roles | null; x: string; y: string }): Pair {
+    return pairOf(tableOf(stored), x, y, roles);
+  },
+
+  /** Correlations of the columns of numbers, those that go together next to one another. */
+  correlations({
+    stored,
+    measure,
+  }: {
+    stored: StoredTable;
+    measure: 'Pearson' | 'Spearman';
+  }): CorrelationMatrix {
+    const matrix = correlations(tableOf(stored), measure);
+    const order = orderByLikeness(matrix);
+    return {
+      columns: order.map((i) => matrix.columns[i] ?? ''),
+      values: order.map((i) => order.map((j) => matrix.values[i]?.[j] ?? null)),
+    };
   },
 
   /** A table as a file that others read. */

@@ -1,24 +1,83 @@
-import { Box, Grid, Text } from '@chakra-ui/react';
+import { Box, chakra, Grid, Text } from '@chakra-ui/react';
 import { count, type ColumnProfile } from '@modest-sieve/core';
-import { Fragment } from 'react';
+import { Fragment, useState } from 'react';
+import { send } from '../../api/client.js';
+import { useCourseApi } from '../../api/course.js';
 import { valueText } from '../../kit/format.js';
+import { Complaint } from '../../kit/states.js';
 import { Subtitle } from '../../kit/title.js';
+import { useDoing } from '../../kit/use-doing.js';
+import { useDataSet } from '../data-set-page.js';
+
+/** What a column means, in words that students get with the pack. */
+function Description({ name }: { name: string }) {
+  const { dataSet } = useDataSet();
+  const address = useCourseApi();
+  const doing = useDoing();
+  const kept = dataSet.descriptions[name] ?? '';
+  const [text, setText] = useState(kept);
+  const [seen, setSeen] = useState(kept);
+  if (seen !== kept) {
+    setSeen(kept);
+    setText(kept);
+  }
+  const keep = () => {
+    if (text.trim() === kept) return;
+    doing.run(() =>
+      send('PUT', address('data-sets', dataSet.id, 'descriptions'), {
+        descriptions: { ...dataSet.descriptions, [name]: text },
+      }),
+    );
+  };
+  return (
+    <Box mb={2}>
+      <chakra.input
+        w="100%"
+        bg="sheet"
+        border="1px solid"
+        borderColor="rule"
+        borderRadius="4px"
+        px={2}
+        py="4px"
+        fontSize="13.5px"
+        aria-label={`What ${name} means`}
+        placeholder="What it means, and its unit: students get these words"
+        _placeholder={{ color: 'quiet' }}
+        maxLength={1000}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        onBlur={keep}
+        onKeyDown={(event) => event.key === 'Enter' && keep()}
+      />
+      <Complaint>{doing.problem?.message}</Complaint>
+    </Box>
+  );
+}
 
 /** The figures of one column. */
 export function ColumnSummary({ column, rows }: { column: ColumnProfile; rows: number }) {
   const { summary } = column;
   const value = (n: number) =>
     column.kind === 'time' ? new Date(n).toISOString().slice(0, 10) : valueText(n);
-  const lines: [string, string][] = [['present', `${count(rows - column.missing)} of ${count(rows)}`]];
+  const lines: [string, string][] = [
+    ['present', `${count(rows - column.missing)} of ${count(rows)}`],
+    ['distinct', count(column.distinct)],
+  ];
   if (summary) {
     if (column.kind === 'number')
       lines.push(['mean ± s.d.', `${valueText(summary.mean)} ± ${valueText(summary.sd)}`]);
     lines.push(['quartiles', [summary.q1, summary.median, summary.q3].map(value).join(' · ')]);
+    if (summary.skewness !== null)
+      lines.push([
+        'skewness, excess kurtosis',
+        [summary.skewness, summary.kurtosis].map(valueText).join(' · '),
+      ]);
     lines.push(['range', `${value(summary.min)} to ${value(summary.max)}`]);
   }
   return (
     <Box>
       <Subtitle>{column.name}</Subtitle>
+      <Description key={column.name} name={column.name} />
       <Grid templateColumns="auto 1fr" columnGap={4} rowGap={1} fontSize="13.5px">
         {lines.map(([name, text]) => (
           <Fragment key={name}>

@@ -1,163 +1,19 @@
-import { Box, chakra, Flex } from '@chakra-ui/react';
-import { count, type ColumnProfile } from '@modest-sieve/core';
-import { useSearchParams } from 'react-router';
-import { useAnswer } from '../../api/client.js';
-import { useCourseApi } from '../../api/course.js';
-import { Distribution } from '../../kit/distribution.js';
-import { Answer } from '../../kit/states.js';
-import { Subtitle } from '../../kit/title.js';
-import { Cell, Ruled } from '../../kit/table.js';
-import { TwoSides } from '../../kit/two-sides.js';
-import { useDataSet } from '../data-set-page.js';
-import { ByValue } from './by-value.js';
-import { ColumnSummary } from './column-summary.js';
-import { CompleteTable, FindingsList } from './findings.js';
-import { RolesSentence } from './roles-sentence.js';
-import { RowsTable } from './rows-table.js';
+import { Outlet } from 'react-router';
+import { Ways } from '../../kit/ways.js';
 
-/** What is in the table, column by column and row by row, and what the columns are for. */
+/** What is in the table: column by column, two columns together, all numbers with one another. */
 export function LookDesk() {
-  const { dataSet } = useDataSet();
-  const [search, setSearch] = useSearchParams();
-  const chosen = dataSet.profile.find((column) => column.name === search.get('column')) ?? dataSet.profile[0];
-  const address = useCourseApi();
-  const found = useAnswer<'TableFindings'>(address('data-sets', dataSet.id, 'findings'));
-  const strengths = new Map(found.data?.strengths.map((strength) => [strength.column, strength]));
   return (
     <>
-      <TwoSides
-        left={
-          <>
-            <Ruled
-              label="Columns"
-              headings={[
-                { text: 'column' },
-                { text: 'type' },
-                { text: 'missing', numeric: true },
-                { text: 'distinct', numeric: true },
-                { text: 'distribution' },
-                ...(dataSet.roles ? [{ text: `with ${dataSet.roles.target}`, numeric: true }] : []),
-              ]}
-            >
-              {dataSet.profile.map((column) => (
-                <ColumnLine
-                  key={column.name}
-                  column={column}
-                  rows={dataSet.rows}
-                  role={roleOf(column.name, dataSet.roles)}
-                  strength={dataSet.roles ? (strengths.get(column.name) ?? null) : undefined}
-                  chosen={column.name === chosen?.name}
-                  onChoose={() =>
-                    setSearch(
-                      (old) => {
-                        const next = new URLSearchParams(old);
-                        next.set('column', column.name);
-                        return next;
-                      },
-                      { replace: true },
-                    )
-                  }
-                />
-              ))}
-            </Ruled>
-            <Answer of={found} what="what there is to find">
-              {({ findings, complete }) => (
-                <Flex gap={8} wrap="wrap">
-                  <Box flex="1" minW="340px">
-                    <FindingsList findings={findings} />
-                  </Box>
-                  <Box flex="1" minW="260px">
-                    <CompleteTable complete={complete} />
-                  </Box>
-                </Flex>
-              )}
-            </Answer>
-          </>
-        }
-        right={
-          <>
-            <Subtitle>What the columns are for</Subtitle>
-            <RolesSentence key={JSON.stringify(dataSet.roles)} />
-            {chosen ? (
-              <>
-                <ColumnSummary column={chosen} rows={dataSet.rows} />
-                <ByValue column={chosen.name} />
-              </>
-            ) : null}
-          </>
-        }
+      <Ways
+        label="Ways of looking"
+        ways={[
+          { to: '.', text: 'Columns and rows' },
+          { to: 'together', text: 'Two columns together' },
+          { to: 'correlations', text: 'Correlations' },
+        ]}
       />
-      <Subtitle>Rows</Subtitle>
-      <RowsTable />
+      <Outlet />
     </>
-  );
-}
-
-function roleOf(name: string, roles: ReturnType<typeof useDataSet>['dataSet']['roles']): string | null {
-  if (!roles) return null;
-  if (name === roles.target) return 'target';
-  if (name === roles.identifier) return 'identifier';
-  if (roles.withheld.includes(name)) return 'withheld';
-  if (name === roles.weight) return 'weight';
-  if (name === roles.group) return 'group';
-  return name === roles.time ? 'time' : null;
-}
-
-function ColumnLine({
-  column,
-  rows,
-  role,
-  strength,
-  chosen,
-  onChoose,
-}: {
-  column: ColumnProfile;
-  rows: number;
-  role: string | null;
-  /** How it goes with the target; undefined while there is none. */
-  strength: { readonly measure: string; readonly value: number | null } | null | undefined;
-  chosen: boolean;
-  onChoose: () => void;
-}) {
-  return (
-    <chakra.tr
-      bg={chosen ? 'sheet' : undefined}
-      boxShadow={chosen ? 'inset 3px 0 0 var(--chakra-colors-accent)' : undefined}
-    >
-      <Cell strong>
-        <chakra.button
-          type="button"
-          onClick={onChoose}
-          aria-pressed={chosen}
-          fontWeight={700}
-          textAlign="left"
-          pl={chosen ? 3 : 0}
-          cursor="pointer"
-          overflowWrap="anywhere"
-        >
-          {column.name}
-        </chakra.button>
-      </Cell>
-      <Cell quiet>{role ? `${column.kind}, ${role}` : column.kind}</Cell>
-      <Cell numeric>
-        {count(column.missing)}
-        {column.missing > 0 ? (
-          <chakra.span color="quiet"> {((100 * column.missing) / rows).toFixed(1)} %</chakra.span>
-        ) : null}
-      </Cell>
-      <Cell numeric>{count(column.distinct)}</Cell>
-      <Cell quiet>
-        <Distribution column={column} />
-      </Cell>
-      {strength === undefined ? null : (
-        <Cell numeric>
-          {strength && strength.value !== null ? (
-            <Box as="span" title={strength.measure}>
-              {strength.value.toFixed(2).replace('-', '−')}
-            </Box>
-          ) : null}
-        </Cell>
-      )}
-    </chakra.tr>
   );
 }

@@ -1,17 +1,13 @@
-import { chakra, Flex, Text } from '@chakra-ui/react';
-import { count } from '@modest-sieve/core';
+import { chakra } from '@chakra-ui/react';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { useAnswer } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
-import { Action } from '../../kit/action.js';
+import { LongTable } from '../../kit/long-table.js';
 import { PlanChoice, PlanSentence } from '../../kit/plan-sentence.js';
 import { PlanText } from '../../kit/plan-text.js';
-import { Answer, Complaint } from '../../kit/states.js';
-import { Cell, Ruled } from '../../kit/table.js';
+import { Complaint, Loading } from '../../kit/states.js';
 import { useDataSet } from '../data-set-page.js';
-
-const PAGE = 20;
+import { useRowPages } from './use-row-pages.js';
 
 /** What is shown of the rows, as the page's address holds it. */
 function useSelection() {
@@ -20,7 +16,6 @@ function useSelection() {
     setSearch(
       (old) => {
         const next = new URLSearchParams(old);
-        next.delete('offset');
         for (const [key, value] of Object.entries(changes)) {
           if (value === '') next.delete(key);
           else next.set(key, value);
@@ -33,7 +28,6 @@ function useSelection() {
     where: search.get('where') ?? '',
     sort: search.get('sort') ?? '',
     way: search.get('way') ?? 'ascending',
-    offset: Math.max(0, Math.floor(Number(search.get('offset') ?? 0)) || 0),
     set,
   };
 }
@@ -42,20 +36,27 @@ function useSelection() {
 export function RowsTable() {
   const { dataSet } = useDataSet();
   const address = useCourseApi();
-  const { where, sort, way, offset, set } = useSelection();
-  const query = new URLSearchParams({ offset: String(offset), limit: String(PAGE) });
+  const { where, sort, way, set } = useSelection();
+  const query = new URLSearchParams({ way });
   if (where !== '') query.set('where', where);
-  if (sort !== '') {
-    query.set('sort', sort);
-    query.set('way', way);
-  }
-  const page = useAnswer<'RowPage'>(`${address('data-sets', dataSet.id, 'rows')}?${query.toString()}`);
-  const numeric = new Set(dataSet.profile.filter((c) => c.kind === 'number').map((c) => c.name));
-  const turn = (to: number) => set({ offset: to === 0 ? '' : String(to) });
+  if (sort !== '') query.set('sort', sort);
+  const rows = useRowPages(`${address('data-sets', dataSet.id, 'rows')}?${query.toString()}`);
+  const columns = dataSet.profile.map(({ name, kind }) => ({ name, numeric: kind === 'number' }));
+  const identifier = dataSet.roles?.identifier ?? null;
+  const isNumber = columns.some(({ name, numeric }) => name === identifier && numeric);
+  const literal = (text: string) => (isNumber ? text : JSON.stringify(text));
   return (
     <>
       <PlanSentence label="Which rows">
-        Show rows where <Where where={where} onChange={(next) => set({ where: next })} />, by{' '}
+        Show rows where{' '}
+        <Entered
+          label="condition"
+          none="anything holds"
+          code
+          value={where}
+          onChange={(next) => set({ where: next })}
+        />
+        , by{' '}
         <PlanChoice
           label="sort by"
           value={sort}
@@ -80,68 +81,64 @@ export function RowsTable() {
           </>
         )}
         .
+        {identifier === null ? null : (
+          <>
+            {' '}
+            Find {identifier}{' '}
+            <Entered
+              label={`find ${identifier}`}
+              none="which one?"
+              value=""
+              onChange={(next) =>
+                set({ where: next === '' ? '' : `col(${JSON.stringify(identifier)}) == ${literal(next)}` })
+              }
+            />
+            .
+          </>
+        )}
       </PlanSentence>
-      {page.error && where !== '' ? (
-        <Complaint>{page.error.message}</Complaint>
+      {rows.problem ? (
+        <Complaint>{rows.problem.message}</Complaint>
+      ) : rows.total === null ? (
+        <Loading what="the rows" />
       ) : (
-        <Answer of={page} what="the rows">
-          {({ columns, rows, numbers, total }) => (
-            <>
-              <Ruled
-                label="Rows"
-                headings={[
-                  { text: 'row', numeric: true },
-                  ...columns.map((text) => ({ text, numeric: numeric.has(text) })),
-                ]}
-              >
-                {rows.map((row, i) => (
-                  <tr key={numbers[i]}>
-                    <Cell numeric quiet>
-                      {count(numbers[i] ?? 0)}
-                    </Cell>
-                    {row.map((cell, c) => (
-                      <Cell key={columns[c]} numeric={numeric.has(columns[c] ?? '')} quiet={cell === null}>
-                        {cell ?? 'missing'}
-                      </Cell>
-                    ))}
-                  </tr>
-                ))}
-              </Ruled>
-              <Flex mt={3} gap={3} align="center">
-                <Action plain disabled={offset === 0} onClick={() => turn(Math.max(0, offset - PAGE))}>
-                  Earlier rows
-                </Action>
-                <Action plain disabled={offset + PAGE >= total} onClick={() => turn(offset + PAGE)}>
-                  Later rows
-                </Action>
-                <Text fontSize="13.5px" color="quiet" role="status">
-                  {total === 0
-                    ? 'No row is like that.'
-                    : `${count(offset + 1)} to ${count(Math.min(total, offset + PAGE))} of ${count(total)}`}
-                </Text>
-              </Flex>
-            </>
-          )}
-        </Answer>
+        <LongTable
+          key={query.toString()}
+          label="Rows"
+          columns={columns}
+          rows={{ ...rows, total: rows.total }}
+        />
       )}
     </>
   );
 }
 
-/** A condition that counts once it is entered, or left. */
-function Where({ where, onChange }: { where: string; onChange: (where: string) => void }) {
-  const [text, setText] = useState(where);
-  const [seen, setSeen] = useState(where);
-  if (seen !== where) {
-    setSeen(where);
-    setText(where);
+/** A text that counts once it is entered, or left. */
+function Entered({
+  label,
+  none,
+  code = false,
+  value,
+  onChange,
+}: {
+  label: string;
+  none: string;
+  code?: boolean;
+  value: string;
+  onChange: (value: string) => void;
+}) {
+  const [text, setText] = useState(value);
+  const [seen, setSeen] = useState(value);
+  if (seen !== value) {
+    setSeen(value);
+    setText(value);
   }
   return (
     <chakra.span
       onKeyDown={(event) => event.key === 'Enter' && onChange(text.trim())}
-      onBlur={() => text.trim() !== where && onChange(text.trim())}
+      onBlur={() => text.trim() !== value && onChange(text.trim())}
     >
-      <PlanText label="condition" value={text} none="anything holds" code onChange={setText} />
+      <PlanText label={label} value={text} none={none} code={code} onChange={setText} />
     </chakra.span>
   );
 }

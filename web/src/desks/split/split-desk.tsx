@@ -1,7 +1,6 @@
-import { Flex } from '@chakra-ui/react';
-import type { ReactNode } from 'react';
-import { Link, NavLink, Outlet } from 'react-router';
+import { Link, Outlet } from 'react-router';
 import { Empty } from '../../kit/states.js';
+import { Ways } from '../../kit/ways.js';
 import { useDataSet } from '../data-set-page.js';
 
 /** How rows are parted, or dealt into folds; each has a page of its own. */
@@ -16,21 +15,14 @@ export function SplitDesk() {
   }
   return (
     <>
-      <Flex as="nav" aria-label="Parts or folds" gap={5} mt={3} fontSize="14px">
-        <Way to=".">Parts: set rows aside</Way>
-        <Way to="folds">Folds: test every row in turn</Way>
-      </Flex>
+      <Ways
+        label="Parts or folds"
+        ways={[
+          { to: '.', text: 'Parts: set rows aside' },
+          { to: 'folds', text: 'Folds: test every row in turn' },
+        ]}
+      />
       <Outlet />
     </>
-  );
-}
-
-function Way({ to, children }: { to: string; children: ReactNode }) {
-  return (
-    <NavLink to={to} end>
-      {({ isActive }) => (
-        <span style={isActive ? { fontWeight: 700, color: 'var(--chakra-colors-ink)' } : {}}>{children}</span>
-      )}
-    </NavLink>
   );
 }

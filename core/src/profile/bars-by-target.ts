@@ -1,0 +1,90 @@
+import { at } from '../numbers.js';
+import { labelsOf } from '../table/labels.js';
+import type { Roles } from '../table/roles.js';
+import { cellText, columnNamed, isCoded, type Column, type Table } from '../table/table.js';
+import type { ColumnProfile } from './profile.js';
+
+/** The target at each bar of a column's distribution: a bin of its histogram, or one of its most frequent values. */
+export interface BarsByTarget {
+  readonly column: string;
+  /** Share of the class, or mean of the number, among the rows of each bar that have a target; null without any. */
+  readonly figures: readonly (number | null)[];
+}
+
+export interface TargetInBars {
+  /** The class whose share is told: the positive one, or the most frequent; null for the mean of a number. */
+  readonly label: string | null;
+  readonly bars: readonly BarsByTarget[];
+}
+
+/** The target along the distribution of every column that has one. */
+export function barsByTarget(
+  table: Table,
+  roles: Pick<Roles, 'target' | 'task' | 'positive'>,
+  profiles: readonly ColumnProfile[],
+): TargetInBars {
+  const target = columnNamed(table, roles.target);
+  const { label, values } = answersOf(target, roles);
+  const bars = profiles.flatMap((profile) => {
+    const column = table.columns.find(({ name }) => name === profile.name);
+    if (!column || profile.name === roles.target || column.kind === 'text') return [];
+    const { codes, count } = barsOf(column, profile);
+    const sums = new Float64Array(count);
+    const rows = new Int32Array(count);
+    for (let row = 0; row < table.rowCount; row++) {
+      const [bar, value] = [codes[row] ?? 0, values[row] ?? 0];
+      if (bar < 0 || Number.isNaN(value)) continue;
+      sums[bar] = (sums[bar] ?? 0) + value;
+      rows[bar] = (rows[bar] ?? 0) + 1;
+    }
+    const figures = Array.from(sums, (sum, bar) => (at(rows, bar) === 0 ? null : sum / at(rows, bar)));
+    return [{ column: profile.name, figures }];
+  });
+  return { label, bars };
+}
+
+/** The answer of each row as a number: 1 for the class that is told, the value itself of a number. */
+function answersOf(
+  target: Column,
+  { task, positive }: Pick<Roles, 'task' | 'positive'>,
+): { label: string | null; values: Float64Array } {
+  if (task === 'regression' && !isCoded(target)) return { label: null, values: target.values };
+  const { labels, codes } = labelsOf(target);
+  const counts = labels.map(() => 0);
+  for (const code of codes) if (code >= 0) counts[code] = at(counts, code) + 1;
+  const label = positive ?? labels[counts.indexOf(Math.max(...counts))] ?? '';
+  const wanted = labels.indexOf(label);
+  return {
+    label,
+    values: Float64Array.from(codes, (code) => (code < 0 ? NaN : code === wanted ? 1 : 0)),
+  };
+}
+
+/** The bar of each row, −1 for a row in none. */
+function barsOf(column: Column, { histogram, top }: ColumnProfile): { codes: Int32Array; count: number } {
+  if (isCoded(column)) {
+    const places = new Map(top.map(({ value }, place) => [value, place]));
+    const placeOf = new Map<number, number>();
+    const codes = column.codes.map((code, row) => {
+      const known = placeOf.get(code);
+      if (known !== undefined) return known;
+      const place = places.get(cellText(column, row) ?? '') ?? -1;
+      placeOf.set(code, code < 0 ? -1 : place);
+      return code < 0 ? -1 : place;
+    });
+    return { codes, count: top.length };
+  }
+  if (!histogram) return { codes: new Int32Array(column.values.length).fill(-1), count: 0 };
+  const { low, high, counts } = histogram;
+  const width = (high - low) / counts.length;
+  return {
+    codes: Int32Array.from(column.values, (value) =>
+      Number.isNaN(value)
+        ? -1
+        : width > 0
+          ? Math.min(counts.length - 1, Math.floor((value - low) / width))
+          : 0,
+    ),
+    count: counts.length,
+  };
+}
