@@ -6,6 +6,8 @@ export interface Place {
   readonly column?: number;
   /** Name of a table column or of a setting. */
   readonly field?: string;
+  /** What could be meant, where one of several has to be chosen. */
+  readonly choices?: readonly string[];
 }
 
 /** An error written for the person who reads it: a stable code, one sentence, and the place. */

@@ -35,6 +35,7 @@ export {
   cellTexts,
   columnNamed,
   isMissing,
+  KIND_WORDS,
   selectRows,
   type Column,
   type ColumnKind,
@@ -47,6 +48,7 @@ export { foldConsequences, type FoldConsequences } from './folds/fold-consequenc
 export { FOLD_KINDS, foldKindOf, foldPlanOf, newFoldPlan, type FoldSentence } from './folds/fold-kinds.js';
 export { assignmentCsv, rowNames, type RowNames } from './formats/assignment.js';
 export { FORMATS, formatOf, readTable, type Format } from './formats/format.js';
+export { appendRows, COMBINATIONS, joinByKey, type Combination } from './table/combine.js';
 export type { ReadOptions, ReadTable } from './formats/read-table.js';
 export type { Leak } from './leaks/leak.js';
 export { watchRepeats } from './leaks/rows.js';
@@ -101,7 +103,6 @@ export { strataOf } from './split/strata.js';
 export { sortLabels } from './table/order.js';
 export {
   fitsKind,
-  KIND_WORDS,
   type ChoiceParameter,
   type NumberParameter,
   type Kinded,

@@ -203,8 +203,20 @@ export interface DataSetSummary {
 export interface ImportInfo {
   readonly id: string;
   readonly fileName: string;
+  /** The data set that it is a new raw table of; null for a new one. */
+  readonly intoId: string | null;
   readonly state: 'waiting' | 'done' | 'failed';
-  readonly problem: { readonly code: string; readonly message: string } | null;
+  /** With what could be meant where one of several tables of the file has to be chosen. */
+  readonly problem: {
+    readonly code: string;
+    readonly message: string;
+    readonly choices?: readonly string[];
+  } | null;
+}
+
+/** Which of several tables of a file is meant. */
+export interface SheetChoice {
+  readonly sheet: string;
 }
 
 export interface DataSetList {

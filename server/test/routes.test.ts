@@ -57,6 +57,7 @@ const MATRIX: Record<string, Who[]> = {
   'POST /courses/{course}/roster': INSTRUCTOR,
   'GET /courses/{course}/data-sets': INSTRUCTOR,
   'POST /courses/{course}/data-sets': INSTRUCTOR,
+  'POST /courses/{course}/data-sets/imports/{import}': INSTRUCTOR,
   'DELETE /courses/{course}/data-sets/imports/{import}': INSTRUCTOR,
   'GET /courses/{course}/data-sets/{dataSet}': INSTRUCTOR,
   'GET /courses/{course}/data-sets/{dataSet}/rows': INSTRUCTOR,

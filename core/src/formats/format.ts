@@ -8,6 +8,7 @@ import { writeCsv } from './csv/write.js';
 import { readJson, readNdjson, writeJson } from './json.js';
 import { readParquet, writeParquet } from './parquet.js';
 import type { ReadOptions, ReadTable } from './read-table.js';
+import { readDataPackage } from './read-data-package.js';
 import { readXlsx } from './xlsx.js';
 
 /** A file format: which files are of it, how they are read, and how they are written where they can be. */
@@ -40,6 +41,7 @@ export const FORMATS: readonly Format[] = [
   { name: 'XLSX', isBinary: true, extensions: ['xlsx'], read: readXlsx, write: null },
   { name: 'ARFF', isBinary: false, extensions: ['arff'], read: readArff, write: null },
   { name: 'Arrow', isBinary: true, extensions: ['arrow', 'feather', 'ipc'], read: readArrow, write: null },
+  { name: 'Data Package', isBinary: true, extensions: ['zip'], read: readDataPackage, write: null },
 ];
 
 /** The format of a file by its name; CSV where the name has no extension. Null for an extension that is not known. */

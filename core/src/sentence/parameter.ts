@@ -1,5 +1,5 @@
 import { SieveError } from '../errors.js';
-import { noSuchColumn, type Column, type ColumnKind } from '../table/table.js';
+import { KIND_WORDS, noSuchColumn, type Column, type ColumnKind } from '../table/table.js';
 
 interface Common {
   /** What the control of the sentence is called for whoever does not see it. */
@@ -191,14 +191,6 @@ function checkColumn(
       { field: key },
     );
 }
-
-export const KIND_WORDS: Readonly<Record<ColumnKind, string>> = {
-  number: 'numbers',
-  category: 'categories',
-  text: 'texts',
-  boolean: 'true and false',
-  time: 'dates',
-};
 
 /** Whether a column of a kind may be chosen. */
 export const fitsKind = (kind: ColumnKind, of: readonly ColumnKind[] | undefined): boolean =>

@@ -42,6 +42,15 @@ export interface Table {
   readonly columns: readonly Column[];
 }
 
+/** What a column of a kind holds, in words. */
+export const KIND_WORDS: Readonly<Record<ColumnKind, string>> = {
+  number: 'numbers',
+  category: 'categories',
+  text: 'texts',
+  boolean: 'true and false',
+  time: 'dates',
+};
+
 export const noSuchColumn = (name: string) =>
   new SieveError('no-such-column', `There is no column “${name}”.`, { field: name });
 

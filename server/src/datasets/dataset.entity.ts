@@ -1,4 +1,4 @@
-import type { ColumnProfile, Roles, Step, StepEffect } from '@modest-sieve/core';
+import type { ColumnProfile, Combination, Roles, Step, StepEffect } from '@modest-sieve/core';
 import { Column, Entity, PrimaryGeneratedColumn } from 'typeorm';
 
 @Entity('data_set')
@@ -49,6 +49,16 @@ export class RolesRecord {
   @Column('uuid', { name: 'made_by' }) madeBy: string;
 }
 
+/** How a file is read. */
+export interface ImportOptions {
+  /** Which sheet of a workbook, or table of a package. */
+  readonly sheet?: string;
+  /** How it is put to the newest raw table, in whose place it comes where nothing is said. */
+  readonly combination?: Combination;
+  /** The column by which rows are joined. */
+  readonly key?: string;
+}
+
 @Entity('import')
 export class ImportRecord {
   @PrimaryGeneratedColumn('uuid') id: string;
@@ -56,7 +66,10 @@ export class ImportRecord {
   @Column('text', { name: 'file_name' }) fileName: string;
   @Column('text', { name: 'file_sha256' }) fileSha256: string;
   @Column('text') state: 'waiting' | 'done' | 'failed';
-  @Column('jsonb', { nullable: true }) problem: { code: string; message: string } | null;
+  /** Why it could not be read; with what could be meant where one of several tables has to be chosen. */
+  @Column('jsonb', { nullable: true })
+  problem: { code: string; message: string; choices?: readonly string[] } | null;
+  @Column('jsonb', { default: {} }) options: ImportOptions;
   @Column('uuid', { name: 'data_set_id', nullable: true }) dataSetId: string | null;
   /** The data set that it is a new raw table of; null for a file that makes a new one. */
   @Column('uuid', { name: 'into_id', nullable: true }) intoId: string | null;

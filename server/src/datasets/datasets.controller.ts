@@ -1,4 +1,4 @@
-import { TASKS, type Roles } from '@modest-sieve/core';
+import { COMBINATIONS, TASKS, type Combination, type Roles } from '@modest-sieve/core';
 import {
   Body,
   Controller,
@@ -25,6 +25,7 @@ import {
   MaxLength,
   Min,
   Validate,
+  ValidateIf,
   ValidatorConstraint,
   type ValidatorConstraintInterface,
 } from 'class-validator';
@@ -36,6 +37,7 @@ import type {
   DataSetDetail,
   DataSetList,
   RowPage,
+  SheetChoice,
   TableFindings,
   TargetByValue,
   TargetSuggestion,
@@ -87,6 +89,20 @@ export class PageQuery {
   @IsOptional() @IsIn(['ascending', 'descending']) way: 'ascending' | 'descending' = 'ascending';
 }
 
+export class SheetBody implements SheetChoice {
+  @IsString({ message: 'Name the sheet.' }) @MaxLength(500) sheet: string;
+}
+
+export class CombineQuery {
+  @IsOptional()
+  @IsIn(COMBINATIONS, { message: `A file is put to the table by one of ${COMBINATIONS.join(', ')}.` })
+  how: Combination | null = null;
+  @ValidateIf(({ how }: CombineQuery) => how === 'join')
+  @IsString({ message: 'Name the column to join by.' })
+  @MaxLength(500)
+  key: string | null = null;
+}
+
 export class ByValueQuery {
   @IsString({ message: 'Name the column.' }) column: string;
 }
@@ -136,9 +152,23 @@ export class DataSetsController {
     @Calling() caller: Caller,
     @Param('dataSet', ParseUUIDPipe) dataSet: string,
     @UploadedFile() file: Express.Multer.File,
+    @Query() { how, key }: CombineQuery,
   ): Promise<Created> {
     const { name, bytes } = await uploadedBytes(file);
-    return this.dataSets.import(caller, name, bytes, dataSet);
+    return this.dataSets.import(caller, name, bytes, dataSet, {
+      ...(how === null ? {} : { combination: how }),
+      ...(key === null ? {} : { key }),
+    });
+  }
+
+  @Post('imports/:import')
+  @Route('instructor', { takes: 'SheetChoice', answers: 'Created', status: 202 })
+  chooseSheet(
+    @Calling() caller: Caller,
+    @Param('import', ParseUUIDPipe) importId: string,
+    @Body() { sheet }: SheetBody,
+  ): Promise<Created> {
+    return this.dataSets.chooseSheet(caller, importId, sheet);
   }
 
   @Delete('imports/:import')

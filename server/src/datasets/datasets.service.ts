@@ -1,5 +1,6 @@
 import { slugOf, type Roles, type RowSelection } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
+import type { EntityManager } from 'typeorm';
 import type {
   ColumnPair,
   Correlations,
@@ -24,6 +25,7 @@ import { FoldSetRecord, SplitRecord } from '../splits/split.entity.js';
 import {
   DataSetRecord,
   ImportRecord,
+  type ImportOptions,
   PreparationRecord,
   RolesRecord,
   VersionRecord,
@@ -55,7 +57,7 @@ export class DataSets {
       [caller.courseId],
     );
     const imports: DataSetList['imports'] = await caller.db.query(
-      `SELECT id, file_name AS "fileName", state, problem FROM import
+      `SELECT id, file_name AS "fileName", into_id AS "intoId", state, problem FROM import
         WHERE course_id = $1 AND state <> 'done' ORDER BY created_at`,
       [caller.courseId],
     );
@@ -72,22 +74,41 @@ export class DataSets {
     fileName: string,
     bytes: Buffer,
     into: string | null,
+    options: ImportOptions = {},
   ): Promise<{ id: string }> {
     if (into !== null) await this.version(caller, into);
     return caller.db.transaction(async (manager) => {
       const fileSha256 = await keepFile(manager, 'vault', bytes);
-      const { id } = await manager.save(ImportRecord, {
-        courseId: caller.courseId,
-        fileName,
-        fileSha256,
-        intoId: into,
-        state: 'waiting' as const,
-      });
-      await this.jobs.enqueue(manager, 'import', { courseId: caller.courseId, importId: id });
-      await note(manager, caller, 'table brought', fileName);
-      await announce(manager, { courseId: caller.courseId, to: 'staff' });
-      return { id };
+      return this.startImport(manager, caller, { fileName, fileSha256, intoId: into, options });
     });
+  }
+
+  /** Reads a file again that holds several tables, now that one of them is chosen. */
+  chooseSheet(caller: Caller, importId: string, sheet: string): Promise<{ id: string }> {
+    return caller.db.transaction(async (manager) => {
+      const where = { id: importId, courseId: caller.courseId, state: 'failed' as const };
+      const found = await manager.findOneBy(ImportRecord, where);
+      if (!found) throw notFound();
+      if (found.problem?.choices?.includes(sheet) !== true)
+        throw new Problem(422, 'no-such-sheet', `${found.fileName} holds no “${sheet}”.`, { field: 'sheet' });
+      await manager.delete(ImportRecord, where);
+      const { fileName, fileSha256, intoId } = found;
+      const options = { ...found.options, sheet };
+      return this.startImport(manager, caller, { fileName, fileSha256, intoId, options });
+    });
+  }
+
+  private async startImport(
+    manager: EntityManager,
+    caller: Caller,
+    file: Pick<ImportRecord, 'fileName' | 'fileSha256' | 'intoId' | 'options'>,
+  ): Promise<{ id: string }> {
+    const { courseId } = caller;
+    const { id } = await manager.save(ImportRecord, { courseId, ...file, state: 'waiting' as const });
+    await this.jobs.enqueue(manager, 'import', { courseId, importId: id });
+    await note(manager, caller, 'table brought', file.fileName);
+    await announce(manager, { courseId, to: 'staff' });
+    return { id };
   }
 
   async dismiss(caller: Caller, importId: string): Promise<void> {

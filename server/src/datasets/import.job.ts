@@ -9,7 +9,7 @@ import { ABANDON } from '../platform/jobs/abandon.js';
 import type { JobContext, JobHandler } from '../platform/jobs/handler.js';
 import type { JobPayloads } from '../platform/jobs/queues.js';
 import { DataSetRecord, ImportRecord, VersionRecord } from './dataset.entity.js';
-import { keepColumns, nextVersion } from './table-store.js';
+import { fetchColumns, keepColumns, newestRaw, nextVersion } from './table-store.js';
 
 /** Reads an imported file into a data set, or says why it could not be read. Running twice makes one data set. */
 @Injectable()
@@ -27,7 +27,21 @@ export class ImportJob implements JobHandler<JobPayloads['import']> {
     const bytes = await fetchFile(db, 'vault', record.fileSha256);
     try {
       await progress('reading', 0, 1);
-      const read = await this.compute.run('importTable', { bytes, file: record.fileName }, signal);
+      const { sheet, combination, key } = record.options;
+      const base = combination && record.intoId !== null ? await newestRaw(db, record.intoId) : null;
+      const read = await this.compute.run(
+        'importTable',
+        {
+          bytes,
+          file: record.fileName,
+          ...(sheet === undefined ? {} : { sheet }),
+          onto:
+            base && combination
+              ? { stored: await fetchColumns(db, base), combination, key: key ?? '' }
+              : null,
+        },
+        signal,
+      );
       await db.transaction(async (manager) => {
         const taken = await manager.update(
           ImportRecord,
@@ -35,7 +49,7 @@ export class ImportJob implements JobHandler<JobPayloads['import']> {
           { state: 'done' },
         );
         if (taken.affected !== 1) return;
-        const dataSetId = record.intoId ?? (await newDataSet(manager, record));
+        const dataSetId = record.intoId ?? (await newDataSet(manager, record, read.descriptions));
         const version = await manager.save(VersionRecord, {
           dataSetId,
           number: await nextVersion(manager, dataSetId),
@@ -55,8 +69,9 @@ export class ImportJob implements JobHandler<JobPayloads['import']> {
       });
     } catch (error) {
       if (!(error instanceof SieveError)) throw error;
-      const { code, message } = error;
-      await db.transaction((manager) => ABANDON.import(manager, payload, { code, message }));
+      const { code, message, place } = error;
+      const choices = place.choices ? { choices: place.choices } : {};
+      await db.transaction((manager) => ABANDON.import(manager, payload, { code, message, ...choices }));
     }
   }
 
@@ -70,8 +85,12 @@ export class ImportJob implements JobHandler<JobPayloads['import']> {
   }
 }
 
-async function newDataSet(manager: EntityManager, { courseId, fileName }: ImportRecord): Promise<string> {
-  const { id } = await manager.save(DataSetRecord, { courseId, name: dataSetName(fileName) });
+async function newDataSet(
+  manager: EntityManager,
+  { courseId, fileName }: ImportRecord,
+  descriptions: Record<string, string>,
+): Promise<string> {
+  const { id } = await manager.save(DataSetRecord, { courseId, name: dataSetName(fileName), descriptions });
   return id;
 }
 

@@ -1,6 +1,5 @@
 import type { PreparePreview, Step } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
-import { IsNull } from 'typeorm';
 import { note } from '../audit/note.js';
 import type { Caller } from '../platform/access/access.js';
 import { Compute } from '../platform/compute/compute.service.js';
@@ -8,8 +7,8 @@ import { lockFor } from '../platform/database/lock.js';
 import { conflict, notFound } from '../platform/errors/problem.js';
 import { announce } from '../platform/events/announce.js';
 import { Jobs } from '../platform/jobs/jobs.service.js';
-import { DataSetRecord, PreparationRecord, VersionRecord } from './dataset.entity.js';
-import { fetchColumns } from './table-store.js';
+import { DataSetRecord, PreparationRecord, type VersionRecord } from './dataset.entity.js';
+import { fetchColumns, newestRaw } from './table-store.js';
 
 /** Time that a preview may take, in seconds. */
 const SECONDS = 60;
@@ -60,12 +59,7 @@ export class Preparations {
     dataSetId: string,
   ): Promise<{ dataSet: DataSetRecord; raw: VersionRecord }> {
     const dataSet = await caller.db.findOneBy(DataSetRecord, { id: dataSetId, courseId: caller.courseId });
-    const raw =
-      dataSet &&
-      (await caller.db.findOne(VersionRecord, {
-        where: { dataSetId, baseId: IsNull() },
-        order: { number: 'DESC' },
-      }));
+    const raw = dataSet && (await newestRaw(caller.db, dataSetId));
     if (!raw) throw notFound();
     return { dataSet, raw };
   }

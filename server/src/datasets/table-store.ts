@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { promisify } from 'node:util';
 import { deflate, inflate } from 'node:zlib';
 import { CHUNK_ROWS } from '@modest-sieve/core';
-import type { EntityManager } from 'typeorm';
+import { IsNull, type EntityManager } from 'typeorm';
 import type { StoredColumn, StoredTable } from '../platform/compute/tasks.js';
 import { lockFor } from '../platform/database/lock.js';
 import { VersionRecord } from './dataset.entity.js';
@@ -15,6 +15,10 @@ export async function nextVersion(manager: EntityManager, dataSetId: string): Pr
   await lockFor(manager, `versions ${dataSetId}`);
   return 1 + ((await manager.maximum(VersionRecord, 'number', { dataSetId })) ?? 0);
 }
+
+/** The newest raw table of a data set, which steps are done on. */
+export const newestRaw = (manager: EntityManager, dataSetId: string): Promise<VersionRecord | null> =>
+  manager.findOne(VersionRecord, { where: { dataSetId, baseId: IsNull() }, order: { number: 'DESC' } });
 
 /** Keeps columns as compressed chunks under the hash of their contents; what versions share is kept once. */
 export async function keepColumns(

@@ -301,7 +301,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post?: never;
+        post: operations["DataSetsController_chooseSheet"];
         delete: operations["DataSetsController_dismiss"];
         options?: never;
         head?: never;
@@ -874,6 +874,8 @@ export interface components {
             column?: number;
             /** @description Name of a table column or of a setting. */
             field?: string;
+            /** @description What could be meant, where one of several has to be chosen. */
+            choices?: string[];
         };
         SignIn: {
             email: string;
@@ -1042,12 +1044,20 @@ export interface components {
         ImportInfo: {
             id: string;
             fileName: string;
+            /** @description The data set that it is a new raw table of; null for a new one. */
+            intoId: string | null;
             /** @enum {string} */
             state: "waiting" | "done" | "failed";
+            /** @description With what could be meant where one of several tables of the file has to be chosen. */
             problem: {
                 code: string;
                 message: string;
+                choices?: string[];
             } | null;
+        };
+        /** @description Which of several tables of a file is meant. */
+        SheetChoice: {
+            sheet: string;
         };
         DataSetList: {
             dataSets: components["schemas"]["DataSetSummary"][];
@@ -2530,6 +2540,39 @@ export interface operations {
                     /** Format: binary */
                     file: string;
                 };
+            };
+        };
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Created"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    DataSetsController_chooseSheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetChoice"];
             };
         };
         responses: {

@@ -1,4 +1,5 @@
 import {
+  appendRows,
   assignmentOf,
   cellText,
   chooseRows,
@@ -14,6 +15,7 @@ import {
   foldCsv,
   foldPlanOf,
   formatOf,
+  joinByKey,
   labelsOf,
   makeFolds,
   makePack,
@@ -37,6 +39,7 @@ import {
   writeDataPackage,
   type AnswerKey,
   type ColumnProfile,
+  type Combination,
   type CorrelationMatrix,
   type Findings,
   type FoldAssignment,
@@ -91,6 +94,12 @@ const tableOf = ({ rowCount, columns }: StoredTable): Table => ({
   columns: columns.map((column) => decodeColumn(column.name, column.chunks)),
 });
 
+const importedTable = (table: Table, notes?: readonly (string | null)[]): ImportedTable => ({
+  rowCount: table.rowCount,
+  profile: profileTable(table, notes),
+  columns: table.columns.map((column) => ({ name: column.name, chunks: encodeColumn(column) })),
+});
+
 /** CSV, Parquet, or a Data Package. */
 export const EXPORT_FORMATS = ['csv', 'parquet', 'zip'] as const;
 export type ExportFormat = (typeof EXPORT_FORMATS)[number];
@@ -134,13 +143,29 @@ function refuseLong(repeats: number, usable: Uint8Array): void {
 
 /** What runs in worker threads. Arguments and results are plain data. */
 export const TASKS = {
-  async importTable({ bytes, file }: { bytes: Uint8Array; file: string }): Promise<ImportedTable> {
-    const { table, notes } = await readTable(bytes, { file });
-    return {
-      rowCount: table.rowCount,
-      profile: profileTable(table, notes),
-      columns: table.columns.map((column) => ({ name: column.name, chunks: encodeColumn(column) })),
-    };
+  /** Reads a file; `onto` is the table that its rows or columns are put to. */
+  async importTable({
+    bytes,
+    file,
+    sheet,
+    onto,
+  }: {
+    bytes: Uint8Array;
+    file: string;
+    sheet?: string;
+    onto: { stored: StoredTable; combination: Combination; key: string } | null;
+  }): Promise<ImportedTable & { descriptions: Record<string, string> }> {
+    const read = await readTable(bytes, {
+      file,
+      mustChoose: true,
+      ...(sheet === undefined ? {} : { sheet }),
+    });
+    const { descriptions } = read;
+    if (!onto) return { ...importedTable(read.table, read.notes), descriptions: { ...descriptions } };
+    const first = tableOf(onto.stored);
+    const table =
+      onto.combination === 'append' ? appendRows(first, read.table) : joinByKey(first, read.table, onto.key);
+    return { ...importedTable(table), descriptions: { ...descriptions } };
   },
 
   previewPreparation({
@@ -169,9 +194,7 @@ export const TASKS = {
     const problem = firstProblem(steps, effects);
     if (problem) throw problem;
     return {
-      rowCount: table.rowCount,
-      profile: profileTable(table),
-      columns: table.columns.map((column) => ({ name: column.name, chunks: encodeColumn(column) })),
+      ...importedTable(table),
       effects: [...effects],
       roles: roles && rolesAfter(table, roles),
     };

@@ -5,7 +5,7 @@ import type { JobKind, JobPayloads } from './queues.js';
 type Abandon<P> = (
   manager: EntityManager,
   payload: P,
-  words: { code: string; message: string },
+  words: { code: string; message: string; choices?: readonly string[] },
 ) => Promise<void>;
 
 /**

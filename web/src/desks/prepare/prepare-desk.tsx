@@ -5,7 +5,6 @@ import { Link } from 'react-router';
 import { send } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
 import { Action, TextAction } from '../../kit/action.js';
-import { DropArea } from '../../kit/drop-area.js';
 import { usePreview, Waiting } from '../../kit/preview.js';
 import { Complaint, Loading } from '../../kit/states.js';
 import { Select } from '../../kit/select.js';
@@ -13,6 +12,7 @@ import { Subtitle } from '../../kit/title.js';
 import { TwoSides } from '../../kit/two-sides.js';
 import { useDoing } from '../../kit/use-doing.js';
 import { useDataSet } from '../data-set-page.js';
+import { AnotherFile } from './another-file.js';
 import { Examples } from './examples.js';
 import { StepList } from './step-list.js';
 import { useSteps } from './use-steps.js';
@@ -42,7 +42,7 @@ export function PrepareDesk() {
           <>
             <Evidence steps={steps} chosen={chosen} preview={data} />
             <Versions />
-            <NewRaw />
+            <AnotherFile />
           </>
         }
         right={
@@ -201,34 +201,6 @@ function KeepVersion({
         {doing.problem?.message ??
           (preparation?.state === 'failed' ? preparation.problem?.message : undefined)}
       </Complaint>
-    </Box>
-  );
-}
-
-/** Next year's file: the same steps are done on it. */
-function NewRaw() {
-  const { dataSet } = useDataSet();
-  const address = useCourseApi();
-  const doing = useDoing();
-  return (
-    <Box maxW="640px">
-      <Subtitle>Another raw file</Subtitle>
-      <DropArea
-        label="Bring a new raw file"
-        disabled={doing.busy}
-        onFile={(file) =>
-          doing.run(async () => {
-            const form = new FormData();
-            form.set('file', file);
-            await send('POST', address('data-sets', dataSet.id, 'raw'), form);
-          })
-        }
-      >
-        {doing.busy
-          ? 'Sending …'
-          : 'or drop next year’s records here: the same steps are done on them, and say where they no longer fit.'}
-      </DropArea>
-      <Complaint>{doing.problem?.message}</Complaint>
     </Box>
   );
 }

@@ -1,0 +1,40 @@
+import { unzipSync } from 'fflate';
+import { SieveError } from '../errors.js';
+import { saidBy } from './values.js';
+
+/** Bytes that the parts of an archive may unpack to in all. */
+const LARGEST_UNPACKED = 2 ** 29;
+
+/**
+ * What a zip archive holds, by path. What its parts would unpack to is looked at before anything is unpacked.
+ *
+ * @param wanted which parts are unpacked; all of them where left out
+ * @param unreadable the error for an archive that is none
+ * @throws SieveError `too-large`, and whatever `unreadable` makes
+ */
+export function unpacked(
+  bytes: Uint8Array,
+  file: string,
+  unreadable: (said: string) => SieveError,
+  wanted: (path: string) => boolean = () => true,
+): Record<string, Uint8Array> {
+  let size = 0;
+  try {
+    unzipSync(bytes, {
+      filter: ({ originalSize }) => {
+        size += originalSize;
+        return false;
+      },
+    });
+    if (size <= LARGEST_UNPACKED) return unzipSync(bytes, { filter: ({ name }) => wanted(name) });
+  } catch (error) {
+    throw unreadable(saidBy(error));
+  }
+  throw new SieveError(
+    'too-large',
+    `${file} unpacks from ${megabytes(bytes.length)} to ${megabytes(size)} MB, which is too much.`,
+    { file },
+  );
+}
+
+const megabytes = (bytes: number) => (bytes / 2 ** 20).toFixed(1);

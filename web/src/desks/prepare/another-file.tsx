@@ -1,0 +1,90 @@
+import { Box } from '@chakra-ui/react';
+import { useState } from 'react';
+import { send, useAnswer } from '../../api/client.js';
+import { useCourseApi } from '../../api/course.js';
+import { ImportLine } from '../../data/import-line.js';
+import { usePastedTable } from '../../data/pasted.js';
+import { DropArea } from '../../kit/drop-area.js';
+import { PlanChoice, PlanSentence } from '../../kit/plan-sentence.js';
+import { Complaint } from '../../kit/states.js';
+import { Subtitle } from '../../kit/title.js';
+import { useDoing } from '../../kit/use-doing.js';
+import { useDataSet } from '../data-set-page.js';
+
+const WAYS = {
+  replace: 'in the place of the raw table',
+  append: 'below its rows',
+  join: 'beside its columns',
+} as const;
+type Way = keyof typeof WAYS;
+
+const WORDS: Record<Way, string> = {
+  replace:
+    'or drop next year’s records here: the same steps are done on them, and say where they no longer fit.',
+  append: 'or drop more records here: their rows come below those that are there.',
+  join: 'or drop a file here that knows more of the same things: its columns come beside those that are there.',
+};
+
+/** Another file for the same steps: in the place of the raw table, below its rows, or beside its columns. */
+export function AnotherFile() {
+  const { dataSet } = useDataSet();
+  const address = useCourseApi();
+  const doing = useDoing();
+  const [way, setWay] = useState<Way>('replace');
+  const [key, setKey] = useState('');
+  const list = useAnswer<'DataSetList'>(address('data-sets'));
+  const ours = list.data?.imports.filter(({ intoId }) => intoId === dataSet.id) ?? [];
+  const lacksKey = way === 'join' && key === '';
+  const names = dataSet.profile.map(({ name }) => name);
+  const bring = (file: File) => {
+    if (doing.busy || lacksKey) return;
+    doing.run(async () => {
+      const form = new FormData();
+      form.set('file', file);
+      const query = new URLSearchParams({
+        ...(way === 'replace' ? {} : { how: way }),
+        ...(way === 'join' ? { key } : {}),
+      });
+      await send('POST', `${address('data-sets', dataSet.id, 'raw')}?${query.toString()}`, form);
+    });
+  };
+  usePastedTable(bring);
+  return (
+    <Box maxW="640px">
+      <Subtitle>Another raw file</Subtitle>
+      <PlanSentence label="How another file is taken">
+        Put another file{' '}
+        <PlanChoice
+          label="where it goes"
+          value={way}
+          choices={Object.entries(WAYS).map(([value, text]) => ({ value, text }))}
+          onChange={(value) => setWay(value as Way)}
+        />
+        {way === 'join' ? (
+          <>
+            , by{' '}
+            <PlanChoice
+              label="key"
+              value={key}
+              choices={[
+                { value: '', text: 'which column?' },
+                ...names.map((value) => ({ value, text: value })),
+              ]}
+              onChange={setKey}
+            />
+          </>
+        ) : null}
+        .
+      </PlanSentence>
+      <Box mt={2}>
+        <DropArea label="Bring a new raw file" disabled={doing.busy || lacksKey} onFile={bring}>
+          {doing.busy ? 'Sending …' : WORDS[way]}
+        </DropArea>
+      </Box>
+      {ours.map((item) => (
+        <ImportLine key={item.id} item={item} />
+      ))}
+      <Complaint>{doing.problem?.message}</Complaint>
+    </Box>
+  );
+}
