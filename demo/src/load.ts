@@ -2,7 +2,7 @@ import type { SplitPlan } from '@modest-sieve/core';
 import { unzipSync } from 'fflate';
 import { until, Visitor } from './client.js';
 import { INSTRUCTOR, PASSWORD, STUDENTS } from './sign-ins.js';
-import { overwinteringCsv, OVERWINTERING_STEPS } from './overwintering.js';
+import { DEMO_TABLES, type DemoTable } from './tables.js';
 import { careful, exchanged, frequent, inPercent, labels, probabilities, quick } from './submissions.js';
 
 type MakeFile = (heldout: Uint8Array) => string;
@@ -85,36 +85,45 @@ export async function loadDemo(address: string): Promise<void> {
     await visitor.call('POST', '/courses/join', { code: joinCode });
     students.push(visitor);
   }
-  const dataSet = await bringTable(ines, course);
+  const [first, ...others] = DEMO_TABLES;
+  const dataSet = await bringTable(ines, course, first);
   for (const exercise of EXERCISES) {
     const path = await release(ines, course, dataSet, exercise);
     for (const [i, student] of students.entries()) await handIn(student, path, exercise.files[i] ?? []);
     if (exercise.returned) await ines.call('POST', `${path}/return`);
   }
+  for (const table of others) {
+    const path = await bringTable(ines, course, table);
+    if (!table.split) continue;
+    const { id: splitId } = await ines.call<{ id: string }>('POST', `${path}/splits`, table.split);
+    if (table.folds) await ines.call('POST', `${path}/fold-sets`, { plan: table.folds, splitId });
+  }
 }
 
-/** Imports the table and says what its columns are for. */
-async function bringTable(ines: Visitor, course: string): Promise<string> {
-  await ines.upload(`${course}/data-sets`, 'overwintering.csv', overwinteringCsv());
-  const [dataSet] = await until(
-    async () => (await ines.call<{ dataSets: { id: string }[] }>('GET', `${course}/data-sets`)).dataSets,
-    (dataSets) => dataSets.length > 0,
-    'the import',
+/** Imports a table, says what its columns are for, and keeps its preparation as a version. */
+async function bringTable(
+  ines: Visitor,
+  course: string,
+  { file, csv, roles, descriptions, steps }: DemoTable,
+): Promise<string> {
+  await ines.upload(`${course}/data-sets`, file, csv());
+  const name = file.replace('.csv', '').replaceAll('-', ' ');
+  const named = (dataSets: readonly { id: string; name: string }[]) =>
+    dataSets.find((dataSet) => dataSet.name.toLowerCase() === name);
+  const dataSets = await until(
+    async () =>
+      (await ines.call<{ dataSets: { id: string; name: string }[] }>('GET', `${course}/data-sets`)).dataSets,
+    (answer) => named(answer) !== undefined,
+    `the import of ${file}`,
   );
-  const path = `${course}/data-sets/${dataSet?.id ?? ''}`;
-  await ines.call('PUT', `${path}/roles`, {
-    target: 'survived',
-    task: 'binary',
-    positive: 'yes',
-    identifier: 'colony',
-    group: 'apiary',
-    withheld: ['spring_frames'],
-  });
-  await ines.call('POST', `${path}/versions`, { steps: OVERWINTERING_STEPS });
+  const path = `${course}/data-sets/${named(dataSets)?.id ?? ''}`;
+  await ines.call('PUT', `${path}/roles`, roles);
+  await ines.call('PUT', `${path}/descriptions`, { descriptions });
+  await ines.call('POST', `${path}/versions`, { steps });
   await until(
     () => ines.call<{ version: number }>('GET', path),
     ({ version }) => version === 2,
-    'the prepared version',
+    `the prepared version of ${file}`,
   );
   return path;
 }

@@ -1,31 +1,14 @@
-import { seededRandom, writeRecords, type Random, type Step } from '@modest-sieve/core';
+import { seededRandom, writeRecords, type Step } from '@modest-sieve/core';
+import { APIARIES, clamp, HIVES, normal, pick } from './chance.js';
 
 /** The table as the school's clerk would export it, with the flaws that real tables have. */
 
-const APIARIES = [
-  'Alder', 'Birch', 'Cobb', 'Dell', 'Eyot', 'Fern', 'Gorse', 'Holt', 'Ivy', 'Juno', 'Knoll', 'Larch',
-  'Moor', 'Nook', 'Orme', 'Pond', 'Quay', 'Reed', 'Slad', 'Thorn', 'Usk', 'Vale', 'Weir', 'Yew',
-] as const; // prettier-ignore
-const HIVES = ['long', 'stacked', 'skep', 'log', 'trough'] as const;
 const TREATMENTS = ['none', 'oxalic', 'thymol', 'formic'] as const;
 
 const SEED = 1851;
 const COLONIES = 1503;
 const REPEATED = 9;
 const UNLABELLED = 23;
-
-/** Standard normal deviate (Box and Muller, 1958). */
-function normal(random: Random): number {
-  return Math.sqrt(-2 * Math.log(1 - random.unit())) * Math.cos(2 * Math.PI * random.unit());
-}
-
-const pick = <T>(items: readonly T[], random: Random): T => {
-  const item = items[random.below(items.length)];
-  if (item === undefined) throw new RangeError('nothing to pick from');
-  return item;
-};
-
-const clamp = (value: number, low: number, high: number) => Math.min(high, Math.max(low, value));
 
 /** Records of about 1,500 colonies at 24 apiaries in October, and whether each survived the winter. */
 export function overwinteringCsv(): string {

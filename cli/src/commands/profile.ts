@@ -65,7 +65,16 @@ function leaksOf(table: ReadTable['table'], target: string, profiles: readonly C
   const column = columnNamed(table, target);
   const task = suggestTask(column);
   const positive = task === 'binary' ? (labelsOf(column).labels.at(-1) ?? null) : null;
-  const roles = { target, task, positive, identifier: null, group: null, weight: null, withheld: [] };
+  const roles = {
+    target,
+    task,
+    positive,
+    identifier: null,
+    group: null,
+    time: null,
+    weight: null,
+    withheld: [],
+  };
   return watchLeaks(table, roles, profiles);
 }
 

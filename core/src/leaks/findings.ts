@@ -71,16 +71,28 @@ function mendOf({ kind, column }: Leak): Step | null {
     case 'constant':
     case 'identifier':
     case 'telling':
+    case 'label-in-text':
       return column === null ? null : { kind: 'drop-columns', values: { columns: [column] } };
     case 'many-valued':
       return column === null
         ? null
         : { kind: 'rare-categories', values: { column, least: 30, how: 'together', name: 'other' } };
+    case 'rare':
+      return column === null
+        ? null
+        : { kind: 'rare-categories', values: { column, least: 10, how: 'together', name: 'other' } };
+    case 'dates':
+      return column === null
+        ? null
+        : { kind: 'convert', values: { columns: [column], as: 'date', otherwise: 'missing' } };
+    case 'alike':
+      return { kind: 'drop-columns', values: { columns: [column?.split(', ')[1] ?? ''] } };
     case 'duplicates':
       return { kind: 'drop-repeated', values: { columns: [] } };
     case 'order':
       return { kind: 'shuffle', values: { seed: 1 } };
     case 'known-after':
+    case 'gaps':
     case 'sum':
     case 'missing':
     case 'contradictions':

@@ -14,7 +14,12 @@ type LeakKind =
   | 'missing'
   | 'order'
   | 'duplicates'
-  | 'contradictions';
+  | 'contradictions'
+  | 'alike'
+  | 'rare'
+  | 'dates'
+  | 'label-in-text'
+  | 'gaps';
 
 /** Something by which a table could give its answers away, or mislead whoever learns from it. */
 export interface Leak {
@@ -29,7 +34,7 @@ export interface Leak {
 /** A table as the leak watch sees it. */
 export interface Watched {
   readonly table: Table;
-  readonly roles: Omit<Roles, 'time'>;
+  readonly roles: Roles;
   readonly target: Column;
   /** The target's classes, or the fifths of a numeric one. */
   readonly classes: Labelled;

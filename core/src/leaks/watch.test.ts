@@ -26,6 +26,7 @@ const roles = (over: Partial<Watched['roles']> = {}): Watched['roles'] => ({
   positive: 'yes',
   identifier: null,
   group: null,
+  time: null,
   weight: null,
   withheld: [],
   ...over,
@@ -33,6 +34,55 @@ const roles = (over: Partial<Watched['roles']> = {}): Watched['roles'] => ({
 const label = (i: number) => (noise(i, 5) % 2 ? 'yes' : 'no');
 const found = (table: Table, over?: Partial<Watched['roles']>) =>
   watchLeaks(table, roles(over)).map((leak) => [leak.kind, leak.column]);
+
+describe('flaws of columns', () => {
+  it('finds two that are nearly the same, and not two that merely go together', () => {
+    const pair = (spread: number) =>
+      tableOf(
+        `sun,warmth,y\n${rowsOf((i) => [noise(i, 1), 2 * noise(i, 1) + noise(i, 2) * spread, label(i)])}\n`,
+      );
+    expect(found(pair(0.1))).toEqual([['alike', 'sun, warmth']]);
+    expect(found(pair(1))).toEqual([]);
+  });
+
+  it('finds values in very few rows, but not in the column of groups', () => {
+    const table = tableOf(
+      `forage,x,y\n${rowsOf((i) => [i % 40 === 0 ? 'heath' : i % 2 ? 'lime' : 'clover', noise(i, 1) + i / 1000, label(i)])}\n`,
+    );
+    expect(found(table)).toEqual([['rare', 'forage']]);
+    expect(found(table, { group: 'forage' })).toEqual([]);
+  });
+
+  it('finds dates in two forms that were read as texts', () => {
+    const day = (i: number) =>
+      i % 2 ? `${(i % 28) + 1}.07.2026` : `2026-07-${String((i % 28) + 1).padStart(2, '0')}`;
+    const table = tableOf(`harvested,y\n${rowsOf((i) => [day(i), label(i)])}\n`);
+    expect(found(table)).toContainEqual(['dates', 'harvested']);
+  });
+
+  it('finds the label of a row in its text', () => {
+    const kinds = ['heather', 'clover', 'lime'];
+    const table = (named: boolean) =>
+      tableOf(
+        `file,x,y\n${rowsOf((i) => [`scan_${i}_${named ? kinds[i % 3] : 'grain'}.png`, noise(i, 1), kinds[i % 3] ?? ''])}\n`,
+      );
+    const over = { task: 'multiclass', positive: null } as const;
+    expect(found(table(true), over)).toContainEqual(['label-in-text', 'file']);
+    expect(found(table(false), over).map(([kind]) => kind)).not.toContain('label-in-text');
+  });
+
+  it('finds gaps in a series of equal steps, within its groups', () => {
+    const table = (skip: number) =>
+      tableOf(
+        `hive,hour,x,y\n${rowsOf((i) => [i % 2 ? 'A' : 'B', Math.floor(i / 2) + (i >= 60 ? skip : 0), noise(i, 1), label(i)])}\n`,
+      );
+    const over = { group: 'hive', time: 'hour' };
+    expect(found(table(0), over)).toEqual([]);
+    expect(found(table(7), over)).toEqual([['gaps', 'hour']]);
+    const [gap] = watchLeaks(table(7), roles(over));
+    expect(gap?.message).toBe('hour runs in equal steps but for 2 gaps, the widest of 8 steps.');
+  });
+});
 
 describe('the leak watch', () => {
   it('finds nothing in a table without flaws', () => {

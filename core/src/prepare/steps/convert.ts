@@ -1,6 +1,7 @@
 import { SieveError } from '../../errors.js';
 import { counted } from '../../numbers.js';
-import { numberOf, timeOf } from '../../table/cell.js';
+import { numberOf } from '../../table/cell.js';
+import { dateInAnyForm, dateMonthFirst } from '../../table/dates.js';
 import { labelsOf } from '../../table/labels.js';
 import { codedColumn, numbersByText, recoded } from '../../table/recode.js';
 import { cellText, type Column } from '../../table/table.js';
@@ -18,13 +19,6 @@ const TRUTH: Readonly<Record<string, string>> = {
   '0': 'false',
 };
 
-/** How a date may be written, with the places of year, month and day among its three numbers. */
-const DATE_ORDERS = {
-  'day.month.year': [2, 1, 0],
-  'day/month/year': [2, 1, 0],
-  'month/day/year': [2, 0, 1],
-} as const;
-
 /** Each target of a conversion: the text of a cell as it is read, or null where it does not convert. */
 const READERS = {
   number: (text: string) => finite(numberOf(text)),
@@ -35,22 +29,6 @@ const READERS = {
 } as const;
 
 const finite = (value: number): number | null => (Number.isFinite(value) ? value : null);
-
-function dateOf(text: string, [year, month, day]: readonly [number, number, number]): number {
-  const numbers = text.trim().split(/[./]/);
-  const [y, m, d] = [numbers[year] ?? '', numbers[month] ?? '', numbers[day] ?? ''];
-  if (numbers.length !== 3 || !/^\d{4}$/.test(y)) return NaN;
-  return timeOf(`${y}-${m.padStart(2, '0')}-${d.padStart(2, '0')}`)?.value ?? NaN;
-}
-
-/** The forms in which dates are read where several occur in one column; the first that fits counts. */
-const ANY_DATE = (text: string): number => {
-  const iso = timeOf(text.trim());
-  if (iso) return iso.value;
-  return text.includes('.')
-    ? dateOf(text, DATE_ORDERS['day.month.year'])
-    : dateOf(text, DATE_ORDERS['day/month/year']);
-};
 
 const AS = [
   ...Object.keys(READERS).map((value) => ({ value, text: value })),
@@ -115,7 +93,7 @@ function convertColumn(column: Column, as: string): Column {
     return codedColumn(name, labels, codes, as);
   }
   if (column.kind === 'time') return column;
-  const read = as === 'date' ? ANY_DATE : (text: string) => dateOf(text, DATE_ORDERS['month/day/year']);
+  const read = as === 'date' ? dateInAnyForm : dateMonthFirst;
   const values = numbersByText(column, read);
   const DAY = 86_400_000;
   const hasTimes = values.some((value) => !Number.isNaN(value) && value % DAY !== 0);
