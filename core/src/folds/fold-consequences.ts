@@ -96,8 +96,8 @@ export function foldConsequences(
     labels: classes.labels,
     checks: [
       ...folds.warnings.map((warning) => check('warning', 'unsure', warning)),
-      ...testedCheck(folds, usable),
-      ...groupCheck(table, group, shown),
+      ...testedCheck(folds, usable, plan.time !== undefined || plan.method === 'bootstrap'),
+      ...groupCheck(table, group, shown, plan.time !== undefined),
       ...shareCheck(summaries, classes, roles.target),
     ],
     map: shown.flatMap(({ tested }, fold) =>
@@ -135,8 +135,8 @@ function spanOf(values: Float64Array, rows: Int32Array): [number, number] {
   return [low, high];
 }
 
-/** Whether each row is tested as often as it should be. */
-function testedCheck(folds: Folds, usable: Uint8Array): Check[] {
+/** Whether each row is tested as often as it should be; the first rows over time and drawn rows never are. */
+function testedCheck(folds: Folds, usable: Uint8Array, isByIntent: boolean): Check[] {
   const never = (folds.tests[0] ?? new Int32Array()).reduce(
     (n, fold, row) => (usable[row] === 1 && fold < 0 ? n + 1 : n),
     0,
@@ -146,11 +146,9 @@ function testedCheck(folds: Folds, usable: Uint8Array): Check[] {
       ? check('tested', 'holds', 'Every row is tested once in each repeat')
       : check(
           'tested',
-          'unsure',
+          isByIntent ? 'holds' : 'unsure',
           `${counted(never, 'row is', 'rows are')} never tested in the first repeat`,
-          {
-            expected: 'none, unless folds follow time or rows are drawn with replacement',
-          },
+          isByIntent ? { measured: 'they are learned from, as the plan has it' } : { expected: 'none' },
         ),
   ];
 }
@@ -160,6 +158,7 @@ function groupCheck(
   table: Table,
   name: string | null,
   shown: readonly { readonly tested: Int32Array; readonly training: Int32Array }[],
+  followsTime: boolean,
 ): Check[] {
   if (name === null) return [];
   const { codes, labels } = labelsOf(columnNamed(table, name));
@@ -173,13 +172,20 @@ function groupCheck(
   return [
     crossing.size === 0
       ? check('groups', 'holds', `No ${name} is trained on and tested in the same fold`)
-      : check('groups', 'fails', `Rows of one ${name} stand on both sides of a fold`, {
-          measured: `${count(crossing.size)} of ${count(labels.length)} parted`,
-          expected: 'none parted: rows of one group resemble one another',
-          examples: [...crossing]
-            .slice(0, 5)
-            .map((code) => ({ line: null, column: null, text: at(labels, code) })),
-        }),
+      : check(
+          'groups',
+          followsTime ? 'unsure' : 'fails',
+          `Rows of one ${name} stand on both sides of a fold`,
+          {
+            measured: `${count(crossing.size)} of ${count(labels.length)} parted`,
+            expected: followsTime
+              ? 'none parted, unless later rows of the same groups are to be predicted'
+              : 'none parted: rows of one group resemble one another',
+            examples: [...crossing]
+              .slice(0, 5)
+              .map((code) => ({ line: null, column: null, text: at(labels, code) })),
+          },
+        ),
   ];
 }
 

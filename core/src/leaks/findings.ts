@@ -55,7 +55,7 @@ export function findingsOf(
     ],
     strengths: roles ? strengthsOf(table, roles) : [],
     along: roles && barsByTarget(table, roles, profiles),
-    complete: completeRows(table),
+    complete: completeRows(table, profiles),
   };
 }
 
@@ -109,8 +109,9 @@ function strengthsOf(table: Table, { target }: Roles): Findings['strengths'] {
 }
 
 /** Columns with blanks, in the order in which leaving one out keeps the most rows complete. */
-function completeRows(table: Table): CompleteRows[] {
-  const left = table.columns.filter((column) => hasBlank(column, table.rowCount));
+function completeRows(table: Table, profiles: readonly ColumnProfile[]): CompleteRows[] {
+  const lacking = new Set(profiles.filter(({ missing }) => missing > 0).map(({ name }) => name));
+  const left = table.columns.filter(({ name }) => lacking.has(name));
   if (left.length === 0) return [];
   const blanks = new Int32Array(table.rowCount);
   const masks = new Map(left.map((column) => [column.name, maskOf(column, table.rowCount)]));
@@ -135,11 +136,6 @@ function completeRows(table: Table): CompleteRows[] {
     out.push({ without: best.name, rows: complete() });
   }
   return out;
-}
-
-function hasBlank(column: Column, rowCount: number): boolean {
-  for (let row = 0; row < rowCount; row++) if (isMissing(column, row)) return true;
-  return false;
 }
 
 function maskOf(column: Column, rowCount: number): Uint8Array {

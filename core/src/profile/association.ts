@@ -75,17 +75,26 @@ export function cramersV(a: Labelled, b: Labelled): number | null {
 export function correlationRatio(classes: Labelled, values: Float64Array): number | null {
   const sums = new Float64Array(classes.labels.length);
   const counts = new Float64Array(classes.labels.length);
-  const present = values.filter((value, i) => !Number.isNaN(value) && (classes.codes[i] ?? 0) >= 0);
-  if (present.length < 2) return null;
-  const mean = meanOf(present);
+  const { codes } = classes;
+  let n = 0;
+  let mean = 0;
+  for (let i = 0; i < values.length; i++) {
+    const value = values[i] ?? NaN;
+    if (Number.isNaN(value) || (codes[i] ?? -1) < 0) continue;
+    n++;
+    // By steps, so that a large common part loses no digits.
+    mean += (value - mean) / n;
+  }
+  if (n < 2) return null;
   let total = 0;
-  values.forEach((value, i) => {
-    const code = classes.codes[i] ?? 0;
-    if (Number.isNaN(value) || code < 0) return;
+  for (let i = 0; i < values.length; i++) {
+    const value = values[i] ?? NaN;
+    const code = codes[i] ?? -1;
+    if (Number.isNaN(value) || code < 0) continue;
     sums[code] = (sums[code] ?? 0) + value - mean;
     counts[code] = (counts[code] ?? 0) + 1;
     total += (value - mean) ** 2;
-  });
+  }
   let between = 0;
   sums.forEach((sum, code) => {
     if ((counts[code] ?? 0) > 0) between += (sum * sum) / (counts[code] ?? 0);

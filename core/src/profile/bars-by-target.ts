@@ -1,7 +1,7 @@
 import { at } from '../numbers.js';
 import { labelsOf } from '../table/labels.js';
 import type { Roles } from '../table/roles.js';
-import { cellText, columnNamed, isCoded, type Column, type Table } from '../table/table.js';
+import { columnNamed, isCoded, type Column, type Table } from '../table/table.js';
 import type { ColumnProfile } from './profile.js';
 
 /** The target at each bar of a column's distribution: a bin of its histogram, or one of its most frequent values. */
@@ -54,37 +54,37 @@ function answersOf(
   for (const code of codes) if (code >= 0) counts[code] = at(counts, code) + 1;
   const label = positive ?? labels[counts.indexOf(Math.max(...counts))] ?? '';
   const wanted = labels.indexOf(label);
-  return {
-    label,
-    values: Float64Array.from(codes, (code) => (code < 0 ? NaN : code === wanted ? 1 : 0)),
-  };
+  const values = new Float64Array(codes.length);
+  for (let row = 0; row < codes.length; row++) {
+    const code = codes[row] ?? -1;
+    values[row] = code < 0 ? NaN : code === wanted ? 1 : 0;
+  }
+  return { label, values };
 }
 
 /** The bar of each row, −1 for a row in none. */
 function barsOf(column: Column, { histogram, top }: ColumnProfile): { codes: Int32Array; count: number } {
   if (isCoded(column)) {
     const places = new Map(top.map(({ value }, place) => [value, place]));
-    const placeOf = new Map<number, number>();
-    const codes = column.codes.map((code, row) => {
-      const known = placeOf.get(code);
-      if (known !== undefined) return known;
-      const place = places.get(cellText(column, row) ?? '') ?? -1;
-      placeOf.set(code, code < 0 ? -1 : place);
-      return code < 0 ? -1 : place;
-    });
+    const placeOf = Int32Array.from(column.levels, (level) => places.get(level) ?? -1);
+    const codes = new Int32Array(column.codes.length);
+    for (let row = 0; row < codes.length; row++) {
+      const code = column.codes[row] ?? -1;
+      codes[row] = code < 0 ? -1 : (placeOf[code] ?? -1);
+    }
     return { codes, count: top.length };
   }
   if (!histogram) return { codes: new Int32Array(column.values.length).fill(-1), count: 0 };
   const { low, high, counts } = histogram;
   const width = (high - low) / counts.length;
-  return {
-    codes: Int32Array.from(column.values, (value) =>
-      Number.isNaN(value)
-        ? -1
-        : width > 0
-          ? Math.min(counts.length - 1, Math.floor((value - low) / width))
-          : 0,
-    ),
-    count: counts.length,
-  };
+  const codes = new Int32Array(column.values.length);
+  for (let row = 0; row < codes.length; row++) {
+    const value = column.values[row] ?? NaN;
+    codes[row] = Number.isNaN(value)
+      ? -1
+      : width > 0
+        ? Math.min(counts.length - 1, Math.floor((value - low) / width))
+        : 0;
+  }
+  return { codes, count: counts.length };
 }

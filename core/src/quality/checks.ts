@@ -31,16 +31,24 @@ function shareCheck(parts: readonly PartRows[], labels: readonly string[], targe
   );
 }
 
-/** Groups that have rows in more parts than one. */
-const crossingCheck = (groups: {
-  readonly column: string;
-  readonly groups: number;
-  readonly crossing: number;
-  readonly examples: readonly string[];
-}): Check =>
-  check('groups', 'fails', `Rows of one ${groups.column} stand on both sides`, {
+/**
+ * Groups that have rows in more parts than one: a fault, unless parts follow one another in time, where the same groups
+ * are met again by intent.
+ */
+const crossingCheck = (
+  groups: {
+    readonly column: string;
+    readonly groups: number;
+    readonly crossing: number;
+    readonly examples: readonly string[];
+  },
+  followsTime: boolean,
+): Check =>
+  check('groups', followsTime ? 'unsure' : 'fails', `Rows of one ${groups.column} stand on both sides`, {
     measured: `${count(groups.crossing)} of ${count(groups.groups)} parted`,
-    expected: 'none parted: rows of one group resemble one another',
+    expected: followsTime
+      ? 'none parted, unless later rows of the same groups are to be predicted'
+      : 'none parted: rows of one group resemble one another',
     examples: groups.examples.map((text) => ({ line: null, column: null, text })),
   });
 
@@ -83,7 +91,7 @@ export function qualityChecks(quality: SplitQuality, target: string | null, isSt
   if (groups) {
     checks.push(
       groups.crossing > 0
-        ? crossingCheck(groups)
+        ? crossingCheck(groups, time !== null && time.overlapping === 0)
         : check('groups', 'holds', `${counted(groups.groups, 'value')} of ${groups.column}, none parted`),
     );
   }

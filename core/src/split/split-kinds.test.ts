@@ -4,8 +4,9 @@ import { tableOf } from '../../test/files.js';
 import { draw } from '../../test/plans.js';
 import { newPlan, shownParameters } from '../sentence/sentence.js';
 import type { Roles } from '../table/roles.js';
+import { splitConsequences } from './consequences.js';
 import { splitRecord } from './record.js';
-import { newSplitPlan, SPLIT_KINDS, splitKindOf } from './split-kinds.js';
+import { newSplitPlan, SPLIT_KINDS, splitKindOf, type SplitPlan } from './split-kinds.js';
 import { splitRows } from './split.js';
 import { usableRows } from './usable.js';
 
@@ -102,6 +103,21 @@ describe('ways of parting rows', () => {
         expect(splitRows(fewer, plan).parts).toEqual(all.slice(0, n));
       }),
       { numRuns: 20 },
+    );
+  });
+});
+
+describe('groups that are parted', () => {
+  it('are a fault, but to be judged where the later part is to be predicted from the earlier', () => {
+    const used = usableRows(table, roles);
+    const groups = (plan: SplitPlan) =>
+      splitConsequences(table, roles, used, splitRows(table, plan, used.usable)).checks.find(
+        ({ id }) => id === 'groups',
+      )?.outcome;
+    expect(groups(draw())).toBe('fails');
+    expect(groups(newSplitPlan(splitKindOf({ kind: 'time' }), table.columns, roles))).toBe('unsure');
+    expect(groups(draw({ group: 'hive', shares: { training: 50, validation: 0, heldout: 50 } }))).toBe(
+      'holds',
     );
   });
 });

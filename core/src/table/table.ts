@@ -100,11 +100,11 @@ function timeText(value: number, format: TimeFormat): string {
 export function takeRows(column: Column, rows: ArrayLike<number>): Column {
   if (isCoded(column)) {
     const codes = new Int32Array(rows.length);
-    for (let i = 0; i < rows.length; i++) codes[i] = at(column.codes, at(rows, i));
+    for (let i = 0; i < rows.length; i++) codes[i] = column.codes[rows[i] ?? 0] ?? 0;
     return { ...column, codes };
   }
   const values = new Float64Array(rows.length);
-  for (let i = 0; i < rows.length; i++) values[i] = at(column.values, at(rows, i));
+  for (let i = 0; i < rows.length; i++) values[i] = column.values[rows[i] ?? 0] ?? 0;
   return { ...column, values };
 }
 

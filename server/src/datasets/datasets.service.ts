@@ -15,7 +15,7 @@ import type {
 import { note } from '../audit/note.js';
 import type { Caller } from '../platform/access/access.js';
 import type { ExportFormat } from '../platform/compute/tasks.js';
-import { Compute } from '../platform/compute/compute.service.js';
+import { Compute, within } from '../platform/compute/compute.service.js';
 import { notFound, Problem } from '../platform/errors/problem.js';
 import { lockFor } from '../platform/database/lock.js';
 import { announce } from '../platform/events/announce.js';
@@ -207,7 +207,11 @@ export class DataSets {
     const columns = version.profile.map((column) => column.name);
     if (selection.where !== null || selection.sort !== null) {
       const stored = await fetchColumns(caller.db, version);
-      const page = await this.compute.run('selectedRows', { stored, selection, offset, limit }, SECONDS);
+      const page = await this.compute.run(
+        'selectedRows',
+        { stored, selection, offset, limit },
+        within(caller, SECONDS),
+      );
       return { columns, offset, ...page };
     }
     const [from, to] = [Math.min(offset, version.rowCount), Math.min(offset + limit, version.rowCount)];
@@ -220,7 +224,11 @@ export class DataSets {
     const { version, roles } = await this.version(caller, dataSetId);
     const stored = await fetchColumns(caller.db, version);
     const { profile } = version;
-    return this.compute.run('findings', { stored, roles: roles?.roles ?? null, profile }, LOOK_SECONDS);
+    return this.compute.run(
+      'findings',
+      { stored, roles: roles?.roles ?? null, profile },
+      within(caller, LOOK_SECONDS),
+    );
   }
 
   /** The target's rate or mean by the values of a column; none before the target is marked. */
@@ -237,7 +245,7 @@ export class DataSets {
     const { version, roles } = await this.version(caller, dataSetId);
     const names = [x, y, ...(roles ? [roles.roles.target] : [])];
     const stored = await fetchColumns(caller.db, version, { columns: names });
-    return this.compute.run('pair', { stored, roles: roles?.roles ?? null, x, y }, SECONDS);
+    return this.compute.run('pair', { stored, roles: roles?.roles ?? null, x, y }, within(caller, SECONDS));
   }
 
   async correlations(
@@ -248,7 +256,7 @@ export class DataSets {
     const { version } = await this.version(caller, dataSetId);
     const columns = version.profile.filter(({ kind }) => kind === 'number').map(({ name }) => name);
     const stored = await fetchColumns(caller.db, version, { columns });
-    return this.compute.run('correlations', { stored, measure }, LOOK_SECONDS);
+    return this.compute.run('correlations', { stored, measure }, within(caller, LOOK_SECONDS));
   }
 
   /** A version as a file; the newest where no number is given. */

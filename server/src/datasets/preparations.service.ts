@@ -2,7 +2,7 @@ import type { PreparePreview, Step } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
 import { note } from '../audit/note.js';
 import type { Caller } from '../platform/access/access.js';
-import { Compute } from '../platform/compute/compute.service.js';
+import { Compute, within } from '../platform/compute/compute.service.js';
 import { lockFor } from '../platform/database/lock.js';
 import { conflict, notFound } from '../platform/errors/problem.js';
 import { announce } from '../platform/events/announce.js';
@@ -29,7 +29,7 @@ export class Preparations {
   ): Promise<PreparePreview> {
     const { raw } = await this.raw(caller, dataSetId);
     const stored = await fetchColumns(caller.db, raw);
-    return this.compute.run('previewPreparation', { stored, steps, chosen }, SECONDS);
+    return this.compute.run('previewPreparation', { stored, steps, chosen }, within(caller, SECONDS));
   }
 
   /** Asks for a version. One at a time is made of a data set; a request that failed makes room for the next. */

@@ -7,6 +7,9 @@ import type { StoredColumn, StoredTable } from '../platform/compute/tasks.js';
 import { lockFor } from '../platform/database/lock.js';
 import { VersionRecord } from './dataset.entity.js';
 
+/** Cells that are fetched at once. */
+const MOST_CELLS = 4_000_000;
+
 const compress = promisify(deflate);
 const expand = promisify(inflate);
 
@@ -59,15 +62,23 @@ export async function fetchColumns(
 ): Promise<StoredTable> {
   const numbers = version.profile.flatMap(({ name }, i) => (columns?.includes(name) === false ? [] : [i]));
   const [first, last] = [Math.floor(from / CHUNK_ROWS), Math.floor((to - 1) / CHUNK_ROWS)];
-  const found: { column_number: number; bytes: Buffer }[] = await manager.query(
-    `SELECT v.column_number, c.bytes FROM vault.version_chunk v JOIN vault.chunk c ON c.hash = v.hash
-      WHERE v.version_id = $1 AND v.column_number = ANY ($2) AND v.chunk_number BETWEEN $3 AND $4
-      ORDER BY v.column_number, v.chunk_number`,
-    [version.id, numbers, first, last],
-  );
   const chunks = new Map(numbers.map((number) => [number, [] as Uint8Array[]]));
-  for (const { column_number: number, bytes } of found) {
-    chunks.get(number)?.push(new Uint8Array(await expand(bytes)));
+  // A few columns at a time: an answer of the database takes several times the memory of what it holds.
+  const together = Math.max(1, Math.floor(MOST_CELLS / Math.max(1, to - from)));
+  for (let i = 0; i < numbers.length; i += together) {
+    const found: { column_number: number; bytes: Buffer }[] = await manager.query(
+      `SELECT v.column_number, c.bytes FROM vault.version_chunk v JOIN vault.chunk c ON c.hash = v.hash
+        WHERE v.version_id = $1 AND v.column_number = ANY ($2) AND v.chunk_number BETWEEN $3 AND $4
+        ORDER BY v.column_number, v.chunk_number`,
+      [version.id, numbers.slice(i, i + together), first, last],
+    );
+    for (const { column_number: number, bytes } of found) {
+      const { buffer, byteOffset, byteLength } = await expand(bytes);
+      // Small results lie in a buffer that others use, too.
+      const isOwn = byteLength === buffer.byteLength;
+      const chunk = new Uint8Array(buffer, byteOffset, byteLength);
+      chunks.get(number)?.push(isOwn ? chunk : chunk.slice());
+    }
   }
   const firstRow = first * CHUNK_ROWS;
   return {

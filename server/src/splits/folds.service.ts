@@ -9,7 +9,7 @@ import { RolesRecord, VersionRecord } from '../datasets/dataset.entity.js';
 import { DataSets } from '../datasets/datasets.service.js';
 import { fetchColumns } from '../datasets/table-store.js';
 import type { Caller } from '../platform/access/access.js';
-import { Compute } from '../platform/compute/compute.service.js';
+import { Compute, within } from '../platform/compute/compute.service.js';
 import { notFound, Problem } from '../platform/errors/problem.js';
 import { announce } from '../platform/events/announce.js';
 import { FoldAssignmentRecord, FoldSetRecord, SplitAssignment, SplitRecord } from './split.entity.js';
@@ -85,7 +85,10 @@ export class FoldSets {
       });
     const { stored, roles } = marked;
     const parts = await this.partsOf(caller.db, splitId);
-    return { ...marked, made: await this.compute.run('folds', { stored, roles, parts, plan }, SECONDS) };
+    return {
+      ...marked,
+      made: await this.compute.run('folds', { stored, roles, parts, plan }, within(caller, SECONDS)),
+    };
   }
 
   private async partsOf(manager: EntityManager, splitId: string | null): Promise<Int8Array | null> {

@@ -4,7 +4,7 @@ import { DataSets } from '../datasets/datasets.service.js';
 import { fetchColumns } from '../datasets/table-store.js';
 import { note } from '../audit/note.js';
 import type { Caller } from '../platform/access/access.js';
-import { Compute } from '../platform/compute/compute.service.js';
+import { Compute, within } from '../platform/compute/compute.service.js';
 import { conflict } from '../platform/errors/problem.js';
 import { announce } from '../platform/events/announce.js';
 import { SplitAssignment, SplitRecord } from './split.entity.js';
@@ -23,14 +23,18 @@ export class Splits {
   /** What a plan would give, without keeping it. */
   async preview(caller: Caller, dataSetId: string, plan: SplitPlan): Promise<SplitConsequences> {
     const { stored, roles } = await this.marked(caller, dataSetId);
-    const { consequences } = await this.compute.run('split', { stored, roles, plan }, SECONDS);
+    const { consequences } = await this.compute.run(
+      'split',
+      { stored, roles, plan },
+      within(caller, SECONDS),
+    );
     return consequences;
   }
 
   /** How the plan's figures vary over twenty draws. */
   async record(caller: Caller, dataSetId: string, plan: SplitPlan): Promise<Draws> {
     const { stored, roles } = await this.marked(caller, dataSetId);
-    return this.compute.run('splitRecord', { stored, roles, plan }, RECORD_SECONDS);
+    return this.compute.run('splitRecord', { stored, roles, plan }, within(caller, RECORD_SECONDS));
   }
 
   async keep(caller: Caller, dataSetId: string, plan: SplitPlan): Promise<{ id: string }> {

@@ -59,8 +59,16 @@ export class AccessGuard implements CanActivate {
     if (!membership) throw notFound();
     const { role, at } = membership;
     const db = await this.databases.of(isStaff(role) ? 'staff' : 'student');
-    return { person, courseId, role, db, at };
+    return { person, courseId, role, db, at, gone: goneSignal(request) };
   }
+}
+
+function goneSignal({ res }: RequestWithCaller): AbortSignal {
+  const gone = new AbortController();
+  res?.once('close', () => {
+    if (!res.writableFinished) gone.abort();
+  });
+  return gone.signal;
 }
 
 const outOfScope = (scope: Scope) =>

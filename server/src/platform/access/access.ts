@@ -57,6 +57,8 @@ export interface Caller {
   readonly db: EntityManager;
   /** When the request started, before its body was read, by the database's clock. */
   readonly at: Date;
+  /** Aborted when the connection is closed before the answer went out. */
+  readonly gone: AbortSignal;
 }
 
 export interface RequestWithCaller extends Request {

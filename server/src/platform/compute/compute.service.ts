@@ -1,8 +1,11 @@
 import { SieveError } from '@modest-sieve/core';
 import { Inject, Injectable, type OnApplicationShutdown } from '@nestjs/common';
 import { Piscina } from 'piscina';
+import type { Caller } from '../access/access.js';
 import { CONFIG } from '../config/config.module.js';
 import type { Config } from '../config/config.js';
+import { Problem } from '../errors/problem.js';
+import { buffersIn } from './buffers.js';
 import type { TaskAnswer, TaskInput, TaskName, TaskOutput } from './tasks.js';
 
 const IS_TYPESCRIPT = import.meta.url.endsWith('.ts');
@@ -10,6 +13,32 @@ const WORKER = new URL(`./task.worker.${IS_TYPESCRIPT ? 'ts' : 'js'}`, import.me
 const MEGABYTES = 2048;
 /** Milliseconds after which a thread that has nothing to do ends. */
 const IDLE = 60_000;
+
+/** Milliseconds for which whoever has gone is still worked for: to end a thread costs more than a short task. */
+const GRACE = 2000;
+
+/** How long somebody is worked for. */
+interface Patience {
+  readonly seconds: number;
+  /** Aborted when whoever asked is not there any more. */
+  readonly gone: AbortSignal;
+}
+
+/** Up to so many seconds, and not for a caller who has gone. */
+export const within = (caller: Pick<Caller, 'gone'>, seconds: number): Patience => ({
+  seconds,
+  gone: caller.gone,
+});
+
+function signalOf(limit: number | AbortSignal | Patience): AbortSignal {
+  if (limit instanceof AbortSignal) return limit;
+  if (typeof limit === 'number') return AbortSignal.timeout(limit * 1000);
+  const abandoned = new AbortController();
+  const abandon = () => setTimeout(() => abandoned.abort(), GRACE).unref();
+  if (limit.gone.aborted) abandon();
+  else limit.gone.addEventListener('abort', abandon, { once: true });
+  return AbortSignal.any([AbortSignal.timeout(limit.seconds * 1000), abandoned.signal]);
+}
 
 /** Tasks that may take minutes. */
 const SLOW: ReadonlySet<TaskName> = new Set<TaskName>(['importTable', 'exportTable', 'prepare', 'pack']);
@@ -35,19 +64,26 @@ export class Compute implements OnApplicationShutdown {
   }
 
   /**
-   * @param limit seconds after which the thread is ended, or the signal that ends it
-   * @throws SieveError as the task throws it
+   * @param limit seconds after which the thread is ended, or the signal that ends it; with a caller, it is ended some
+   * time after the caller has gone, too
+   * @param input stored columns and files in it are handed over: whoever asks has them no more
+   * @throws SieveError as the task throws it, Problem `too-long`
    */
   async run<N extends TaskName>(
     name: N,
     input: TaskInput<N>,
-    limit: number | AbortSignal,
+    limit: number | AbortSignal | Patience,
   ): Promise<TaskOutput<N>> {
-    const signal = typeof limit === 'number' ? AbortSignal.timeout(limit * 1000) : limit;
-    const answer = (await this.pools[SLOW.has(name) ? 'slow' : 'quick'].run(
-      { name, input },
-      { signal },
-    )) as TaskAnswer<N>;
+    const { pools } = this;
+    const pool = pools[SLOW.has(name) ? 'slow' : 'quick'];
+    const transferList = buffersIn(input);
+    const running = pool.run({ name, input }, { signal: signalOf(limit), transferList });
+    const answer = (await running.catch((error: unknown) => {
+      if (limit instanceof AbortSignal || !(error instanceof Error && error.name === 'AbortError'))
+        throw error;
+      const seconds = typeof limit === 'number' ? limit : limit.seconds;
+      throw new Problem(503, 'too-long', `This took longer than ${seconds} seconds and was stopped.`);
+    })) as TaskAnswer<N>;
     if ('error' in answer) throw new SieveError(answer.error.code, answer.error.message, answer.error.place);
     return answer.output;
   }

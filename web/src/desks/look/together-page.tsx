@@ -65,7 +65,7 @@ export function TogetherPage() {
               {counted(data.rows, 'row')} of {count(dataSet.rows)} have both.{' '}
               {data.association?.value == null
                 ? ''
-                : `${data.association.measure} ${data.association.value.toFixed(2).replace('-', '−')}.`}
+                : `How strongly they go together: ${data.association.measure} ${data.association.value.toFixed(2).replace('-', '−')}.`}
             </Text>
             <Shown pair={data} x={x} y={y} form={form} onForm={(to) => set({ form: to })} />
           </Box>

@@ -169,7 +169,7 @@ function Evidence({ split, plan }: { split: SplitConsequences; plan: SplitPlan }
       </Text>
       <PartMap map={split.map} positive={byLabel ? null : (roles?.positive ?? null)} what={what} />
       <Flex gap={8} wrap="wrap">
-        <Box flex="1" minW="340px">
+        <Box flex="1" minW={split.labels.length > 2 ? '440px' : '340px'}>
           <ShareTable split={split} />
         </Box>
         <Box flex="1" minW="320px">
