@@ -58,7 +58,7 @@ describe('iris, from the table to the marks', () => {
     await instructor.follow('Iris');
     await instructor.see('150 rows as they came');
     await instructor.see('sepal_length');
-    await instructor.see('1 to 20 of 150');
+    await instructor.see('1 to 14 of 150');
   });
 
   it('marks the target, whose task is suggested', async () => {

@@ -52,7 +52,7 @@ const VIEWS: readonly View[] = [
       await someone.follow('Data');
       await someone.follow('Overwintering');
       await someone.press('mite_wash');
-      await someone.see('1 to 20 of 1,481');
+      await someone.see('1 to 14 of 1,481');
     },
   },
   {

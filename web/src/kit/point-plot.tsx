@@ -26,11 +26,11 @@ const shownBy = ({ isDate }: Axis) =>
 
 /** Marks of classes: form and colour together, so that neither is needed alone. */
 const MARKS = [
-  { shape: 'circle', colour: 'accent', word: 'disc' },
-  { shape: 'cross', colour: 'heldout', word: 'cross' },
-  { shape: 'triangle', colour: 'training', word: 'triangle' },
-  { shape: 'square', colour: 'validation', word: 'square' },
-  { shape: 'star', colour: 'fails', word: 'star' },
+  { shape: 'circle', colour: 'accent', ink: 'accent', word: 'disc' },
+  { shape: 'cross', colour: 'heldout', ink: 'heldoutInk', word: 'cross' },
+  { shape: 'triangle', colour: 'training', ink: 'trainingInk', word: 'triangle' },
+  { shape: 'square', colour: 'validation', ink: 'validationInk', word: 'square' },
+  { shape: 'star', colour: 'fails', ink: 'fails', word: 'star' },
 ] as const;
 
 /** Two numbers of each row as a point, by class where there are classes. */
@@ -62,7 +62,7 @@ export function PointPlot({
         <Flex gap={5} mt={2} fontSize="13.5px" wrap="wrap">
           {points.labels.map((label, code) => (
             <Text as="span" key={label}>
-              <Text as="span" color={MARKS[code]?.colour} fontWeight={700}>
+              <Text as="span" color={MARKS[code]?.ink} fontWeight={700}>
                 {MARKS[code]?.word}
               </Text>{' '}
               {label}

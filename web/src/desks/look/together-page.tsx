@@ -134,7 +134,7 @@ function Shown({
             <>
               <Subtitle>The line</Subtitle>
               <Text fontSize="14px" className="figures">
-                {y} ≈ {valueText(line.intercept)} {line.slope < 0 ? '−' : '+'}{' '}
+                {y} ≈ {valueText(line.intercept).replace('-', '−')} {line.slope < 0 ? '−' : '+'}{' '}
                 {valueText(Math.abs(line.slope))} × {x}; it explains {(100 * line.r2).toFixed(1)} % of the
                 variance of {y}, by least squares over {counted(rows, 'row')}.
               </Text>

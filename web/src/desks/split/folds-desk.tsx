@@ -7,6 +7,7 @@ import {
   LARGEST_SEED,
   newFoldPlan,
   type FoldConsequences,
+  type FoldSentence,
   type Roles,
 } from '@modest-sieve/core';
 import { useSearchParams } from 'react-router';
@@ -38,10 +39,11 @@ function FoldsPage({ roles }: { roles: Roles }) {
   const address = useCourseApi();
   const { timeZone } = useCourse();
   const doing = useDoing();
-  const addressed = useAddressed('plan', FOLD_KINDS);
+  const { planOf, setPlans } = useAddressed(['plan'], FOLD_KINDS);
+  const setPlan = (next: FoldSentence) => setPlans({ plan: next });
   const [search, setSearch] = useSearchParams();
   const begun = (kind: string) => newFoldPlan(foldKindOf({ kind }), dataSet.profile, roles);
-  const plan = addressed.plan ?? begun(roles.time === null ? 'draw' : 'expanding');
+  const plan = planOf('plan') ?? begun(roles.time === null ? 'draw' : 'expanding');
   const asked = search.get('of') ?? dataSet.splits[0]?.id ?? '';
   const splitId = dataSet.splits.some(({ id }) => id === asked) ? asked : null;
   const request = { plan, splitId };
@@ -102,12 +104,12 @@ function FoldsPage({ roles }: { roles: Roles }) {
                   label="way of making folds"
                   value={plan.kind}
                   choices={FOLD_KINDS.map(({ key, title }) => ({ value: key, text: title }))}
-                  onChange={(to) => addressed.setPlan(turnedInto(begun(to), plan))}
+                  onChange={(to) => setPlan(turnedInto(begun(to), plan))}
                 />
                 .{' '}
               </>
             }
-            onChange={(next) => addressed.setPlan(next)}
+            onChange={(next) => setPlan(next)}
           />
           <Complaint>{preview.error?.message}</Complaint>
           <Waiting of={preview} what="Making the folds" />
@@ -125,7 +127,7 @@ function FoldsPage({ roles }: { roles: Roles }) {
               <Action
                 plain
                 onClick={() =>
-                  addressed.setPlan({ ...plan, values: { ...plan.values, seed: (seed + 1) % LARGEST_SEED } })
+                  setPlan({ ...plan, values: { ...plan.values, seed: (seed + 1) % LARGEST_SEED } })
                 }
               >
                 Draw another

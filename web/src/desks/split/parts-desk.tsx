@@ -39,13 +39,13 @@ export function PartsDesk() {
 function Parts({ roles }: { roles: Roles }) {
   const { dataSet, draw } = useDataSet();
   const address = useCourseApi();
-  const addressed = useAddressed('plan', SPLIT_KINDS);
-  const aside = useAddressed('beside', SPLIT_KINDS);
+  const { planOf, setPlans } = useAddressed(['plan', 'beside'], SPLIT_KINDS);
+  const aside = planOf('beside');
+  const setPlan = (next: SplitPlan) => setPlans({ plan: next });
   const doing = useDoing();
   const begun = (kind: string) => newSplitPlan(splitKindOf({ kind }), dataSet.profile, roles);
   const plan: SplitPlan =
-    addressed.plan ?? dataSet.splits[0]?.plan ?? begun(roles.time === null ? 'draw' : 'time');
-  const { setPlan } = addressed;
+    planOf('plan') ?? dataSet.splits[0]?.plan ?? begun(roles.time === null ? 'draw' : 'time');
   const kind = splitKindOf(plan);
   const preview = usePreview<SplitConsequences>(address('data-sets', dataSet.id, 'split-preview'), plan, [
     dataSet.roles,
@@ -70,15 +70,7 @@ function Parts({ roles }: { roles: Roles }) {
       left={
         preview.data ? (
           <>
-            {aside.plan ? (
-              <TwoPlans
-                plan={plan}
-                now={preview.data}
-                aside={aside.plan}
-                setAside={aside.setPlan}
-                setPlan={setPlan}
-              />
-            ) : null}
+            {aside ? <TwoPlans plan={plan} now={preview.data} aside={aside} setPlans={setPlans} /> : null}
             <Evidence split={preview.data} plan={plan} />
           </>
         ) : preview.error ? (
@@ -125,8 +117,8 @@ function Parts({ roles }: { roles: Roles }) {
                 Draw another
               </Action>
             ) : null}
-            {aside.plan ? null : (
-              <Action plain onClick={() => aside.setPlan(plan)}>
+            {aside ? null : (
+              <Action plain onClick={() => setPlans({ beside: plan })}>
                 Put aside to compare
               </Action>
             )}

@@ -18,14 +18,12 @@ export function TwoPlans({
   plan,
   now,
   aside,
-  setAside,
-  setPlan,
+  setPlans,
 }: {
   plan: SplitPlan;
   now: SplitConsequences;
   aside: SplitPlan;
-  setAside: (plan: SplitPlan | null) => void;
-  setPlan: (plan: SplitPlan) => void;
+  setPlans: (plans: Readonly<Record<string, SplitPlan | null>>) => void;
 }) {
   const { dataSet } = useDataSet();
   const address = useCourseApi();
@@ -79,16 +77,10 @@ export function TwoPlans({
       <Complaint>{other.error?.message}</Complaint>
       <Waiting of={other} what="Parting the rows by the other plan" />
       <Flex gap={3} mt={3}>
-        <Action
-          plain
-          onClick={() => {
-            setPlan(aside);
-            setAside(plan);
-          }}
-        >
+        <Action plain onClick={() => setPlans({ plan: aside, beside: plan })}>
           Take up the other
         </Action>
-        <Action plain onClick={() => setAside(null)}>
+        <Action plain onClick={() => setPlans({ beside: null })}>
           Stop comparing
         </Action>
       </Flex>

@@ -2,17 +2,23 @@ import { shownValues, type Planned, type SentenceKind } from '@modest-sieve/core
 import equal from 'fast-deep-equal';
 import { useSearchParams } from 'react-router';
 
-/** A plan that the page's address holds under a name, so that it can be shared and survives a reload. */
-export function useAddressed(name: string, kinds: readonly SentenceKind[]) {
+/**
+ * Plans that the page's address holds under their names, so that they can be shared and survive a reload. Several are
+ * set at once: the address is told of one change after another only when the page was drawn between them.
+ */
+export function useAddressed(names: readonly string[], kinds: readonly SentenceKind[]) {
   const [search, setSearch] = useSearchParams();
+  const plans = new Map(names.map((name) => [name, planIn(search.get(name), kinds)]));
   return {
-    plan: planIn(search.get(name), kinds),
-    setPlan: (plan: Planned | null) =>
+    planOf: (name: string): Planned | null => plans.get(name) ?? null,
+    setPlans: (changes: Readonly<Record<string, Planned | null>>) =>
       setSearch(
         (old) => {
           const next = new URLSearchParams(old);
-          if (plan === null) next.delete(name);
-          else next.set(name, JSON.stringify(plan));
+          for (const [name, plan] of Object.entries(changes)) {
+            if (plan === null) next.delete(name);
+            else next.set(name, JSON.stringify(plan));
+          }
           return next;
         },
         { replace: true },
