@@ -72,7 +72,7 @@ const jest = (projects, env, workers) => () => {
 
 /** What is generated and committed must be what its sources give. */
 function generatedFilesAreFresh() {
-  const files = ['docs/api/openapi.json', 'web/src/api/schema.ts', 'docs/steps.md'];
+  const files = ['docs/api/openapi.json', 'web/src/api/schema.ts', 'docs/steps.md', 'docs/plans.md'];
   const before = files.map((file) => readFileSync(join(ROOT, file), 'utf8'));
   run('npm', ['run', 'api']);
   const stale = files.filter((file, i) => readFileSync(join(ROOT, file), 'utf8') !== before[i]);

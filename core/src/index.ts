@@ -24,7 +24,7 @@ export { profileTable, type ColumnProfile } from './profile/profile.js';
 export { seededRandom, shuffle, type Random } from './random/random.js';
 export { splitConsequences, type SplitConsequences } from './split/consequences.js';
 export { LARGEST_SEED, PART_NAMES, type PartName } from './split/plan.js';
-export { newSplitPlan, SPLIT_KINDS, splitKindOf, type SplitPlan } from './split/split-kinds.js';
+export { SPLIT_KINDS, splitKindOf, type SplitPlan } from './split/split-kinds.js';
 export { splitRows, type SplitRows } from './split/split.js';
 export { splitRecord, type SplitDraw, type SplitRecord } from './split/record.js';
 export { usableRows } from './split/usable.js';
@@ -45,7 +45,7 @@ export { makeFolds, testRows, type FoldPlan, type Folds } from './folds/folds.js
 export { FOLD_METHODS, type FoldMethodName } from './folds/fold-methods.js';
 export { assignmentOf, foldCsv, type FoldAssignment } from './folds/fold-assignment.js';
 export { foldConsequences, type FoldConsequences } from './folds/fold-consequences.js';
-export { FOLD_KINDS, foldKindOf, foldPlanOf, newFoldPlan, type FoldSentence } from './folds/fold-kinds.js';
+export { FOLD_KINDS, foldKindOf, foldPlanOf, type FoldSentence } from './folds/fold-kinds.js';
 export { assignmentCsv, rowNames, type RowNames } from './formats/assignment.js';
 export { FORMATS, formatOf, readTable, type Format } from './formats/format.js';
 export { appendRows, COMBINATIONS, joinByKey, type Combination } from './table/combine.js';
@@ -118,6 +118,7 @@ export {
   type StepExamples,
 } from './prepare/preview.js';
 export { STEP_KINDS, stepKindOf } from './prepare/registry.js';
+export { begunPlan } from './sentence/begun.js';
 export { newPlan, shownValues, type Planned, type SentenceKind } from './sentence/sentence.js';
 export type { Step, StepKind } from './prepare/step.js';
 export { slugOf, writeDataPackage } from './formats/data-package.js';

@@ -1,4 +1,5 @@
 import type { SplitPlan } from '../src/split/split-kinds.js';
+import type { Roles } from '../src/table/roles.js';
 
 interface Draw {
   readonly shares?: { readonly training: number; readonly validation: number; readonly heldout: number };
@@ -17,3 +18,15 @@ export const draw = ({
   kind: 'draw',
   values: { sized: 'percent', ...shares, stratify, group, seed },
 });
+
+/** Iris, one of three kinds of flowers. */
+export const IRIS_ROLES: Roles = {
+  target: 'target',
+  task: 'multiclass',
+  positive: null,
+  identifier: null,
+  group: null,
+  time: null,
+  weight: null,
+  withheld: [],
+};

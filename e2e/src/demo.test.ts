@@ -42,7 +42,7 @@ describe('the demo', () => {
     await ines.fill('seed', '1.5');
     await ines.see('a whole number is needed');
     await ines.fill('seed', '77');
-    await ines.page.waitForFunction(() => location.search.includes('seed=77'));
+    await ines.page.waitForFunction(() => decodeURIComponent(location.search).includes('"seed":77'));
   });
 
   it('hands a pack to a student whose example file passes the checks, by keyboard alone', async () => {

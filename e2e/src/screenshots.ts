@@ -74,6 +74,40 @@ const VIEWS: readonly View[] = [
   },
   { name: 'prepare', who: 'ines', go: prepare },
   { name: 'prepare-dark', who: 'ines', go: prepare, dark: true },
+  {
+    name: 'together',
+    who: 'ines',
+    go: async (someone) => {
+      await someone.follow('Data');
+      await someone.follow('Pollen grains');
+      await someone.follow('Two columns together');
+      await someone.choose('column across', 'diameter_um');
+      await someone.choose('column upwards', 'elongation');
+      await someone.see('3,000 rows of 3,000 have both');
+      await someone.page.mouse.move(5, 5);
+    },
+  },
+  {
+    name: 'correlations',
+    who: 'ines',
+    go: async (someone) => {
+      await someone.follow('Data');
+      await someone.follow('Pollen grains');
+      await someone.follow('Correlations');
+      await someone.see('Strongest pairs');
+    },
+  },
+  {
+    name: 'folds',
+    who: 'ines',
+    go: async (someone) => {
+      await someone.follow('Data');
+      await someone.follow('Scale readings');
+      await someone.follow('Split');
+      await someone.follow('Folds: test every row in turn');
+      await someone.see('an open bar where a fold learns');
+    },
+  },
   { name: 'split', who: 'ines', go: split },
   { name: 'split-dark', who: 'ines', go: split, dark: true },
   {

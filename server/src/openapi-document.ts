@@ -28,7 +28,7 @@ export async function openApiDocument(): Promise<OpenAPIObject> {
 
 function schemas(): Schemas {
   const generator = createGenerator({
-    path: here('../src/api.ts'),
+    path: here('../src/api/*.ts'),
     tsconfig: here('../tsconfig.json'),
     type: '*',
     encodeRefs: false,

@@ -5,7 +5,7 @@ import pg from 'pg';
 import { readConfig } from '../src/platform/config/config.js';
 import { migrate } from '../src/platform/database/migrate.js';
 import type { Schemas } from './schemas.js';
-import { asOwner, HOUR, releasedExercise, startWorld, until, Visitor, type World } from './world.js';
+import { asOwner, releasedExercise, settingsOf, startWorld, until, Visitor, type World } from './world.js';
 
 type Detail = Schemas['DataSetDetail'];
 
@@ -173,18 +173,7 @@ describe('folds', () => {
     for (const fold of [1, 2, 3, 4])
       expect(lines.filter((line) => line.endsWith(`,1,${fold}`))).toHaveLength(9);
 
-    const settings = {
-      splitId: split.id,
-      foldSetId: made.id,
-      title: 'With folds',
-      brief: '',
-      metric: 'accuracy',
-      scheme: { nothing: 0.5, most: 0.8, all: 0.9, mostMarks: 8, marks: 10 },
-      attempts: 3,
-      counts: 'best',
-      deadline: new Date(Date.now() + HOUR).toISOString(),
-      feedback: 'rounded',
-    };
+    const settings = { ...settingsOf(split.id), foldSetId: made.id };
     const { body: exercise } = await ada.call<{ id: string }>('POST', `${course}/exercises`, settings);
     const path = `${course}/exercises/${exercise.id}`;
     await ada.call('POST', `${path}/release`);
@@ -222,16 +211,8 @@ describe('folds', () => {
     });
     const [split] = (await detail()).splits;
     const reply = await ada.call('POST', `${course}/exercises`, {
-      splitId: split?.id,
+      ...settingsOf(split?.id ?? ''),
       foldSetId: made.id,
-      title: 'No',
-      brief: '',
-      metric: 'accuracy',
-      scheme: { nothing: 0.5, most: 0.8, all: 0.9, mostMarks: 8, marks: 10 },
-      attempts: 1,
-      counts: 'best',
-      deadline: new Date(Date.now() + HOUR).toISOString(),
-      feedback: 'rounded',
     });
     expect(reply).toMatchObject({ status: 422, body: { code: 'no-such-folds' } });
   });

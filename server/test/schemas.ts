@@ -1,4 +1,4 @@
-import type * as Api from '../src/api.js';
+import type * as Api from '../src/api/api.js';
 
 /** Types of the API by name, as the tests read answers. */
 export interface Schemas {

@@ -121,6 +121,19 @@ export const tableOfCases = (n: number): string =>
 
 export const HOUR = 3600 * 1000;
 
+/** An exercise on a split as most tests set it: by accuracy, due in an hour. */
+export const settingsOf = (splitId: string) => ({
+  splitId,
+  title: 'Predict y',
+  brief: 'Predict **y**.',
+  metric: 'accuracy',
+  scheme: { nothing: 0.5, most: 0.8, all: 0.9, mostMarks: 8, marks: 10 },
+  attempts: 3,
+  counts: 'best',
+  deadline: new Date(Date.now() + HOUR).toISOString(),
+  feedback: 'rounded',
+});
+
 /** A course of a new instructor with one released exercise. */
 export async function releasedExercise(
   world: Pick<World, 'address'>,
@@ -154,18 +167,7 @@ export async function releasedExercise(
     values: { sized: 'percent', training: 60, validation: 0, heldout: 40, stratify: 'y', group: '', seed: 3 },
   };
   const { body: split } = await instructor.call<{ id: string }>('POST', `${dataSet}/splits`, plan);
-  const settings = {
-    splitId: split.id,
-    title: 'Predict y',
-    brief: 'Predict **y**.',
-    metric: 'accuracy',
-    scheme: { nothing: 0.5, most: 0.8, all: 0.9, mostMarks: 8, marks: 10 },
-    attempts: 3,
-    counts: 'best',
-    deadline: new Date(Date.now() + HOUR).toISOString(),
-    feedback: 'rounded',
-    ...over,
-  };
+  const settings = { ...settingsOf(split.id), ...over };
   const { body: exercise } = await instructor.call<{ id: string }>('POST', `${course}/exercises`, settings);
   const path = `${course}/exercises/${exercise.id}`;
   await instructor.call('POST', `${path}/release`);

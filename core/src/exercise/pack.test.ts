@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { strFromU8, unzipSync } from 'fflate';
 import { diabetes, iris, tableOf } from '../../test/files.js';
-import { draw } from '../../test/plans.js';
+import { draw, IRIS_ROLES } from '../../test/plans.js';
 import { allHold } from '../check/check.js';
 import { checkPredictions } from '../check/predictions.js';
 import { metricNamed } from '../metrics/registry.js';
@@ -14,16 +14,7 @@ import { makePack, type PackRequest } from './pack.js';
 
 const shares = { training: 60, validation: 10, heldout: 30 };
 const plan = draw({ shares, seed: 4 });
-const irisRoles: Roles = {
-  target: 'target',
-  task: 'multiclass',
-  positive: null,
-  identifier: null,
-  group: null,
-  time: null,
-  weight: null,
-  withheld: ['petal_width'],
-};
+const irisRoles: Roles = { ...IRIS_ROLES, withheld: ['petal_width'] };
 const request = (table: Table, roles: Roles, over: Partial<PackRequest> = {}): PackRequest => ({
   table,
   roles,

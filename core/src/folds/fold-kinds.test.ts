@@ -1,11 +1,12 @@
 import { describe, expect, it } from '@jest/globals';
 import { tableOf } from '../../test/files.js';
+import { begunPlan } from '../sentence/begun.js';
 import { shownParameters } from '../sentence/sentence.js';
 import type { Roles } from '../table/roles.js';
 import { rowNames } from '../formats/assignment.js';
 import { assignmentOf, foldCsv } from './fold-assignment.js';
 import { foldConsequences, MOST_FOLDS } from './fold-consequences.js';
-import { FOLD_KINDS, foldKindOf, foldPlanOf, newFoldPlan } from './fold-kinds.js';
+import { FOLD_KINDS, foldKindOf, foldPlanOf } from './fold-kinds.js';
 import { makeFolds } from './folds.js';
 
 const N = 60;
@@ -24,7 +25,7 @@ const roles: Roles = {
 };
 const usable = new Uint8Array(N).fill(1);
 const made = (kind: string, values: Record<string, number | string> = {}) => {
-  const begun = newFoldPlan(foldKindOf({ kind }), table.columns, roles);
+  const begun = begunPlan(foldKindOf({ kind }), table.columns, roles);
   const plan = foldPlanOf({ kind, values: { ...begun.values, ...values } }, table.columns);
   const folds = makeFolds(table, plan, usable);
   return { folds, told: foldConsequences(table, roles, plan, folds, usable) };
@@ -35,7 +36,7 @@ const outcome = (told: ReturnType<typeof made>['told'], id: string) =>
 describe('ways of making folds', () => {
   it('have sentences of nothing but their own parameters, and make folds as they begin', () => {
     for (const kind of FOLD_KINDS) {
-      const begun = newFoldPlan(kind, table.columns, roles);
+      const begun = begunPlan(kind, table.columns, roles);
       for (const key of shownParameters(kind, begun)) expect(Object.keys(kind.parameters)).toContain(key);
       expect(made(kind.key).told.rows).toBe(N);
     }

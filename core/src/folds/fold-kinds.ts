@@ -1,7 +1,6 @@
-import type { Kinded, Parameters, PlanValue, ValuesOf } from '../sentence/parameter.js';
-import { checkPlanned, kindIn, newPlan, type Planned, type SentenceKind } from '../sentence/sentence.js';
+import type { Kinded, Parameters, ValuesOf } from '../sentence/parameter.js';
+import { checkPlanned, kindIn, type Planned, type SentenceKind } from '../sentence/sentence.js';
 import { LARGEST_SEED } from '../split/plan.js';
-import type { Roles } from '../table/roles.js';
 import type { FoldPlan } from './folds.js';
 
 /** How folds are to be made, as one sentence. */
@@ -108,19 +107,4 @@ export function foldPlanOf(sentence: FoldSentence, columns: readonly Kinded[]): 
   const kind = foldKindOf(sentence);
   checkPlanned(kind, sentence, columns);
   return kind.ask(sentence.values);
-}
-
-/** A plan as it is begun, with the columns that the roles suggest. */
-export function newFoldPlan(kind: FoldKind, columns: readonly Kinded[], roles: Roles): FoldSentence {
-  const plan = newPlan(kind, columns);
-  const suggested: Record<string, PlanValue | null> = {
-    stratify: roles.target,
-    group: roles.group,
-    time: roles.time,
-  };
-  const values = Object.entries(plan.values).map(([key, value]): [string, PlanValue] => [
-    key,
-    suggested[key] ?? value,
-  ]);
-  return { ...plan, values: Object.fromEntries(values) };
 }

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { iris, tableOf, testFile } from '../../test/files.js';
-import type { Roles } from '../table/roles.js';
+import { IRIS_ROLES } from '../../test/plans.js';
 import type { Table } from '../table/table.js';
 import { barsByTarget } from './bars-by-target.js';
 import { correlations, orderByLikeness } from './correlations.js';
@@ -16,16 +16,6 @@ const reference = JSON.parse(new TextDecoder().decode(testFile('reference/pair.j
   by_bar: { figures: (number | null)[] };
 };
 
-const roles: Roles = {
-  target: 'target',
-  task: 'multiclass',
-  positive: null,
-  identifier: null,
-  group: null,
-  time: null,
-  weight: null,
-  withheld: [],
-};
 function shown<K extends Pair['shown']['kind']>(pair: Pair, kind: K): Extract<Pair['shown'], { kind: K }> {
   const { shown: found } = pair;
   if (found.kind !== kind) throw new Error(`${found.kind} is not ${kind}`);
@@ -41,7 +31,7 @@ const numbers = (n: number, value: (i: number) => number): Table => ({
 
 describe('two columns of numbers', () => {
   it('are points with their class, and the line of least squares is numpy’s', () => {
-    const pair = pairOf(iris(), 'petal_length', 'petal_width', roles);
+    const pair = pairOf(iris(), 'petal_length', 'petal_width', IRIS_ROLES);
     const points = shown(pair, 'points');
     expect(points.x).toHaveLength(150);
     expect(points.labels.map((_, code) => points.classes?.filter((c) => c === code).length)).toEqual([
@@ -86,7 +76,7 @@ describe('two columns of numbers', () => {
 
 describe('a column of numbers by a category', () => {
   it('is boxes with pandas’ quartiles', () => {
-    const { boxes, category } = shown(pairOf(iris(), 'sepal_width', 'target', roles), 'boxes');
+    const { boxes, category } = shown(pairOf(iris(), 'sepal_width', 'target', IRIS_ROLES), 'boxes');
     expect(category).toBe('target');
     boxes.forEach((box, i) => {
       const expected = reference.boxes[i] ?? {};
@@ -114,7 +104,7 @@ describe('two categories', () => {
       levels: ['narrow', 'wide'],
       codes: Int32Array.from(width?.kind === 'number' ? width.values : [], (w) => (w >= 3 ? 1 : 0)),
     };
-    const pair = pairOf({ ...table, columns: [...table.columns, wide] }, 'wide', 'target', roles);
+    const pair = pairOf({ ...table, columns: [...table.columns, wide] }, 'wide', 'target', IRIS_ROLES);
     expect(shown(pair, 'cross')).toEqual({ kind: 'cross', more: 0, ...reference.cross });
   });
 });

@@ -1,22 +1,11 @@
 import { describe, expect, it } from '@jest/globals';
 import { diabetes, iris, tableOf } from '../../test/files.js';
-import { draw } from '../../test/plans.js';
+import { draw, IRIS_ROLES } from '../../test/plans.js';
 import type { Roles } from '../table/roles.js';
 import type { Table } from '../table/table.js';
 import { splitConsequences } from './consequences.js';
 import { splitRows } from './split.js';
 import { usableRows } from './usable.js';
-
-const irisRoles: Roles = {
-  target: 'target',
-  task: 'multiclass',
-  positive: null,
-  identifier: null,
-  group: null,
-  time: null,
-  weight: null,
-  withheld: [],
-};
 
 function consequences(table: Table, roles: Roles, over: Parameters<typeof draw>[0] = {}) {
   const used = usableRows(table, roles);
@@ -26,7 +15,7 @@ const outcome = (c: ReturnType<typeof consequences>, id: string) =>
   c.checks.find((check) => check.id === id)?.outcome;
 
 describe('what follows from a split', () => {
-  const random = consequences(iris(), irisRoles);
+  const random = consequences(iris(), IRIS_ROLES);
 
   it('counts every usable row once, by part and class', () => {
     // One of iris's 150 rows repeats another.
@@ -37,12 +26,12 @@ describe('what follows from a split', () => {
   });
 
   it('finds the shares nearer each other when the split is stratified', () => {
-    const stratified = consequences(iris(), irisRoles, { stratify: 'target' });
+    const stratified = consequences(iris(), IRIS_ROLES, { stratify: 'target' });
     expect(outcome(stratified, 'shares')).toBe('holds');
   });
 
   it('summarises a number by its mean and by fifths', () => {
-    const roles: Roles = { ...irisRoles, task: 'regression' };
+    const roles: Roles = { ...IRIS_ROLES, task: 'regression' };
     const { parts, labels } = consequences(diabetes(), roles);
     expect(labels).toHaveLength(5);
     expect(parts[0]?.targetMean).toBeGreaterThan(140);
@@ -53,7 +42,7 @@ describe('what follows from a split', () => {
     const sorted = consequences(
       tableOf(`x,y\n${Array.from({ length: 100 }, (_, i) => `${i},${i % 2}`).join('\n')}\n`),
       {
-        ...irisRoles,
+        ...IRIS_ROLES,
         target: 'y',
         task: 'binary',
         positive: '1',
@@ -92,7 +81,7 @@ describe('what a split is warned of', () => {
     const twins = tableOf(
       `x,y\n${Array.from({ length: 40 }, (_, i) => `${i % 2},${i % 2 === i % 4 ? 'a' : 'b'}`).join('\n')}\n`,
     );
-    const few: Roles = { ...irisRoles, target: 'y', task: 'binary', positive: 'a' };
+    const few: Roles = { ...IRIS_ROLES, target: 'y', task: 'binary', positive: 'a' };
     const used = { usable: new Uint8Array(40).fill(1), unlabelled: 0, repeated: 0 };
     const found = splitConsequences(twins, few, used, splitRows(twins, draw()));
     expect(outcome(found, 'twins')).toBe('unsure');

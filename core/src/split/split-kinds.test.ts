@@ -6,7 +6,8 @@ import { newPlan, shownParameters } from '../sentence/sentence.js';
 import type { Roles } from '../table/roles.js';
 import { splitConsequences } from './consequences.js';
 import { splitRecord } from './record.js';
-import { newSplitPlan, SPLIT_KINDS, splitKindOf, type SplitPlan } from './split-kinds.js';
+import { begunPlan } from '../sentence/begun.js';
+import { SPLIT_KINDS, splitKindOf, type SplitPlan } from './split-kinds.js';
 import { splitRows } from './split.js';
 import { usableRows } from './usable.js';
 
@@ -27,7 +28,7 @@ const roles: Roles = {
   withheld: [],
 };
 const letters = (kind: string, values: Record<string, number | string | readonly string[]>) => {
-  const begun = newSplitPlan(splitKindOf({ kind }), table.columns, roles);
+  const begun = begunPlan(splitKindOf({ kind }), table.columns, roles);
   const { parts } = splitRows(table, { kind, values: { ...begun.values, ...values } });
   return Array.from(parts, (part) => 'TVH'[part] ?? '-').join('');
 };
@@ -45,7 +46,7 @@ describe('ways of parting rows', () => {
   });
 
   it('begin with the columns that the roles suggest', () => {
-    const begun = newSplitPlan(splitKindOf({ kind: 'draw' }), table.columns, roles);
+    const begun = begunPlan(splitKindOf({ kind: 'draw' }), table.columns, roles);
     expect(begun.values).toMatchObject({ stratify: 'lost', group: 'hive', training: 80, heldout: 20 });
   });
 
@@ -58,7 +59,7 @@ describe('ways of parting rows', () => {
 
   it('at a point in time: it and what is later is held out', () => {
     expect(letters('cut-off', { cutOff: day(36) })).toBe('T'.repeat(36) + 'HHHH');
-    expect(() => letters('cut-off', { cutOff: ' ' })).toThrow('Say from when on rows are held out.');
+    expect(() => letters('cut-off', { cutOff: ' ' })).toThrow('Write the first time that is held out.');
     expect(() => letters('cut-off', { cutOff: 'spring' })).toThrow('“spring” is no date');
     expect(() => letters('cut-off', { cutOff: '2030-01-01' })).toThrow('heldout has no rows');
   });
@@ -97,7 +98,7 @@ describe('ways of parting rows', () => {
           rowCount: n,
           columns: tableOf(`id\n${Array.from({ length: n }, (_, i) => `h${i}`).join('\n')}\n`).columns,
         };
-        const { values } = newSplitPlan(splitKindOf({ kind: 'key' }), table.columns, roles);
+        const { values } = begunPlan(splitKindOf({ kind: 'key' }), table.columns, roles);
         const plan = { kind: 'key', values: { ...values, salt, training: 50, heldout: 50 } };
         const all = splitRows(table, plan).parts;
         expect(splitRows(fewer, plan).parts).toEqual(all.slice(0, n));
@@ -115,7 +116,7 @@ describe('groups that are parted', () => {
         ({ id }) => id === 'groups',
       )?.outcome;
     expect(groups(draw())).toBe('fails');
-    expect(groups(newSplitPlan(splitKindOf({ kind: 'time' }), table.columns, roles))).toBe('unsure');
+    expect(groups(begunPlan(splitKindOf({ kind: 'time' }), table.columns, roles))).toBe('unsure');
     expect(groups(draw({ group: 'hive', shares: { training: 50, validation: 0, heldout: 50 } }))).toBe(
       'holds',
     );
@@ -147,7 +148,7 @@ describe('the record of twenty draws', () => {
   });
 
   it('is refused for a plan without luck', () => {
-    const plan = newSplitPlan(splitKindOf({ kind: 'time' }), table.columns, roles);
+    const plan = begunPlan(splitKindOf({ kind: 'time' }), table.columns, roles);
     expect(() => splitRecord(table, roles, used, plan)).toThrow('comes out the same each time');
   });
 });

@@ -1,7 +1,6 @@
 import { SieveError } from '../errors.js';
-import type { Kinded, Parameters, PlanValue, ValuesOf } from '../sentence/parameter.js';
-import { kindIn, newPlan, type Planned, type SentenceKind } from '../sentence/sentence.js';
-import type { Roles } from '../table/roles.js';
+import type { Parameters, ValuesOf } from '../sentence/parameter.js';
+import { kindIn, type Planned, type SentenceKind } from '../sentence/sentence.js';
 import { columnNamed, type Table } from '../table/table.js';
 import { labelsOf } from '../table/labels.js';
 import type { PartitionPlan } from './partition.js';
@@ -153,24 +152,16 @@ export const SPLIT_KINDS: readonly SplitKind[] = [
     isDrawn: false,
     parameters: {
       time: { type: 'column', label: 'the column of time', of: ['time', 'number'] },
-      cutOff: {
-        type: 'text',
-        label: 'the first time that is held out',
-        start: '',
-        none: 'such as 2026-05-31',
-      },
+      cutOff: { type: 'text', label: 'the first time that is held out', start: '' },
       gap: { type: 'number', label: 'gap', min: 0, start: 0 },
     },
     sentence: () =>
       'Hold out the rows whose {time} is {cutOff} or later, and keep the earlier ones for training with a gap of {gap}.',
-    ask: (table, { time, cutOff, gap }) => {
-      if (cutOff.trim() === '') throw fail('cutOff', 'Say from when on rows are held out.');
-      return {
-        table,
-        parts: TWO_PARTS,
-        plan: { method: 'time', parts: twoParts, seed: 0, time, cutOff: cutOff.trim(), gap },
-      };
-    },
+    ask: (table, { time, cutOff, gap }) => ({
+      table,
+      parts: TWO_PARTS,
+      plan: { method: 'time', parts: twoParts, seed: 0, time, cutOff: cutOff.trim(), gap },
+    }),
   }),
   splitKind({
     key: 'every',
@@ -281,20 +272,3 @@ function byColumn(
 /** @throws SieveError `plan-kind` */
 export const splitKindOf = (plan: Pick<SplitPlan, 'kind'>): SplitKind =>
   kindIn(SPLIT_KINDS, plan.kind, 'way of parting rows');
-
-/** A plan as it is begun, with the columns that the roles suggest. */
-export function newSplitPlan(kind: SplitKind, columns: readonly Kinded[], roles: Roles): SplitPlan {
-  const plan = newPlan(kind, columns);
-  const suggested: Record<string, PlanValue | null> = {
-    stratify: roles.target,
-    group: roles.group,
-    time: roles.time,
-    identifier: roles.identifier,
-    column: roles.group,
-  };
-  const values = Object.entries(plan.values).map(([key, value]): [string, PlanValue] => [
-    key,
-    suggested[key] ?? value,
-  ]);
-  return { ...plan, values: Object.fromEntries(values) };
-}

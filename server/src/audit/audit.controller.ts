@@ -1,6 +1,6 @@
 import { Controller, Get, Query } from '@nestjs/common';
 import { IsNumberString, IsOptional } from 'class-validator';
-import type { AuditPage } from '../api.js';
+import type { AuditPage } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
 import { ACTIONS, type Action } from './note.js';

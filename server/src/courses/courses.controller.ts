@@ -1,7 +1,7 @@
 import { Body, Controller, Get, Post, Sse, type MessageEvent } from '@nestjs/common';
 import { IsString, IsTimeZone, MaxLength, MinLength } from 'class-validator';
 import type { Observable } from 'rxjs';
-import type { CourseDetail, Created, JoinCourse, NewCourse } from '../api.js';
+import type { CourseDetail, Created, JoinCourse, NewCourse } from '../api/api.js';
 import { Calling, SignedIn, type Caller, type Person } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
 import { Events } from '../platform/events/events.service.js';

@@ -1,7 +1,7 @@
 import { randomInt } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { MoreThan } from 'typeorm';
-import type { CourseDetail, CourseSummary } from '../api.js';
+import type { CourseDetail, CourseSummary } from '../api/api.js';
 import { note } from '../audit/note.js';
 import { isStaff, type Caller, type Person } from '../platform/access/access.js';
 import { Databases } from '../platform/database/databases.js';

@@ -12,7 +12,7 @@ import {
 } from '@nestjs/common';
 import { ApiBody, ApiConsumes } from '@nestjs/swagger';
 import { IsIn } from 'class-validator';
-import type { ChangeRole, MadeLink, Member, RosterPreview, RosterResult } from '../api.js';
+import type { ChangeRole, MadeLink, Member, RosterPreview, RosterResult } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
 import { FILE_FORM, uploadedBytes, UploadedTo } from '../platform/files/upload.js';

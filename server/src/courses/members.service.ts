@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { In, type EntityManager } from 'typeorm';
-import type { ChangeRole, MadeLink, Member, RosterLine, RosterPreview, RosterResult } from '../api.js';
+import type { ChangeRole, MadeLink, Member, RosterLine, RosterPreview, RosterResult } from '../api/api.js';
 import { note } from '../audit/note.js';
 import { Links } from '../people/links.service.js';
 import { PersonRecord } from '../people/person.entity.js';

@@ -1,6 +1,6 @@
 import { cellText, readCsv, SieveError, type Column } from '@modest-sieve/core';
 import { isEmail } from 'class-validator';
-import type { RosterLine } from '../api.js';
+import type { RosterLine } from '../api/api.js';
 
 /** A line as the file has it; `problem` says why it cannot be taken. */
 export type ReadLine = Omit<RosterLine, 'what'>;

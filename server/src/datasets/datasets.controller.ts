@@ -41,7 +41,7 @@ import type {
   TableFindings,
   TargetByValue,
   TargetSuggestion,
-} from '../api.js';
+} from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
 import { EXPORT_FORMATS, type ExportFormat } from '../platform/compute/tasks.js';

@@ -11,7 +11,7 @@ import type {
   TableFindings,
   TargetByValue,
   VersionInfo,
-} from '../api.js';
+} from '../api/api.js';
 import { note } from '../audit/note.js';
 import type { Caller } from '../platform/access/access.js';
 import type { ExportFormat } from '../platform/compute/tasks.js';

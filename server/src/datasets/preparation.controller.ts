@@ -13,7 +13,7 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator';
-import type { Created, KeepSteps, PrepareAnswer, PrepareRequest } from '../api.js';
+import type { Created, KeepSteps, PrepareAnswer, PrepareRequest } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
 import { Preparations } from './preparations.service.js';

@@ -1,6 +1,6 @@
 import type { FeedbackPolicy, MarkScheme, PackFile, PredictionRules } from '@modest-sieve/core';
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
-import type { ExerciseState } from '../api.js';
+import type { ExerciseState } from '../api/api.js';
 
 @Entity('exercise')
 export class ExerciseRecord {

@@ -25,7 +25,7 @@ import {
   MinLength,
   ValidateNested,
 } from 'class-validator';
-import type { Created, ExerciseDetail, ExerciseSettings, ExerciseSummary } from '../api.js';
+import type { Created, ExerciseDetail, ExerciseSettings, ExerciseSummary } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
 import { Exercises } from './exercises.service.js';

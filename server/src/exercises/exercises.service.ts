@@ -1,7 +1,7 @@
 import { checkScheme, metricNamed } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
 import { In } from 'typeorm';
-import type { ExerciseDetail, ExerciseSettings, ExerciseSummary } from '../api.js';
+import type { ExerciseDetail, ExerciseSettings, ExerciseSummary } from '../api/api.js';
 import { RolesRecord, VersionRecord, DataSetRecord } from '../datasets/dataset.entity.js';
 import { note } from '../audit/note.js';
 import { isStaff, type Caller } from '../platform/access/access.js';

@@ -1,5 +1,5 @@
 import { Controller, Get, StreamableFile } from '@nestjs/common';
-import type { Gradebook } from '../api.js';
+import type { Gradebook } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
 import { Gradebooks } from './gradebook.service.js';

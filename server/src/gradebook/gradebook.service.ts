@@ -1,7 +1,7 @@
 import { writeSpreadsheetCsv } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
 import { In } from 'typeorm';
-import type { Gradebook } from '../api.js';
+import type { Gradebook } from '../api/api.js';
 import { ExerciseRecord } from '../exercises/exercise.entity.js';
 import type { Caller } from '../platform/access/access.js';
 import { countingOf } from '../submissions/class-view.js';

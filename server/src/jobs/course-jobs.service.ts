@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
-import type { JobInfo } from '../api.js';
+import type { JobInfo } from '../api/api.js';
 import { note } from '../audit/note.js';
 import type { Caller } from '../platform/access/access.js';
 import { conflict, notFound } from '../platform/errors/problem.js';

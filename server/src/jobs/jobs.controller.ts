@@ -1,5 +1,5 @@
 import { Controller, Delete, Get, Param, ParseUUIDPipe } from '@nestjs/common';
-import type { JobInfo } from '../api.js';
+import type { JobInfo } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
 import { CourseJobs } from './course-jobs.service.js';

@@ -1,7 +1,7 @@
 import { Body, Controller, Delete, Get, Ip, Param, Post, Req, Res } from '@nestjs/common';
 import { IsEmail, IsString, MaxLength, MinLength } from 'class-validator';
 import type { Request, Response } from 'express';
-import type { LinkInfo, SessionInfo, SetPassword, SignIn, SignUp } from '../api.js';
+import type { LinkInfo, SessionInfo, SetPassword, SignIn, SignUp } from '../api/api.js';
 import { Courses } from '../courses/courses.service.js';
 import { SignedIn, type Person } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';

@@ -1,4 +1,4 @@
-import type { TokenScope } from '../api.js';
+import type { TokenScope } from '../api/api.js';
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 
 @Entity({ schema: 'identity', name: 'person' })

@@ -1,7 +1,7 @@
 import { Inject, Injectable } from '@nestjs/common';
 import type { Request, Response } from 'express';
 import { MoreThan } from 'typeorm';
-import type { TokenScope } from '../api.js';
+import type { TokenScope } from '../api/api.js';
 import type { Person } from '../platform/access/access.js';
 import { CONFIG } from '../platform/config/config.module.js';
 import type { Config } from '../platform/config/config.js';

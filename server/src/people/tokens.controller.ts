@@ -1,6 +1,6 @@
 import { Body, Controller, Delete, Get, Param, ParseUUIDPipe, Post } from '@nestjs/common';
 import { ArrayNotEmpty, IsIn, IsInt, IsString, Max, MaxLength, Min, MinLength } from 'class-validator';
-import type { MadeToken, NewToken, TokenInfo, TokenScope } from '../api.js';
+import type { MadeToken, NewToken, TokenInfo, TokenScope } from '../api/api.js';
 import { SignedIn, TOKEN_SCOPES, type Person } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
 import { Tokens } from './tokens.service.js';

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { MoreThan } from 'typeorm';
-import type { MadeToken, TokenInfo, TokenScope } from '../api.js';
+import type { MadeToken, TokenInfo, TokenScope } from '../api/api.js';
 import type { Person } from '../platform/access/access.js';
 import { Databases } from '../platform/database/databases.js';
 import { conflict, notFound } from '../platform/errors/problem.js';

@@ -2,7 +2,7 @@ import type { FoldConsequences } from '@modest-sieve/core';
 import { Body, Controller, Get, Param, ParseUUIDPipe, Post, StreamableFile } from '@nestjs/common';
 import { Type } from 'class-transformer';
 import { IsDefined, IsOptional, IsUUID, ValidateNested } from 'class-validator';
-import type { Created, FoldRequest } from '../api.js';
+import type { Created, FoldRequest } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
 import { FoldSets } from './folds.service.js';

@@ -3,7 +3,7 @@ import { deflateSync, inflateSync } from 'node:zlib';
 import { slugOf, type FoldAssignment, type FoldConsequences } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
-import type { FoldRequest } from '../api.js';
+import type { FoldRequest } from '../api/api.js';
 import { note } from '../audit/note.js';
 import { RolesRecord, VersionRecord } from '../datasets/dataset.entity.js';
 import { DataSets } from '../datasets/datasets.service.js';

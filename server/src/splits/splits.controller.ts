@@ -1,7 +1,7 @@
 import type { Planned, PlanValue, SplitConsequences } from '@modest-sieve/core';
 import { Body, Controller, Param, ParseUUIDPipe, Post } from '@nestjs/common';
 import { IsObject, IsString, MaxLength } from 'class-validator';
-import type { Created, SplitDraws } from '../api.js';
+import type { Created, SplitDraws } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
 import { Splits } from './splits.service.js';

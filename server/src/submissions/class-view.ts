@@ -1,4 +1,4 @@
-import type { ClassView, SubmissionInfo } from '../api.js';
+import type { ClassView, SubmissionInfo } from '../api/api.js';
 import { Membership } from '../courses/course.entity.js';
 import type { ExerciseRecord } from '../exercises/exercise.entity.js';
 import type { Caller } from '../platform/access/access.js';

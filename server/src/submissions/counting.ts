@@ -1,4 +1,4 @@
-import type { ReceiptOutcome } from '../api.js';
+import type { ReceiptOutcome } from '../api/api.js';
 
 export interface Countable {
   readonly id: string;

@@ -17,7 +17,7 @@ import { ApiBody, ApiConsumes, ApiHeader, ApiResponse } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
 import { IsInt, Max, Min } from 'class-validator';
 import type { Response } from 'express';
-import type { ClassView, ReceiptInfo, SubmissionInfo } from '../api.js';
+import type { ClassView, ReceiptInfo, SubmissionInfo } from '../api/api.js';
 import { Exercises } from '../exercises/exercises.service.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';

@@ -1,7 +1,7 @@
 import { disclose, LARGEST_PREDICTIONS, type Result } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
-import type { ReceiptInfo, SubmissionInfo } from '../api.js';
+import type { ReceiptInfo, SubmissionInfo } from '../api/api.js';
 import { ExerciseRecord } from '../exercises/exercise.entity.js';
 import type { Caller } from '../platform/access/access.js';
 import { conflict, notFound, Problem } from '../platform/errors/problem.js';

@@ -856,459 +856,6 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        /** @description What the HTTP API takes and answers. The OpenAPI document's schemas are generated from these types. */
-        ProblemDetails: {
-            type: string;
-            title: string;
-            status: number;
-            code: string;
-            place: components["schemas"]["Place"];
-            /** @description Identifier of the request, as the log has it. */
-            request: string | null;
-        };
-        /** @description Where in the material an error was found; every part is optional, lines and columns count from 1. */
-        Place: {
-            file?: string;
-            line?: number;
-            /** @description Position of the field within its line, from 1. */
-            column?: number;
-            /** @description Name of a table column or of a setting. */
-            field?: string;
-            /** @description What could be meant, where one of several has to be chosen. */
-            choices?: string[];
-        };
-        SignIn: {
-            email: string;
-            password: string;
-        };
-        SignUp: {
-            email: string;
-            password: string;
-            name: string;
-        };
-        SetPassword: {
-            password: string;
-        };
-        /** @description Whom a one-time link is for. */
-        LinkInfo: {
-            name: string;
-            email: string;
-        };
-        /** @description A link that was made, as a path under the server's address. Told once. */
-        MadeLink: {
-            name: string;
-            email: string;
-            path: string;
-        };
-        /**
-         * @description What a token may do: read what its person may read, hand in files.
-         * @enum {string}
-         */
-        TokenScope: "read" | "hand-in";
-        NewToken: {
-            name: string;
-            scopes: components["schemas"]["TokenScope"][];
-            /** @description Days until it expires. */
-            days: number;
-        };
-        /** @description Told once. */
-        MadeToken: {
-            id: string;
-            token: string;
-        };
-        TokenInfo: {
-            id: string;
-            name: string;
-            scopes: components["schemas"]["TokenScope"][];
-            createdAt: string;
-            expiresAt: string;
-            lastUsedAt: string | null;
-        };
-        NewCourse: {
-            name: string;
-            timeZone: string;
-        };
-        JoinCourse: {
-            code: string;
-        };
-        /** @enum {string} */
-        CourseRole: "instructor" | "assistant" | "student";
-        SessionInfo: {
-            person: {
-                id: string;
-                name: string;
-                email: string;
-            } | null;
-            courses: components["schemas"]["CourseSummary"][];
-        };
-        CourseSummary: {
-            id: string;
-            name: string;
-            timeZone: string;
-            role: components["schemas"]["CourseRole"];
-        };
-        CourseDetail: {
-            id: string;
-            name: string;
-            timeZone: string;
-            role: components["schemas"]["CourseRole"];
-            /** @description With which students join, and until when; null for all but instructors. */
-            joinCode: string | null;
-            joinCodeExpiresAt: string | null;
-            /** @description Imports, packs and checks under way; of a student's own submissions only, for students. */
-            running: number;
-        };
-        Member: {
-            id: string;
-            name: string;
-            email: string;
-            role: components["schemas"]["CourseRole"];
-            joinedAt: string;
-            /** @description Whether the person has set a password yet. */
-            hasPassword: boolean;
-        };
-        ChangeRole: {
-            /** @enum {string} */
-            role: "assistant" | "student";
-        };
-        /** @description One line of a roster, and what importing it would do. */
-        RosterLine: {
-            line: number;
-            name: string;
-            email: string;
-            /** @enum {string} */
-            role: "assistant" | "student";
-            /** @enum {string} */
-            what: "new account" | "joins" | "already here" | "refused";
-            /** @description Why the line is refused. */
-            problem: string | null;
-        };
-        RosterPreview: {
-            lines: components["schemas"]["RosterLine"][];
-        };
-        /** @description What an import did, with a link for everybody who got an account by it. */
-        RosterResult: {
-            joined: number;
-            links: components["schemas"]["MadeLink"][];
-        };
-        /** @enum {string} */
-        JobState: "waiting" | "running" | "trying again" | "done" | "failed" | "cancelled";
-        /** @description Something that the program does for the course in the background. */
-        JobInfo: {
-            id: string;
-            /** @enum {string} */
-            kind: "import" | "prepare" | "pack" | "check";
-            /** @description What it is about, by the name that people know it by. */
-            subject: string;
-            state: components["schemas"]["JobState"];
-            createdAt: string;
-            startedAt: string | null;
-            endedAt: string | null;
-            tries: number;
-            progress: {
-                what: string;
-                done: number;
-                total: number;
-            } | null;
-        };
-        /** @description Something that a member of the course did. */
-        AuditEntry: {
-            id: string;
-            at: string;
-            person: string;
-            /** @description The action in words, which the subject follows. */
-            text: string;
-            subject: string;
-            detail: {
-                [key: string]: string | number | null;
-            };
-        };
-        AuditPage: {
-            events: components["schemas"]["AuditEntry"][];
-            /** @description To be given as `before` for the next page; null on the last. */
-            next: string | null;
-        };
-        Created: {
-            id: string;
-        };
-        DataSetSummary: {
-            id: string;
-            name: string;
-            rows: number;
-            columns: number;
-            target: string | null;
-            splits: number;
-            createdAt: string;
-        };
-        /** @description A file on its way into the course, or one that could not be read. */
-        ImportInfo: {
-            id: string;
-            fileName: string;
-            /** @description The data set that it is a new raw table of; null for a new one. */
-            intoId: string | null;
-            /** @enum {string} */
-            state: "waiting" | "done" | "failed";
-            /** @description With what could be meant where one of several tables of the file has to be chosen. */
-            problem: {
-                code: string;
-                message: string;
-                choices?: string[];
-            } | null;
-        };
-        /** @description Which of several tables of a file is meant. */
-        SheetChoice: {
-            sheet: string;
-        };
-        DataSetList: {
-            dataSets: components["schemas"]["DataSetSummary"][];
-            imports: components["schemas"]["ImportInfo"][];
-        };
-        DataSetDetail: {
-            id: string;
-            name: string;
-            /** @description What columns mean, by their names. */
-            descriptions: {
-                [key: string]: string;
-            };
-            version: number;
-            rows: number;
-            /** @description The steps that led to this version from the raw table, and what each did; none for a raw table itself. */
-            steps: components["schemas"]["Step"][];
-            effects: components["schemas"]["StepEffect"][];
-            /** @description The newest raw table, which steps are done on. */
-            raw: {
-                number: number;
-                rows: number;
-            };
-            versions: components["schemas"]["VersionInfo"][];
-            /** @description A version that is being made, or could not be. */
-            preparation: components["schemas"]["PreparationInfo"] | null;
-            profile: components["schemas"]["ColumnProfile"][];
-            /** @description Null until the instructor has marked the columns. */
-            roles: components["schemas"]["Roles"] | null;
-            splits: components["schemas"]["SplitInfo"][];
-            foldSets: components["schemas"]["FoldSetInfo"][];
-            exercises: components["schemas"]["ExerciseUse"][];
-        };
-        /** @description One step of a preparation. */
-        Step: {
-            kind: string;
-            values: {
-                [key: string]: components["schemas"]["PlanValue"];
-            };
-            /** @description Kept in the list, and passed over. */
-            off?: boolean;
-        };
-        /** @description Something planned: its kind, and the value of each of the kind's parameters by its key. */
-        Planned: {
-            kind: string;
-            values: {
-                [key: string]: components["schemas"]["PlanValue"];
-            };
-        };
-        /** @description A value before it is known to fit its parameter. */
-        PlanValue: string | number | string[] | string[][];
-        /** @description What a step did to the table that it was given. */
-        StepEffect: {
-            rowsBefore: number;
-            rowsAfter: number;
-            /** @description Rows that are there no more. */
-            fallen: number;
-            /** @description Rows that are there more than once, counted without the first. */
-            repeated: number;
-            added: string[];
-            dropped: string[];
-            /** @description Columns that stayed and of which cells are otherwise than before, and in how many rows. */
-            changed: {
-                column: string;
-                cells: number;
-            }[];
-            remarks: string[];
-            /** @description Whether it learned from the rows. */
-            learns: boolean;
-            /** @description Why it could not be done; the table is then as it was before it. */
-            problem: {
-                message: string;
-                field: string | null;
-            } | null;
-        };
-        /** @description A version of a data set: a raw table as it came, or what steps made of one. */
-        VersionInfo: {
-            number: number;
-            rows: number;
-            columns: string[];
-            /** @description Number of the raw version that it was made from; null for a raw table. */
-            from: number | null;
-            steps: components["schemas"]["Step"][];
-            createdAt: string;
-        };
-        PreparationInfo: {
-            id: string;
-            /** @enum {string} */
-            state: "waiting" | "failed";
-            problem: {
-                code: string;
-                message: string;
-            } | null;
-            steps: components["schemas"]["Step"][];
-        };
-        ColumnProfile: {
-            name: string;
-            kind: components["schemas"]["ColumnKind"];
-            missing: number;
-            distinct: number;
-            /** @description Null for columns of texts and for a column without any value; milliseconds for times. */
-            summary: components["schemas"]["NumberSummary"] | null;
-            histogram: components["schemas"]["Histogram"] | null;
-            /** @description The most frequent values of a column of texts, most frequent first, in label order where they are equal. */
-            top: components["schemas"]["Frequency"][];
-            /** @description What stopped the column from being numeric, or how it was read. */
-            note: string | null;
-        };
-        /** @enum {string} */
-        ColumnKind: "number" | "time" | "category" | "boolean" | "text";
-        NumberSummary: {
-            mean: number;
-            /** @description With n − 1; null for fewer than two values. */
-            sd: number | null;
-            min: number;
-            q1: number;
-            median: number;
-            q3: number;
-            max: number;
-            /** @description Bias-corrected (G1); null for fewer than three values or where they do not vary. */
-            skewness: number | null;
-            /** @description Excess over a normal distribution, bias-corrected (G2); null for fewer than four values or without spread. */
-            kurtosis: number | null;
-        };
-        /** @description Equal-width bins from `low` to `high`; the last one includes `high`. */
-        Histogram: {
-            low: number;
-            high: number;
-            counts: number[];
-        };
-        Frequency: {
-            value: string;
-            count: number;
-        };
-        /** @description What the columns of a table are for. */
-        Roles: {
-            target: string;
-            task: components["schemas"]["Task"];
-            /** @description The label whose probability is asked for; null unless the task is binary. */
-            positive: string | null;
-            /** @description Names each row; null where rows get numbers of their own when a pack is made. */
-            identifier: string | null;
-            group: string | null;
-            /** @description In whose order time runs. */
-            time: string | null;
-            /** @description How much each row counts while a model learns. It is no feature. */
-            weight: string | null;
-            /** @description Known only after the outcome, or otherwise not for students. */
-            withheld: string[];
-        };
-        /** @enum {string} */
-        Task: "binary" | "multiclass" | "regression";
-        SplitInfo: {
-            id: string;
-            method: string;
-            plan: components["schemas"]["SplitPlan"];
-            consequences: components["schemas"]["SplitConsequences"];
-            createdAt: string;
-        };
-        /** @description How a table's rows are to be parted into training, validation and held-out rows, as one sentence. */
-        SplitPlan: components["schemas"]["Planned"];
-        SplitConsequences: {
-            unlabelled: number;
-            repeated: number;
-            /** @description Rows that the plan itself leaves out: those in a gap. */
-            leftOut: number;
-            parts: components["schemas"]["PartSummary"][];
-            labels: string[];
-            drift: components["schemas"]["Drift"][];
-            checks: components["schemas"]["Check"][];
-            map: components["schemas"]["MapCell"][];
-        };
-        PartSummary: {
-            rows: number;
-            /** @description By label in label order; for a numeric target, by its fifths. Empty without a target. */
-            classes: components["schemas"]["ClassShare"][];
-            /** @description Mean of a numeric target; null for classes. */
-            targetMean: number | null;
-            name: components["schemas"]["PartName"];
-        };
-        PartRows: {
-            rows: number;
-            /** @description By label in label order; for a numeric target, by its fifths. Empty without a target. */
-            classes: components["schemas"]["ClassShare"][];
-            /** @description Mean of a numeric target; null for classes. */
-            targetMean: number | null;
-        };
-        /** @description Number of rows of one class in a part, its share there and the share's 95 % interval (Wilson). */
-        ClassShare: {
-            label: string;
-            rows: number;
-            share: number;
-            low: number;
-            high: number;
-        };
-        /** @enum {string} */
-        PartName: "training" | "validation" | "heldout";
-        /** @description Difference of a feature between the rows of two parts. */
-        Drift: {
-            column: string;
-            /**
-             * @description Standardised difference of means for numbers, total variation distance of the shares for categories.
-             * @enum {string}
-             */
-            measure: "standardised difference" | "total variation";
-            value: number;
-            /** @description Kolmogorov–Smirnov distance of numbers: the largest difference of the two distribution functions. */
-            distance: number | null;
-            /** @description Mean of a column of numbers in each part. */
-            training: number | null;
-            heldout: number | null;
-        };
-        /** @description What was looked at, what was found, and what should have been: the same shape for every check of the product. */
-        Check: {
-            /** @description Stable name of the check. */
-            id: string;
-            outcome: components["schemas"]["Outcome"];
-            /** @description One sentence. */
-            message: string;
-            measured: string | null;
-            expected: string | null;
-            /** @description At most `MOST_EXAMPLES`. */
-            examples: components["schemas"]["Example"][];
-        };
-        /** @enum {string} */
-        Outcome: "holds" | "fails" | "unsure";
-        /** @description An offending place, said in a few words; lines and columns of a file count from 1. */
-        Example: {
-            line: number | null;
-            column: number | null;
-            text: string;
-        };
-        /** @description One stack of tiles of the part map: rows of one group (or of all) with one label in one part. */
-        MapCell: {
-            stack: string;
-            label: string;
-            part: components["schemas"]["PartName"];
-            rows: number;
-        };
-        /** @description Folds that are kept. */
-        FoldSetInfo: {
-            id: string;
-            method: string;
-            plan: components["schemas"]["FoldSentence"];
-            splitId: string | null;
-            folds: number;
-            repeats: number;
-            rows: number;
-            createdAt: string;
-        };
-        /** @description How folds are to be made, as one sentence. */
-        FoldSentence: components["schemas"]["Planned"];
         /** @description An exercise that uses a split of a data set. */
         ExerciseUse: {
             id: string;
@@ -1318,290 +865,6 @@ export interface components {
         };
         /** @enum {string} */
         ExerciseState: "draft" | "packing" | "released" | "returned";
-        /** @description What a look at a table finds. */
-        TableFindings: components["schemas"]["Findings"];
-        Findings: {
-            findings: components["schemas"]["Finding"][];
-            /** @description How strongly each column goes with the target; empty without one. */
-            strengths: {
-                /** @enum {string} */
-                measure: "Pearson" | "Spearman" | "Cramér’s V" | "correlation ratio";
-                /** @description From −1 to 1 for the first two, from 0 to 1 for the others; null where it is undefined. */
-                value: number | null;
-                column: string;
-            }[];
-            /** @description The target along each column's distribution; null without one. */
-            along: components["schemas"]["TargetInBars"] | null;
-            /** @description Empty where no cell is missing. */
-            complete: components["schemas"]["CompleteRows"][];
-        };
-        /** @description Something about a table that should be seen, and the step that mends it, where one does. */
-        Finding: {
-            column: string | null;
-            message: string;
-            mend: components["schemas"]["Step"] | null;
-        };
-        /** @description How strongly two columns go together, and by which measure. */
-        Association: {
-            /** @enum {string} */
-            measure: "Pearson" | "Spearman" | "Cramér’s V" | "correlation ratio";
-            /** @description From −1 to 1 for the first two, from 0 to 1 for the others; null where it is undefined. */
-            value: number | null;
-        };
-        TargetInBars: {
-            /** @description The class whose share is told: the positive one, or the most frequent; null for the mean of a number. */
-            label: string | null;
-            bars: components["schemas"]["BarsByTarget"][];
-        };
-        /** @description The target at each bar of a column's distribution: a bin of its histogram, or one of its most frequent values. */
-        BarsByTarget: {
-            column: string;
-            /** @description Share of the class, or mean of the number, among the rows of each bar that have a target; null without any. */
-            figures: (number | null)[];
-        };
-        /** @description Rows that are complete once a column, and those before it in the list, are left out. */
-        CompleteRows: {
-            /** @description Null for the first entry: no column is left out. */
-            without: string | null;
-            rows: number;
-        };
-        /** @description The target at the values of one column, or at the tenths of one of many numbers. */
-        TargetByValue: {
-            /** @description Of a column of many values those with the most rows; none of free texts. */
-            values: components["schemas"]["TargetAtValue"][];
-            /** @description Values that are left out. */
-            more: number;
-        };
-        /** @description The target among the rows of one value, or of one run of values, of a feature. */
-        TargetAtValue: {
-            /** @description The value; for numbers the run, from above the first bound (from it on in the first run) up to the second. */
-            value: string;
-            from: number | null;
-            to: number | null;
-            /** @description Rows with this value and a target. */
-            rows: number;
-            /** @description Share of the positive class, or of the chosen one; the mean of a numeric target. Null without rows. */
-            figure: number | null;
-            /** @description 95 % interval: Wilson for a share, Student's t for a mean; null for fewer than two rows of a mean. */
-            low: number | null;
-            high: number | null;
-        };
-        /** @description Two columns looked at together. */
-        ColumnPair: components["schemas"]["Pair"];
-        Pair: {
-            /** @description Rows that have both values. */
-            rows: number;
-            association: components["schemas"]["Association"] | null;
-            shown: components["schemas"]["Points"] | components["schemas"]["Boxes"] | components["schemas"]["CrossTable"];
-        };
-        /** @description Two columns of numbers: a sample of the rows as points, and all of them as a density where there are many. */
-        Points: {
-            /** @constant */
-            kind: "points";
-            x: number[];
-            y: number[];
-            /** @description Class of each point, an index into `labels`, −1 for none; null without a target of classes. */
-            classes: number[] | null;
-            labels: string[];
-            density: components["schemas"]["Density"] | null;
-            line: components["schemas"]["FittedLine"] | null;
-        };
-        /** @description Numbers of rows in a grid of equal cells, from the lowest values on: counts[y][x]. */
-        Density: {
-            x: {
-                low: number;
-                high: number;
-            };
-            y: {
-                low: number;
-                high: number;
-            };
-            counts: number[][];
-        };
-        /** @description A straight line by least squares. */
-        FittedLine: {
-            slope: number;
-            intercept: number;
-            /** @description Share of the variance that it explains. */
-            r2: number;
-        };
-        /** @description Numbers by category: quartiles, and whiskers to the last value within one and a half times their distance (Tukey, 1977). */
-        Boxes: {
-            /** @constant */
-            kind: "boxes";
-            category: string;
-            number: string;
-            boxes: {
-                label: string;
-                rows: number;
-                low: number;
-                q1: number;
-                median: number;
-                q3: number;
-                high: number;
-                /** @description Rows beyond the whiskers. */
-                beyond: number;
-            }[];
-            /** @description Categories that are left out. */
-            more: number;
-        };
-        /** @description Two columns of categories: rows by both, counts[y][x]. */
-        CrossTable: {
-            /** @constant */
-            kind: "cross";
-            x: string[];
-            y: string[];
-            counts: number[][];
-            /** @description Rows whose category is left out in either direction. */
-            more: number;
-        };
-        /** @description Of the columns of numbers, those that go together next to one another. */
-        Correlations: components["schemas"]["CorrelationMatrix"];
-        /** @description Correlations of columns of numbers: a symmetric matrix with ones down the diagonal. */
-        CorrelationMatrix: {
-            columns: string[];
-            values: (number | null)[][];
-        };
-        /** @description Steps to be tried on the raw table; of the chosen one examples are told. */
-        PrepareRequest: {
-            steps: components["schemas"]["Step"][];
-            chosen: number | null;
-        };
-        PrepareAnswer: components["schemas"]["PreparePreview"];
-        /** @description What the steps of a preparation do, without its table. */
-        PreparePreview: {
-            rows: number;
-            columns: {
-                name: string;
-                kind: components["schemas"]["ColumnKind"];
-            }[];
-            effects: components["schemas"]["StepEffect"][];
-            /** @description Of the step that was asked for; null for one that was not done. */
-            examples: components["schemas"]["StepExamples"] | null;
-            /** @description The columns that the step that was asked for is given, and their most frequent values, for its controls. */
-            given: components["schemas"]["GivenColumn"][];
-        };
-        /** @description Rows of a table beside what they were: what a step shows of itself. */
-        StepExamples: {
-            /** @description Columns that are shown: those that the step touched, and the first others. */
-            columns: string[];
-            rows: components["schemas"]["ExampleRow"][];
-        };
-        ExampleRow: {
-            /** @description Its number in the raw table, from 1. */
-            row: number;
-            /**
-             * @description What becomes of it.
-             * @enum {string}
-             */
-            fate: "stays" | "falls out" | "is repeated";
-            /** @description For each column its cell before and after; undefined stands as null beside `absent`. */
-            cells: components["schemas"]["ExampleCell"][];
-        };
-        ExampleCell: {
-            before: string | null;
-            after: string | null;
-            /**
-             * @description Whether the column is there before the step, and after it.
-             * @enum {string}
-             */
-            there: "both" | "before" | "after";
-        };
-        GivenColumn: {
-            name: string;
-            kind: components["schemas"]["ColumnKind"];
-            /** @description The values of a column of classes, at most so many as a menu can show. */
-            values: string[];
-        };
-        KeepSteps: {
-            steps: components["schemas"]["Step"][];
-        };
-        /** @description How a plan's figures vary over twenty draws. */
-        SplitDraws: components["schemas"]["SplitRecord"];
-        /** @description How the figures of a plan vary from draw to draw. The first is the plan's own. */
-        SplitRecord: {
-            /** @description What `target` is: the label whose share it is, or null for the mean of a number. */
-            label: string | null;
-            draws: components["schemas"]["SplitDraw"][];
-        };
-        /** @description Figures of one draw of a plan. */
-        SplitDraw: {
-            /** @description The seed, or the text that is hashed with. */
-            seed: string;
-            heldout: number;
-            /** @description Share of the positive class (of the most frequent one among several) among the held-out rows; the mean of a number. */
-            target: number | null;
-            /** @description The largest standardised difference of a feature of numbers between training and held-out rows; null without one. */
-            drift: {
-                column: string;
-                value: number;
-            } | null;
-            /** @description Area by which a classifier tells training from held-out rows; null where it cannot be judged. */
-            apart: number | null;
-        };
-        /** @description Folds that are to be made: of the training rows of a split, or of all rows that take part. */
-        FoldRequest: {
-            plan: components["schemas"]["FoldSentence"];
-            splitId: string | null;
-        };
-        FoldAnswer: components["schemas"]["FoldConsequences"];
-        FoldConsequences: {
-            rows: number;
-            /** @description Folds in each repeat, and repeats. */
-            count: number;
-            repeats: number;
-            smallest: number;
-            largest: number;
-            /** @description The first folds of the first repeat, at most `MOST_FOLDS`. */
-            folds: components["schemas"]["FoldSummary"][];
-            labels: string[];
-            checks: components["schemas"]["Check"][];
-            /** @description Of the same folds: tested rows by group, or by class. */
-            map: components["schemas"]["FoldCell"][];
-            time: {
-                column: string;
-                isDate: boolean;
-            } | null;
-        };
-        /** @description One fold of the first repeat. */
-        FoldSummary: {
-            tested: number;
-            training: number;
-            /** @description Of the tested rows, by label in label order; for a numeric target by its fifths. */
-            classes: components["schemas"]["ClassShare"][];
-            /** @description Mean of a numeric target over the tested rows. */
-            targetMean: number | null;
-            /** @description First and last time of training and of testing, where folds follow time. */
-            span: {
-                training: number[];
-                tested: number[];
-            } | null;
-        };
-        /** @description How many rows of one stack a fold tests. */
-        FoldCell: {
-            fold: number;
-            stack: string;
-            rows: number;
-        };
-        /** @description What columns mean, in words, by their names. */
-        ColumnDescriptions: {
-            descriptions: {
-                [key: string]: string;
-            };
-        };
-        RowPage: {
-            columns: string[];
-            offset: number;
-            /** @description Rows of the version, or of those for which the condition holds. */
-            total: number;
-            /** @description Number of each row in the version, from 1. */
-            numbers: number[];
-            rows: (string | null)[][];
-        };
-        TargetSuggestion: {
-            task: components["schemas"]["Task"];
-            labels: string[];
-        };
         ExerciseSettings: {
             splitId: string;
             /** @description Folds over the training rows that go into the pack; null for none. */
@@ -1686,11 +949,33 @@ export interface components {
             /** @description The server's clock when it answered. */
             now: string;
         };
+        /** @enum {string} */
+        Task: "binary" | "multiclass" | "regression";
         PackFile: {
             name: string;
             bytes: number;
             /** @description Rows and columns of a table; null for a text. */
             shape: number[] | null;
+        };
+        /** @description What was looked at, what was found, and what should have been: the same shape for every check of the product. */
+        Check: {
+            /** @description Stable name of the check. */
+            id: string;
+            outcome: components["schemas"]["Outcome"];
+            /** @description One sentence. */
+            message: string;
+            measured: string | null;
+            expected: string | null;
+            /** @description At most `MOST_EXAMPLES`. */
+            examples: components["schemas"]["Example"][];
+        };
+        /** @enum {string} */
+        Outcome: "holds" | "fails" | "unsure";
+        /** @description An offending place, said in a few words; lines and columns of a file count from 1. */
+        Example: {
+            line: number | null;
+            column: number | null;
+            text: string;
         };
         /** @description What a file of predictions must look like. It names rows and labels and tells no answer. */
         PredictionRules: {
@@ -1853,6 +1138,720 @@ export interface components {
                 /** @description One for each exercise; null where nothing counts. */
                 marks: (number | null)[];
             }[];
+        };
+        SplitInfo: {
+            id: string;
+            method: string;
+            plan: components["schemas"]["SplitPlan"];
+            consequences: components["schemas"]["SplitConsequences"];
+            createdAt: string;
+        };
+        /** @description How a table's rows are to be parted into training, validation and held-out rows, as one sentence. */
+        SplitPlan: components["schemas"]["Planned"];
+        /** @description Something planned: its kind, and the value of each of the kind's parameters by its key. */
+        Planned: {
+            kind: string;
+            values: {
+                [key: string]: components["schemas"]["PlanValue"];
+            };
+        };
+        /** @description A value before it is known to fit its parameter. */
+        PlanValue: string | number | string[] | string[][];
+        SplitConsequences: {
+            unlabelled: number;
+            repeated: number;
+            /** @description Rows that the plan itself leaves out: those in a gap. */
+            leftOut: number;
+            parts: components["schemas"]["PartSummary"][];
+            labels: string[];
+            drift: components["schemas"]["Drift"][];
+            checks: components["schemas"]["Check"][];
+            map: components["schemas"]["MapCell"][];
+        };
+        PartSummary: {
+            rows: number;
+            /** @description By label in label order; for a numeric target, by its fifths. Empty without a target. */
+            classes: components["schemas"]["ClassShare"][];
+            /** @description Mean of a numeric target; null for classes. */
+            targetMean: number | null;
+            name: components["schemas"]["PartName"];
+        };
+        PartRows: {
+            rows: number;
+            /** @description By label in label order; for a numeric target, by its fifths. Empty without a target. */
+            classes: components["schemas"]["ClassShare"][];
+            /** @description Mean of a numeric target; null for classes. */
+            targetMean: number | null;
+        };
+        /** @description Number of rows of one class in a part, its share there and the share's 95 % interval (Wilson). */
+        ClassShare: {
+            label: string;
+            rows: number;
+            share: number;
+            low: number;
+            high: number;
+        };
+        /** @enum {string} */
+        PartName: "training" | "validation" | "heldout";
+        /** @description Difference of a feature between the rows of two parts. */
+        Drift: {
+            column: string;
+            /**
+             * @description Standardised difference of means for numbers, total variation distance of the shares for categories.
+             * @enum {string}
+             */
+            measure: "standardised difference" | "total variation";
+            value: number;
+            /** @description Kolmogorov–Smirnov distance of numbers: the largest difference of the two distribution functions. */
+            distance: number | null;
+            /** @description Mean of a column of numbers in each part. */
+            training: number | null;
+            heldout: number | null;
+        };
+        /** @description One stack of tiles of the part map: rows of one group (or of all) with one label in one part. */
+        MapCell: {
+            stack: string;
+            label: string;
+            part: components["schemas"]["PartName"];
+            rows: number;
+        };
+        /** @description How a plan's figures vary over twenty draws. */
+        SplitDraws: components["schemas"]["SplitRecord"];
+        /** @description How the figures of a plan vary from draw to draw. The first is the plan's own. */
+        SplitRecord: {
+            /** @description What `target` is: the label whose share it is, or null for the mean of a number. */
+            label: string | null;
+            draws: components["schemas"]["SplitDraw"][];
+        };
+        /** @description Figures of one draw of a plan. */
+        SplitDraw: {
+            /** @description The seed, or the text that is hashed with. */
+            seed: string;
+            heldout: number;
+            /** @description Share of the positive class (of the most frequent one among several) among the held-out rows; the mean of a number. */
+            target: number | null;
+            /** @description The largest standardised difference of a feature of numbers between training and held-out rows; null without one. */
+            drift: {
+                column: string;
+                value: number;
+            } | null;
+            /** @description Area by which a classifier tells training from held-out rows; null where it cannot be judged. */
+            apart: number | null;
+        };
+        /** @description Folds that are to be made: of the training rows of a split, or of all rows that take part. */
+        FoldRequest: {
+            plan: components["schemas"]["FoldSentence"];
+            splitId: string | null;
+        };
+        /** @description How folds are to be made, as one sentence. */
+        FoldSentence: components["schemas"]["Planned"];
+        FoldAnswer: components["schemas"]["FoldConsequences"];
+        FoldConsequences: {
+            rows: number;
+            /** @description Folds in each repeat, and repeats. */
+            count: number;
+            repeats: number;
+            smallest: number;
+            largest: number;
+            /** @description The first folds of the first repeat, at most `MOST_FOLDS`. */
+            folds: components["schemas"]["FoldSummary"][];
+            labels: string[];
+            checks: components["schemas"]["Check"][];
+            /** @description Of the same folds: tested rows by group, or by class. */
+            map: components["schemas"]["FoldCell"][];
+            time: {
+                column: string;
+                isDate: boolean;
+            } | null;
+        };
+        /** @description One fold of the first repeat. */
+        FoldSummary: {
+            tested: number;
+            training: number;
+            /** @description Of the tested rows, by label in label order; for a numeric target by its fifths. */
+            classes: components["schemas"]["ClassShare"][];
+            /** @description Mean of a numeric target over the tested rows. */
+            targetMean: number | null;
+            /** @description First and last time of training and of testing, where folds follow time. */
+            span: {
+                training: number[];
+                tested: number[];
+            } | null;
+        };
+        /** @description How many rows of one stack a fold tests. */
+        FoldCell: {
+            fold: number;
+            stack: string;
+            rows: number;
+        };
+        /** @description Folds that are kept. */
+        FoldSetInfo: {
+            id: string;
+            method: string;
+            plan: components["schemas"]["FoldSentence"];
+            splitId: string | null;
+            folds: number;
+            repeats: number;
+            rows: number;
+            createdAt: string;
+        };
+        ProblemDetails: {
+            type: string;
+            title: string;
+            status: number;
+            code: string;
+            place: components["schemas"]["Place"];
+            /** @description Identifier of the request, as the log has it. */
+            request: string | null;
+        };
+        /** @description Where in the material an error was found; every part is optional, lines and columns count from 1. */
+        Place: {
+            file?: string;
+            line?: number;
+            /** @description Position of the field within its line, from 1. */
+            column?: number;
+            /** @description Name of a table column or of a setting. */
+            field?: string;
+            /** @description What could be meant, where one of several has to be chosen. */
+            choices?: string[];
+        };
+        NewCourse: {
+            name: string;
+            timeZone: string;
+        };
+        JoinCourse: {
+            code: string;
+        };
+        /** @enum {string} */
+        CourseRole: "instructor" | "assistant" | "student";
+        CourseSummary: {
+            id: string;
+            name: string;
+            timeZone: string;
+            role: components["schemas"]["CourseRole"];
+        };
+        CourseDetail: {
+            id: string;
+            name: string;
+            timeZone: string;
+            role: components["schemas"]["CourseRole"];
+            /** @description With which students join, and until when; null for all but instructors. */
+            joinCode: string | null;
+            joinCodeExpiresAt: string | null;
+            /** @description Imports, packs and checks under way; of a student's own submissions only, for students. */
+            running: number;
+        };
+        /** @enum {string} */
+        JobState: "waiting" | "running" | "trying again" | "done" | "failed" | "cancelled";
+        /** @description Something that the program does for the course in the background. */
+        JobInfo: {
+            id: string;
+            /** @enum {string} */
+            kind: "import" | "prepare" | "pack" | "check";
+            /** @description What it is about, by the name that people know it by. */
+            subject: string;
+            state: components["schemas"]["JobState"];
+            createdAt: string;
+            startedAt: string | null;
+            endedAt: string | null;
+            tries: number;
+            progress: {
+                what: string;
+                done: number;
+                total: number;
+            } | null;
+        };
+        /** @description Something that a member of the course did. */
+        AuditEntry: {
+            id: string;
+            at: string;
+            person: string;
+            /** @description The action in words, which the subject follows. */
+            text: string;
+            subject: string;
+            detail: {
+                [key: string]: string | number | null;
+            };
+        };
+        AuditPage: {
+            events: components["schemas"]["AuditEntry"][];
+            /** @description To be given as `before` for the next page; null on the last. */
+            next: string | null;
+        };
+        Created: {
+            id: string;
+        };
+        SignIn: {
+            email: string;
+            password: string;
+        };
+        SignUp: {
+            email: string;
+            password: string;
+            name: string;
+        };
+        SetPassword: {
+            password: string;
+        };
+        /** @description Whom a one-time link is for. */
+        LinkInfo: {
+            name: string;
+            email: string;
+        };
+        /** @description A link that was made, as a path under the server's address. Told once. */
+        MadeLink: {
+            name: string;
+            email: string;
+            path: string;
+        };
+        /**
+         * @description What a token may do: read what its person may read, hand in files.
+         * @enum {string}
+         */
+        TokenScope: "read" | "hand-in";
+        NewToken: {
+            name: string;
+            scopes: components["schemas"]["TokenScope"][];
+            /** @description Days until it expires. */
+            days: number;
+        };
+        /** @description Told once. */
+        MadeToken: {
+            id: string;
+            token: string;
+        };
+        TokenInfo: {
+            id: string;
+            name: string;
+            scopes: components["schemas"]["TokenScope"][];
+            createdAt: string;
+            expiresAt: string;
+            lastUsedAt: string | null;
+        };
+        SessionInfo: {
+            person: {
+                id: string;
+                name: string;
+                email: string;
+            } | null;
+            courses: components["schemas"]["CourseSummary"][];
+        };
+        Member: {
+            id: string;
+            name: string;
+            email: string;
+            role: components["schemas"]["CourseRole"];
+            joinedAt: string;
+            /** @description Whether the person has set a password yet. */
+            hasPassword: boolean;
+        };
+        ChangeRole: {
+            /** @enum {string} */
+            role: "assistant" | "student";
+        };
+        /** @description One line of a roster, and what importing it would do. */
+        RosterLine: {
+            line: number;
+            name: string;
+            email: string;
+            /** @enum {string} */
+            role: "assistant" | "student";
+            /** @enum {string} */
+            what: "new account" | "joins" | "already here" | "refused";
+            /** @description Why the line is refused. */
+            problem: string | null;
+        };
+        RosterPreview: {
+            lines: components["schemas"]["RosterLine"][];
+        };
+        /** @description What an import did, with a link for everybody who got an account by it. */
+        RosterResult: {
+            joined: number;
+            links: components["schemas"]["MadeLink"][];
+        };
+        /** @description What a look at a table finds. */
+        TableFindings: components["schemas"]["Findings"];
+        Findings: {
+            findings: components["schemas"]["Finding"][];
+            /** @description How strongly each column goes with the target; empty without one. */
+            strengths: {
+                /** @enum {string} */
+                measure: "Pearson" | "Spearman" | "Cramér’s V" | "correlation ratio";
+                /** @description From −1 to 1 for the first two, from 0 to 1 for the others; null where it is undefined. */
+                value: number | null;
+                column: string;
+            }[];
+            /** @description The target along each column's distribution; null without one. */
+            along: components["schemas"]["TargetInBars"] | null;
+            /** @description Empty where no cell is missing. */
+            complete: components["schemas"]["CompleteRows"][];
+        };
+        /** @description Something about a table that should be seen, and the step that mends it, where one does. */
+        Finding: {
+            column: string | null;
+            message: string;
+            mend: components["schemas"]["Step"] | null;
+        };
+        /** @description One step of a preparation. */
+        Step: {
+            kind: string;
+            values: {
+                [key: string]: components["schemas"]["PlanValue"];
+            };
+            /** @description Kept in the list, and passed over. */
+            off?: boolean;
+        };
+        /** @description How strongly two columns go together, and by which measure. */
+        Association: {
+            /** @enum {string} */
+            measure: "Pearson" | "Spearman" | "Cramér’s V" | "correlation ratio";
+            /** @description From −1 to 1 for the first two, from 0 to 1 for the others; null where it is undefined. */
+            value: number | null;
+        };
+        TargetInBars: {
+            /** @description The class whose share is told: the positive one, or the most frequent; null for the mean of a number. */
+            label: string | null;
+            bars: components["schemas"]["BarsByTarget"][];
+        };
+        /** @description The target at each bar of a column's distribution: a bin of its histogram, or one of its most frequent values. */
+        BarsByTarget: {
+            column: string;
+            /** @description Share of the class, or mean of the number, among the rows of each bar that have a target; null without any. */
+            figures: (number | null)[];
+        };
+        /** @description Rows that are complete once a column, and those before it in the list, are left out. */
+        CompleteRows: {
+            /** @description Null for the first entry: no column is left out. */
+            without: string | null;
+            rows: number;
+        };
+        /** @description The target at the values of one column, or at the tenths of one of many numbers. */
+        TargetByValue: {
+            /** @description Of a column of many values those with the most rows; none of free texts. */
+            values: components["schemas"]["TargetAtValue"][];
+            /** @description Values that are left out. */
+            more: number;
+        };
+        /** @description The target among the rows of one value, or of one run of values, of a feature. */
+        TargetAtValue: {
+            /** @description The value; for numbers the run, from above the first bound (from it on in the first run) up to the second. */
+            value: string;
+            from: number | null;
+            to: number | null;
+            /** @description Rows with this value and a target. */
+            rows: number;
+            /** @description Share of the positive class, or of the chosen one; the mean of a numeric target. Null without rows. */
+            figure: number | null;
+            /** @description 95 % interval: Wilson for a share, Student's t for a mean; null for fewer than two rows of a mean. */
+            low: number | null;
+            high: number | null;
+        };
+        /** @description Two columns looked at together. */
+        ColumnPair: components["schemas"]["Pair"];
+        Pair: {
+            /** @description Rows that have both values. */
+            rows: number;
+            association: components["schemas"]["Association"] | null;
+            shown: components["schemas"]["Points"] | components["schemas"]["Boxes"] | components["schemas"]["CrossTable"];
+        };
+        /** @description Two columns of numbers: a sample of the rows as points, and all of them as a density where there are many. */
+        Points: {
+            /** @constant */
+            kind: "points";
+            x: number[];
+            y: number[];
+            /** @description Class of each point, an index into `labels`, −1 for none; null without a target of classes. */
+            classes: number[] | null;
+            labels: string[];
+            density: components["schemas"]["Density"] | null;
+            line: components["schemas"]["FittedLine"] | null;
+        };
+        /** @description Numbers of rows in a grid of equal cells, from the lowest values on: counts[y][x]. */
+        Density: {
+            x: {
+                low: number;
+                high: number;
+            };
+            y: {
+                low: number;
+                high: number;
+            };
+            counts: number[][];
+        };
+        /** @description A straight line by least squares. */
+        FittedLine: {
+            slope: number;
+            intercept: number;
+            /** @description Share of the variance that it explains. */
+            r2: number;
+        };
+        /** @description Numbers by category: quartiles, and whiskers to the last value within one and a half times their distance (Tukey, 1977). */
+        Boxes: {
+            /** @constant */
+            kind: "boxes";
+            category: string;
+            number: string;
+            boxes: {
+                label: string;
+                rows: number;
+                low: number;
+                q1: number;
+                median: number;
+                q3: number;
+                high: number;
+                /** @description Rows beyond the whiskers. */
+                beyond: number;
+            }[];
+            /** @description Categories that are left out. */
+            more: number;
+        };
+        /** @description Two columns of categories: rows by both, counts[y][x]. */
+        CrossTable: {
+            /** @constant */
+            kind: "cross";
+            x: string[];
+            y: string[];
+            counts: number[][];
+            /** @description Rows whose category is left out in either direction. */
+            more: number;
+        };
+        /** @description Of the columns of numbers, those that go together next to one another. */
+        Correlations: components["schemas"]["CorrelationMatrix"];
+        /** @description Correlations of columns of numbers: a symmetric matrix with ones down the diagonal. */
+        CorrelationMatrix: {
+            columns: string[];
+            values: (number | null)[][];
+        };
+        RowPage: {
+            columns: string[];
+            offset: number;
+            /** @description Rows of the version, or of those for which the condition holds. */
+            total: number;
+            /** @description Number of each row in the version, from 1. */
+            numbers: number[];
+            rows: (string | null)[][];
+        };
+        TargetSuggestion: {
+            task: components["schemas"]["Task"];
+            labels: string[];
+        };
+        DataSetSummary: {
+            id: string;
+            name: string;
+            rows: number;
+            columns: number;
+            target: string | null;
+            splits: number;
+            createdAt: string;
+        };
+        /** @description A file on its way into the course, or one that could not be read. */
+        ImportInfo: {
+            id: string;
+            fileName: string;
+            /** @description The data set that it is a new raw table of; null for a new one. */
+            intoId: string | null;
+            /** @enum {string} */
+            state: "waiting" | "done" | "failed";
+            /** @description With what could be meant where one of several tables of the file has to be chosen. */
+            problem: {
+                code: string;
+                message: string;
+                choices?: string[];
+            } | null;
+        };
+        /** @description Which of several tables of a file is meant. */
+        SheetChoice: {
+            sheet: string;
+        };
+        DataSetList: {
+            dataSets: components["schemas"]["DataSetSummary"][];
+            imports: components["schemas"]["ImportInfo"][];
+        };
+        DataSetDetail: {
+            id: string;
+            name: string;
+            /** @description What columns mean, by their names. */
+            descriptions: {
+                [key: string]: string;
+            };
+            version: number;
+            rows: number;
+            /** @description The steps that led to this version from the raw table, and what each did; none for a raw table itself. */
+            steps: components["schemas"]["Step"][];
+            effects: components["schemas"]["StepEffect"][];
+            /** @description The newest raw table, which steps are done on. */
+            raw: {
+                number: number;
+                rows: number;
+            };
+            versions: components["schemas"]["VersionInfo"][];
+            /** @description A version that is being made, or could not be. */
+            preparation: components["schemas"]["PreparationInfo"] | null;
+            profile: components["schemas"]["ColumnProfile"][];
+            /** @description Null until the instructor has marked the columns. */
+            roles: components["schemas"]["Roles"] | null;
+            splits: components["schemas"]["SplitInfo"][];
+            foldSets: components["schemas"]["FoldSetInfo"][];
+            exercises: components["schemas"]["ExerciseUse"][];
+        };
+        /** @description What a step did to the table that it was given. */
+        StepEffect: {
+            rowsBefore: number;
+            rowsAfter: number;
+            /** @description Rows that are there no more. */
+            fallen: number;
+            /** @description Rows that are there more than once, counted without the first. */
+            repeated: number;
+            added: string[];
+            dropped: string[];
+            /** @description Columns that stayed and of which cells are otherwise than before, and in how many rows. */
+            changed: {
+                column: string;
+                cells: number;
+            }[];
+            remarks: string[];
+            /** @description Whether it learned from the rows. */
+            learns: boolean;
+            /** @description Why it could not be done; the table is then as it was before it. */
+            problem: {
+                message: string;
+                field: string | null;
+            } | null;
+        };
+        /** @description A version of a data set: a raw table as it came, or what steps made of one. */
+        VersionInfo: {
+            number: number;
+            rows: number;
+            columns: string[];
+            /** @description Number of the raw version that it was made from; null for a raw table. */
+            from: number | null;
+            steps: components["schemas"]["Step"][];
+            createdAt: string;
+        };
+        PreparationInfo: {
+            id: string;
+            /** @enum {string} */
+            state: "waiting" | "failed";
+            problem: {
+                code: string;
+                message: string;
+            } | null;
+            steps: components["schemas"]["Step"][];
+        };
+        ColumnProfile: {
+            name: string;
+            kind: components["schemas"]["ColumnKind"];
+            missing: number;
+            distinct: number;
+            /** @description Null for columns of texts and for a column without any value; milliseconds for times. */
+            summary: components["schemas"]["NumberSummary"] | null;
+            histogram: components["schemas"]["Histogram"] | null;
+            /** @description The most frequent values of a column of texts, most frequent first, in label order where they are equal. */
+            top: components["schemas"]["Frequency"][];
+            /** @description What stopped the column from being numeric, or how it was read. */
+            note: string | null;
+        };
+        /** @enum {string} */
+        ColumnKind: "number" | "time" | "category" | "boolean" | "text";
+        NumberSummary: {
+            mean: number;
+            /** @description With n − 1; null for fewer than two values. */
+            sd: number | null;
+            min: number;
+            q1: number;
+            median: number;
+            q3: number;
+            max: number;
+            /** @description Bias-corrected (G1); null for fewer than three values or where they do not vary. */
+            skewness: number | null;
+            /** @description Excess over a normal distribution, bias-corrected (G2); null for fewer than four values or without spread. */
+            kurtosis: number | null;
+        };
+        /** @description Equal-width bins from `low` to `high`; the last one includes `high`. */
+        Histogram: {
+            low: number;
+            high: number;
+            counts: number[];
+        };
+        Frequency: {
+            value: string;
+            count: number;
+        };
+        /** @description What the columns of a table are for. */
+        Roles: {
+            target: string;
+            task: components["schemas"]["Task"];
+            /** @description The label whose probability is asked for; null unless the task is binary. */
+            positive: string | null;
+            /** @description Names each row; null where rows get numbers of their own when a pack is made. */
+            identifier: string | null;
+            group: string | null;
+            /** @description In whose order time runs. */
+            time: string | null;
+            /** @description How much each row counts while a model learns. It is no feature. */
+            weight: string | null;
+            /** @description Known only after the outcome, or otherwise not for students. */
+            withheld: string[];
+        };
+        /** @description Steps to be tried on the raw table; of the chosen one examples are told. */
+        PrepareRequest: {
+            steps: components["schemas"]["Step"][];
+            chosen: number | null;
+        };
+        PrepareAnswer: components["schemas"]["PreparePreview"];
+        /** @description What the steps of a preparation do, without its table. */
+        PreparePreview: {
+            rows: number;
+            columns: {
+                name: string;
+                kind: components["schemas"]["ColumnKind"];
+            }[];
+            effects: components["schemas"]["StepEffect"][];
+            /** @description Of the step that was asked for; null for one that was not done. */
+            examples: components["schemas"]["StepExamples"] | null;
+            /** @description The columns that the step that was asked for is given, and their most frequent values, for its controls. */
+            given: components["schemas"]["GivenColumn"][];
+        };
+        /** @description Rows of a table beside what they were: what a step shows of itself. */
+        StepExamples: {
+            /** @description Columns that are shown: those that the step touched, and the first others. */
+            columns: string[];
+            rows: components["schemas"]["ExampleRow"][];
+        };
+        ExampleRow: {
+            /** @description Its number in the raw table, from 1. */
+            row: number;
+            /**
+             * @description What becomes of it.
+             * @enum {string}
+             */
+            fate: "stays" | "falls out" | "is repeated";
+            /** @description For each column its cell before and after; undefined stands as null beside `absent`. */
+            cells: components["schemas"]["ExampleCell"][];
+        };
+        ExampleCell: {
+            before: string | null;
+            after: string | null;
+            /**
+             * @description Whether the column is there before the step, and after it.
+             * @enum {string}
+             */
+            there: "both" | "before" | "after";
+        };
+        GivenColumn: {
+            name: string;
+            kind: components["schemas"]["ColumnKind"];
+            /** @description The values of a column of classes, at most so many as a menu can show. */
+            values: string[];
+        };
+        KeepSteps: {
+            steps: components["schemas"]["Step"][];
+        };
+        /** @description What columns mean, in words, by their names. */
+        ColumnDescriptions: {
+            descriptions: {
+                [key: string]: string;
+            };
         };
     };
     responses: never;

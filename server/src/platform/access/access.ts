@@ -1,7 +1,7 @@
 import { createParamDecorator, type ExecutionContext } from '@nestjs/common';
 import type { Request } from 'express';
 import type { EntityManager } from 'typeorm';
-import type { CourseRole, TokenScope } from '../../api.js';
+import type { CourseRole, TokenScope } from '../../api/api.js';
 
 /**
  * Who may call a route. `anyone` needs no session; `person` one; the others a membership of the course that the

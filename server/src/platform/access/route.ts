@@ -1,6 +1,6 @@
 import { applyDecorators, HttpCode, SetMetadata } from '@nestjs/common';
 import { ApiBody, ApiExtension, ApiResponse } from '@nestjs/swagger';
-import type * as Api from '../../api.js';
+import type * as Api from '../../api/api.js';
 import { DECLARATION, type Audience, type Declaration, type Scope } from './access.js';
 
 /** Every type of `api.ts` by its name. */

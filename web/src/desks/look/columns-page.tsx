@@ -1,6 +1,5 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
 import { count, type ColumnProfile } from '@modest-sieve/core';
-import { useSearchParams } from 'react-router';
 import { useAnswer, type Schemas } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
 import { Distribution } from '../../kit/distribution.js';
@@ -8,6 +7,7 @@ import { Answer } from '../../kit/states.js';
 import { Subtitle } from '../../kit/title.js';
 import { Cell, Ruled } from '../../kit/table.js';
 import { TwoSides } from '../../kit/two-sides.js';
+import { useAddressed } from '../../kit/use-address.js';
 import { useDataSet } from '../data-set-page.js';
 import { ByValue } from './by-value.js';
 import { ColumnSummary } from './column-summary.js';
@@ -18,7 +18,7 @@ import { RowsTable } from './rows-table.js';
 /** What is in the table, column by column and row by row, and what the columns are for. */
 export function ColumnsPage() {
   const { dataSet } = useDataSet();
-  const [search, setSearch] = useSearchParams();
+  const { search, change } = useAddressed();
   const chosen = dataSet.profile.find((column) => column.name === search.get('column')) ?? dataSet.profile[0];
   const address = useCourseApi();
   const found = useAnswer<'TableFindings'>(address('data-sets', dataSet.id, 'findings'));
@@ -50,16 +50,7 @@ export function ColumnsPage() {
                   role={roleOf(column.name, dataSet.roles)}
                   strength={dataSet.roles ? (strengths.get(column.name) ?? null) : undefined}
                   chosen={column.name === chosen?.name}
-                  onChoose={() =>
-                    setSearch(
-                      (old) => {
-                        const next = new URLSearchParams(old);
-                        next.set('column', column.name);
-                        return next;
-                      },
-                      { replace: true },
-                    )
-                  }
+                  onChoose={() => change({ column: column.name })}
                 />
               ))}
             </Ruled>

@@ -1,42 +1,24 @@
 import { chakra } from '@chakra-ui/react';
 import { useState } from 'react';
-import { useSearchParams } from 'react-router';
 import { useCourseApi } from '../../api/course.js';
 import { LongTable } from '../../kit/long-table.js';
 import { PlanChoice, PlanSentence } from '../../kit/plan-sentence.js';
 import { PlanText } from '../../kit/plan-text.js';
 import { Complaint, Loading } from '../../kit/states.js';
+import { useAddressed } from '../../kit/use-address.js';
 import { useDataSet } from '../data-set-page.js';
 import { useRowPages } from './use-row-pages.js';
-
-/** What is shown of the rows, as the page's address holds it. */
-function useSelection() {
-  const [search, setSearch] = useSearchParams();
-  const set = (changes: Record<string, string>) =>
-    setSearch(
-      (old) => {
-        const next = new URLSearchParams(old);
-        for (const [key, value] of Object.entries(changes)) {
-          if (value === '') next.delete(key);
-          else next.set(key, value);
-        }
-        return next;
-      },
-      { replace: true },
-    );
-  return {
-    where: search.get('where') ?? '',
-    sort: search.get('sort') ?? '',
-    way: search.get('way') ?? 'ascending',
-    set,
-  };
-}
 
 /** The table's rows, those for which a condition holds and in the order of a column where asked for. */
 export function RowsTable() {
   const { dataSet } = useDataSet();
   const address = useCourseApi();
-  const { where, sort, way, set } = useSelection();
+  const { search, change } = useAddressed();
+  const [where, sort, way] = [
+    search.get('where') ?? '',
+    search.get('sort') ?? '',
+    search.get('way') ?? 'ascending',
+  ];
   const query = new URLSearchParams({ way });
   if (where !== '') query.set('where', where);
   if (sort !== '') query.set('sort', sort);
@@ -54,7 +36,7 @@ export function RowsTable() {
           none="anything holds"
           code
           value={where}
-          onChange={(next) => set({ where: next })}
+          onChange={(next) => change({ where: next })}
         />
         , by{' '}
         <PlanChoice
@@ -64,7 +46,7 @@ export function RowsTable() {
             { value: '', text: 'their place in the file' },
             ...dataSet.profile.map(({ name }) => ({ value: name, text: name })),
           ]}
-          onChange={(next) => set({ sort: next })}
+          onChange={(next) => change({ sort: next })}
         />
         {sort === '' ? null : (
           <>
@@ -76,7 +58,7 @@ export function RowsTable() {
                 { value: 'ascending', text: 'smallest first' },
                 { value: 'descending', text: 'largest first' },
               ]}
-              onChange={(next) => set({ way: next })}
+              onChange={(next) => change({ way: next })}
             />
           </>
         )}
@@ -90,7 +72,7 @@ export function RowsTable() {
               none="which one?"
               value=""
               onChange={(next) =>
-                set({ where: next === '' ? '' : `col(${JSON.stringify(identifier)}) == ${literal(next)}` })
+                change({ where: next === '' ? '' : `col(${JSON.stringify(identifier)}) == ${literal(next)}` })
               }
             />
             .

@@ -1,6 +1,5 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
 import { count, counted, type Pair } from '@modest-sieve/core';
-import { useSearchParams } from 'react-router';
 import { useAnswer } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
 import { Action } from '../../kit/action.js';
@@ -11,13 +10,14 @@ import { PlanChoice, PlanSentence } from '../../kit/plan-sentence.js';
 import { DensityPlot, PointPlot } from '../../kit/point-plot.js';
 import { Answer, Empty } from '../../kit/states.js';
 import { Subtitle } from '../../kit/title.js';
+import { useAddressed } from '../../kit/use-address.js';
 import { useDataSet } from '../data-set-page.js';
 
 /** Two columns together, in the form that fits their kinds. */
 export function TogetherPage() {
   const { dataSet } = useDataSet();
   const address = useCourseApi();
-  const [search, setSearch] = useSearchParams();
+  const { search, change } = useAddressed();
   const names = dataSet.profile.filter(({ kind }) => kind !== 'text').map(({ name }) => name);
   const numbers = dataSet.profile.filter(({ kind }) => kind === 'number').map(({ name }) => name);
   const x = named(search.get('x'), names) ?? numbers[0] ?? names[0] ?? '';
@@ -26,18 +26,6 @@ export function TogetherPage() {
     [dataSet.roles?.target, ...numbers, ...names].find((name) => name && name !== x) ??
     '';
   const form = search.get('form');
-  const set = (changes: Record<string, string>) =>
-    setSearch(
-      (old) => {
-        const next = new URLSearchParams(old);
-        for (const [key, value] of Object.entries(changes)) {
-          if (value === '') next.delete(key);
-          else next.set(key, value);
-        }
-        return next;
-      },
-      { replace: true },
-    );
   const query = new URLSearchParams({ x, y });
   const pair = useAnswer<'ColumnPair'>(
     names.length < 2 ? null : `${address('data-sets', dataSet.id, 'pair')}?${query.toString()}`,
@@ -50,11 +38,22 @@ export function TogetherPage() {
       <Flex mt={4} gap={4} align="center" wrap="wrap">
         <PlanSentence label="Which two columns">
           Set{' '}
-          <PlanChoice label="column across" value={x} choices={choices} onChange={(to) => set({ x: to })} />{' '}
+          <PlanChoice
+            label="column across"
+            value={x}
+            choices={choices}
+            onChange={(to) => change({ x: to })}
+          />{' '}
           against{' '}
-          <PlanChoice label="column upwards" value={y} choices={choices} onChange={(to) => set({ y: to })} />.
+          <PlanChoice
+            label="column upwards"
+            value={y}
+            choices={choices}
+            onChange={(to) => change({ y: to })}
+          />
+          .
         </PlanSentence>
-        <Action plain onClick={() => set({ x: y, y: x })}>
+        <Action plain onClick={() => change({ x: y, y: x })}>
           Exchange them
         </Action>
       </Flex>
@@ -67,7 +66,7 @@ export function TogetherPage() {
                 ? ''
                 : `How strongly they go together: ${data.association.measure} ${data.association.value.toFixed(2).replace('-', '−')}.`}
             </Text>
-            <Shown pair={data} x={x} y={y} form={form} onForm={(to) => set({ form: to })} />
+            <Shown pair={data} x={x} y={y} form={form} onForm={(to) => change({ form: to })} />
           </Box>
         )}
       </Answer>

@@ -5,12 +5,11 @@ import {
   FOLD_KINDS,
   foldKindOf,
   LARGEST_SEED,
-  newFoldPlan,
+  begunPlan,
   type FoldConsequences,
   type FoldSentence,
   type Roles,
 } from '@modest-sieve/core';
-import { useSearchParams } from 'react-router';
 import { send, type Schemas } from '../../api/client.js';
 import { useCourse, useCourseApi } from '../../api/course.js';
 import { Action } from '../../kit/action.js';
@@ -24,9 +23,10 @@ import { Cell, Ruled } from '../../kit/table.js';
 import { Subtitle } from '../../kit/title.js';
 import { TwoSides } from '../../kit/two-sides.js';
 import { useDoing } from '../../kit/use-doing.js';
+import { useAddressed } from '../../kit/use-address.js';
 import { givenColumns, useDataSet } from '../data-set-page.js';
 import { FoldMap, FoldTable } from './fold-map.js';
-import { samePlan, turnedInto, useAddressed } from './use-plan.js';
+import { samePlan, turnedInto, useAddressedPlans } from './use-plan.js';
 
 /** How rows are dealt into folds: all of them, or those that a split trains on. */
 export function FoldsDesk() {
@@ -39,10 +39,10 @@ function FoldsPage({ roles }: { roles: Roles }) {
   const address = useCourseApi();
   const { timeZone } = useCourse();
   const doing = useDoing();
-  const { planOf, setPlans } = useAddressed(['plan'], FOLD_KINDS);
+  const { planOf, setPlans } = useAddressedPlans(['plan'], FOLD_KINDS);
   const setPlan = (next: FoldSentence) => setPlans({ plan: next });
-  const [search, setSearch] = useSearchParams();
-  const begun = (kind: string) => newFoldPlan(foldKindOf({ kind }), dataSet.profile, roles);
+  const { search, change } = useAddressed();
+  const begun = (kind: string) => begunPlan(foldKindOf({ kind }), dataSet.profile, roles);
   const plan = planOf('plan') ?? begun(roles.time === null ? 'draw' : 'expanding');
   const asked = search.get('of') ?? dataSet.splits[0]?.id ?? '';
   const splitId = dataSet.splits.some(({ id }) => id === asked) ? asked : null;
@@ -88,16 +88,7 @@ function FoldsPage({ roles }: { roles: Roles }) {
                     })),
                     { value: '', text: 'all rows' },
                   ]}
-                  onChange={(of) =>
-                    setSearch(
-                      (old) => {
-                        const next = new URLSearchParams(old);
-                        next.set('of', of === '' ? 'all' : of);
-                        return next;
-                      },
-                      { replace: true },
-                    )
-                  }
+                  onChange={(of) => change({ of: of || 'all' })}
                 />
                 ,{' '}
                 <PlanChoice

@@ -1,7 +1,7 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
 import {
   LARGEST_SEED,
-  newSplitPlan,
+  begunPlan,
   SPLIT_KINDS,
   splitKindOf,
   type Roles,
@@ -28,7 +28,7 @@ import { LeakWatch } from './leak-watch.js';
 import { Luck } from './luck.js';
 import { balanced } from './shares.js';
 import { TwoPlans } from './two-plans.js';
-import { samePlan, turnedInto, useAddressed } from './use-plan.js';
+import { samePlan, turnedInto, useAddressedPlans } from './use-plan.js';
 
 /** How rows are parted: the plan at the right, what follows from it at the left and below. */
 export function PartsDesk() {
@@ -39,11 +39,11 @@ export function PartsDesk() {
 function Parts({ roles }: { roles: Roles }) {
   const { dataSet, draw } = useDataSet();
   const address = useCourseApi();
-  const { planOf, setPlans } = useAddressed(['plan', 'beside'], SPLIT_KINDS);
+  const { planOf, setPlans } = useAddressedPlans(['plan', 'beside'], SPLIT_KINDS);
   const aside = planOf('beside');
   const setPlan = (next: SplitPlan) => setPlans({ plan: next });
   const doing = useDoing();
-  const begun = (kind: string) => newSplitPlan(splitKindOf({ kind }), dataSet.profile, roles);
+  const begun = (kind: string) => begunPlan(splitKindOf({ kind }), dataSet.profile, roles);
   const plan: SplitPlan =
     planOf('plan') ?? dataSet.splits[0]?.plan ?? begun(roles.time === null ? 'draw' : 'time');
   const kind = splitKindOf(plan);

@@ -1,27 +1,19 @@
 import { shownValues, type Planned, type SentenceKind } from '@modest-sieve/core';
 import equal from 'fast-deep-equal';
-import { useSearchParams } from 'react-router';
+import { useAddressed } from '../../kit/use-address.js';
 
-/**
- * Plans that the page's address holds under their names, so that they can be shared and survive a reload. Several are
- * set at once: the address is told of one change after another only when the page was drawn between them.
- */
-export function useAddressed(names: readonly string[], kinds: readonly SentenceKind[]) {
-  const [search, setSearch] = useSearchParams();
+/** Plans that the page's address holds under their names, so that they can be shared and survive a reload. */
+export function useAddressedPlans(names: readonly string[], kinds: readonly SentenceKind[]) {
+  const { search, change } = useAddressed();
   const plans = new Map(names.map((name) => [name, planIn(search.get(name), kinds)]));
   return {
     planOf: (name: string): Planned | null => plans.get(name) ?? null,
+    /** All that changes at once: the address as it was drawn last is what a change goes on from. */
     setPlans: (changes: Readonly<Record<string, Planned | null>>) =>
-      setSearch(
-        (old) => {
-          const next = new URLSearchParams(old);
-          for (const [name, plan] of Object.entries(changes)) {
-            if (plan === null) next.delete(name);
-            else next.set(name, JSON.stringify(plan));
-          }
-          return next;
-        },
-        { replace: true },
+      change(
+        Object.fromEntries(
+          Object.entries(changes).map(([name, plan]) => [name, plan === null ? '' : JSON.stringify(plan)]),
+        ),
       ),
   };
 }

@@ -1,0 +1,40 @@
+import type {
+  FoldConsequences,
+  FoldSentence,
+  SplitConsequences,
+  SplitPlan,
+  SplitRecord,
+} from '@modest-sieve/core';
+
+// What the HTTP API takes and answers of splits and folds.
+
+export interface SplitInfo {
+  readonly id: string;
+  readonly method: string;
+  readonly plan: SplitPlan;
+  readonly consequences: SplitConsequences;
+  readonly createdAt: string;
+}
+
+/** How a plan's figures vary over twenty draws. */
+export type SplitDraws = SplitRecord;
+
+/** Folds that are to be made: of the training rows of a split, or of all rows that take part. */
+export interface FoldRequest {
+  readonly plan: FoldSentence;
+  readonly splitId: string | null;
+}
+
+export type FoldAnswer = FoldConsequences;
+
+/** Folds that are kept. */
+export interface FoldSetInfo {
+  readonly id: string;
+  readonly method: string;
+  readonly plan: FoldSentence;
+  readonly splitId: string | null;
+  readonly folds: number;
+  readonly repeats: number;
+  readonly rows: number;
+  readonly createdAt: string;
+}
