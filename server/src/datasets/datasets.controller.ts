@@ -21,7 +21,6 @@ import {
   IsInt,
   IsOptional,
   IsString,
-  Max,
   MaxLength,
   Min,
   Validate,
@@ -29,22 +28,10 @@ import {
   ValidatorConstraint,
   type ValidatorConstraintInterface,
 } from 'class-validator';
-import type {
-  ColumnDescriptions,
-  ColumnPair,
-  Correlations,
-  Created,
-  DataSetDetail,
-  DataSetList,
-  RowPage,
-  SheetChoice,
-  TableFindings,
-  TargetByValue,
-  TargetSuggestion,
-} from '../api/api.js';
+import type { ColumnDescriptions, Created, DataSetDetail, DataSetList, SheetChoice } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
-import { EXPORT_FORMATS, type ExportFormat } from '../platform/compute/tasks.js';
+import { EXPORT_FORMATS, type ExportFormat } from '../platform/compute/table-tasks.js';
 import { FILE_FORM, uploadedBytes, UploadedTo } from '../platform/files/upload.js';
 import { DataSets } from './datasets.service.js';
 
@@ -81,14 +68,6 @@ export class DescriptionsBody implements ColumnDescriptions {
   @Validate(IsDescriptions) descriptions: Record<string, string>;
 }
 
-export class PageQuery {
-  @Type(() => Number) @IsInt() @Min(0) offset = 0;
-  @Type(() => Number) @IsInt() @Min(1) @Max(500) limit = 50;
-  @IsOptional() @IsString() @MaxLength(2000) where: string | null = null;
-  @IsOptional() @IsString() sort: string | null = null;
-  @IsOptional() @IsIn(['ascending', 'descending']) way: 'ascending' | 'descending' = 'ascending';
-}
-
 export class SheetBody implements SheetChoice {
   @IsString({ message: 'Name the sheet.' }) @MaxLength(500) sheet: string;
 }
@@ -101,20 +80,6 @@ export class CombineQuery {
   @IsString({ message: 'Name the column to join by.' })
   @MaxLength(500)
   key: string | null = null;
-}
-
-export class ByValueQuery {
-  @IsString({ message: 'Name the column.' }) column: string;
-}
-
-export class PairQuery {
-  @IsString({ message: 'Name the column across.' }) x: string;
-  @IsString({ message: 'Name the column upwards.' }) y: string;
-}
-
-export class CorrelationsQuery {
-  @IsIn(['Pearson', 'Spearman'], { message: 'The measure is Pearson or Spearman.' })
-  measure: 'Pearson' | 'Spearman' = 'Pearson';
 }
 
 export class ExportQuery {
@@ -186,56 +151,6 @@ export class DataSetsController {
     return this.dataSets.detail(caller, dataSet);
   }
 
-  @Get(':dataSet/rows')
-  @Route('instructor', { answers: 'RowPage', scope: 'read' })
-  rows(
-    @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
-    @Query() page: PageQuery,
-  ): Promise<RowPage> {
-    const { where, sort, way } = page;
-    return this.dataSets.rows(caller, dataSet, page, { where, sort, descending: way === 'descending' });
-  }
-
-  @Get(':dataSet/findings')
-  @Route('instructor', { answers: 'TableFindings', scope: 'read' })
-  findings(
-    @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
-  ): Promise<TableFindings> {
-    return this.dataSets.findings(caller, dataSet);
-  }
-
-  @Get(':dataSet/by-value')
-  @Route('instructor', { answers: 'TargetByValue', scope: 'read' })
-  byValue(
-    @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
-    @Query() { column }: ByValueQuery,
-  ): Promise<TargetByValue> {
-    return this.dataSets.byValue(caller, dataSet, column);
-  }
-
-  @Get(':dataSet/pair')
-  @Route('instructor', { answers: 'ColumnPair', scope: 'read' })
-  pair(
-    @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
-    @Query() { x, y }: PairQuery,
-  ): Promise<ColumnPair> {
-    return this.dataSets.pair(caller, dataSet, x, y);
-  }
-
-  @Get(':dataSet/correlations')
-  @Route('instructor', { answers: 'Correlations', scope: 'read' })
-  correlations(
-    @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
-    @Query() { measure }: CorrelationsQuery,
-  ): Promise<Correlations> {
-    return this.dataSets.correlations(caller, dataSet, measure);
-  }
-
   @Get(':dataSet/table')
   @Route('instructor', { scope: 'read' })
   async export(
@@ -248,16 +163,6 @@ export class DataSetsController {
       type: 'application/octet-stream',
       disposition: `attachment; filename="${name}"`,
     });
-  }
-
-  @Get(':dataSet/suggestion')
-  @Route('instructor', { answers: 'TargetSuggestion', scope: 'read' })
-  suggest(
-    @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
-    @Query('target') target: string,
-  ): Promise<TargetSuggestion> {
-    return this.dataSets.suggest(caller, dataSet, target);
   }
 
   @Put(':dataSet/roles')

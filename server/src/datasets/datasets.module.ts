@@ -3,10 +3,12 @@ import { DataSetsController } from './datasets.controller.js';
 import { PreparationController } from './preparation.controller.js';
 import { Preparations } from './preparations.service.js';
 import { DataSets } from './datasets.service.js';
+import { LooksController } from './looks.controller.js';
+import { Looks } from './looks.service.js';
 
 @Module({
-  controllers: [DataSetsController, PreparationController],
-  providers: [DataSets, Preparations],
+  controllers: [DataSetsController, LooksController, PreparationController],
+  providers: [DataSets, Looks, Preparations],
   exports: [DataSets],
 })
 export class DataSetsModule {}

@@ -3,7 +3,7 @@ import { promisify } from 'node:util';
 import { deflate, inflate } from 'node:zlib';
 import { CHUNK_ROWS } from '@modest-sieve/core';
 import { IsNull, type EntityManager } from 'typeorm';
-import type { StoredColumn, StoredTable } from '../platform/compute/tasks.js';
+import type { StoredColumn, StoredTable } from '../platform/compute/stored-table.js';
 import { lockFor } from '../platform/database/lock.js';
 import { VersionRecord } from './dataset.entity.js';
 

@@ -1,4 +1,4 @@
-import type { StoredColumn } from './tasks.js';
+import type { StoredColumn } from './stored-table.js';
 
 /**
  * The memory of the columns and files in what a task takes or gives, so that it is handed to the other thread and not

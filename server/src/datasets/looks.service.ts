@@ -1,0 +1,98 @@
+import type { RowSelection } from '@modest-sieve/core';
+import { Injectable } from '@nestjs/common';
+import type {
+  ColumnPair,
+  Correlations,
+  RowPage,
+  TableFindings,
+  TargetByValue,
+  TargetSuggestion,
+} from '../api/api.js';
+import type { Caller } from '../platform/access/access.js';
+import { Compute, within } from '../platform/compute/compute.service.js';
+import { DataSets } from './datasets.service.js';
+import { fetchColumns } from './table-store.js';
+
+/** Time that a question about a table may compute, in seconds. */
+const SECONDS = 30;
+/** The same, where all columns are looked at together. */
+const LOOK_SECONDS = 120;
+
+/** What a look at the newest version of a data set shows. */
+@Injectable()
+export class Looks {
+  constructor(
+    private readonly dataSets: DataSets,
+    private readonly compute: Compute,
+  ) {}
+
+  /** Some rows as texts. A selection is drawn over the whole table; without one only the chunks of the rows are read. */
+  async rows(
+    caller: Caller,
+    dataSetId: string,
+    { offset, limit }: { readonly offset: number; readonly limit: number },
+    selection: RowSelection,
+  ): Promise<RowPage> {
+    const { version } = await this.dataSets.version(caller, dataSetId);
+    const columns = version.profile.map((column) => column.name);
+    if (selection.where !== null || selection.sort !== null) {
+      const stored = await fetchColumns(caller.db, version);
+      const page = await this.compute.run(
+        'selectedRows',
+        { stored, selection, offset, limit },
+        within(caller, SECONDS),
+      );
+      return { columns, offset, ...page };
+    }
+    const [from, to] = [Math.min(offset, version.rowCount), Math.min(offset + limit, version.rowCount)];
+    const stored = await fetchColumns(caller.db, version, { rows: [from, to] });
+    const page = await this.compute.run('rows', { stored, from, to }, SECONDS);
+    return { columns, offset, total: version.rowCount, ...page };
+  }
+
+  async findings(caller: Caller, dataSetId: string): Promise<TableFindings> {
+    const { version, roles } = await this.dataSets.version(caller, dataSetId);
+    const stored = await fetchColumns(caller.db, version);
+    const { profile } = version;
+    return this.compute.run(
+      'findings',
+      { stored, roles: roles?.roles ?? null, profile },
+      within(caller, LOOK_SECONDS),
+    );
+  }
+
+  /** The target's rate or mean by the values of a column; none before the target is marked. */
+  async byValue(caller: Caller, dataSetId: string, column: string): Promise<TargetByValue> {
+    const { version, roles } = await this.dataSets.version(caller, dataSetId);
+    const isText = version.profile.some(({ name, kind }) => name === column && kind === 'text');
+    if (!roles || roles.roles.target === column || isText) return { values: [], more: 0 };
+    const stored = await fetchColumns(caller.db, version, { columns: [column, roles.roles.target] });
+    return this.compute.run('byValue', { stored, roles: roles.roles, column }, SECONDS);
+  }
+
+  /** Two columns looked at together. */
+  async pair(caller: Caller, dataSetId: string, x: string, y: string): Promise<ColumnPair> {
+    const { version, roles } = await this.dataSets.version(caller, dataSetId);
+    const names = [x, y, ...(roles ? [roles.roles.target] : [])];
+    const stored = await fetchColumns(caller.db, version, { columns: names });
+    return this.compute.run('pair', { stored, roles: roles?.roles ?? null, x, y }, within(caller, SECONDS));
+  }
+
+  async correlations(
+    caller: Caller,
+    dataSetId: string,
+    measure: 'Pearson' | 'Spearman',
+  ): Promise<Correlations> {
+    const { version } = await this.dataSets.version(caller, dataSetId);
+    const columns = version.profile.filter(({ kind }) => kind === 'number').map(({ name }) => name);
+    const stored = await fetchColumns(caller.db, version, { columns });
+    return this.compute.run('correlations', { stored, measure }, within(caller, LOOK_SECONDS));
+  }
+
+  /** What a column suggests if it were the target. */
+  async suggest(caller: Caller, dataSetId: string, target: string): Promise<TargetSuggestion> {
+    const { version } = await this.dataSets.version(caller, dataSetId);
+    const stored = await fetchColumns(caller.db, version, { columns: [target] });
+    return this.compute.run('suggest', { stored, target }, SECONDS);
+  }
+}

@@ -1,0 +1,87 @@
+import {
+  assignmentOf,
+  count,
+  foldConsequences,
+  foldCsv,
+  foldPlanOf,
+  makeFolds,
+  rowNames,
+  SieveError,
+  splitConsequences,
+  splitRecord,
+  splitRows,
+  usableRows,
+  type FoldAssignment,
+  type FoldConsequences,
+  type FoldSentence,
+  type Roles,
+  type SplitConsequences,
+  type SplitPlan,
+  type SplitRecord,
+  type Table,
+} from '@modest-sieve/core';
+import { tableOf, type StoredTable } from './stored-table.js';
+
+/** Lines that a fold table may have: rows times repeats. */
+const MOST_FOLD_LINES = 20_000_000;
+
+interface FoldedRows {
+  readonly stored: StoredTable;
+  readonly roles: Roles;
+  /** Of the split whose training rows are dealt; null for all rows that take part. */
+  readonly parts: Int8Array | null;
+}
+
+const dealtRows = (table: Table, roles: Roles, parts: Int8Array | null): Uint8Array =>
+  parts ? Uint8Array.from(parts, (part) => (part === 0 ? 1 : 0)) : usableRows(table, roles).usable;
+
+function refuseLong(repeats: number, usable: Uint8Array): void {
+  const lines = repeats * usable.reduce((n, one) => n + one, 0);
+  if (lines > MOST_FOLD_LINES)
+    throw new SieveError(
+      'fold-plan',
+      `${count(repeats)} repeats would make a fold table of ${count(lines)} lines; at most ${count(MOST_FOLD_LINES)} are kept.`,
+      { field: 'repeats' },
+    );
+}
+
+/** Rows that are parted, or dealt into folds. */
+export const SPLIT_TASKS = {
+  split({ stored, roles, plan }: { stored: StoredTable; roles: Roles; plan: SplitPlan }): {
+    parts: Int8Array;
+    method: string;
+    consequences: SplitConsequences;
+  } {
+    const table = tableOf(stored);
+    const used = usableRows(table, roles);
+    const split = splitRows(table, plan, used.usable);
+    const { parts, method } = split;
+    return { parts, method, consequences: splitConsequences(table, roles, used, split) };
+  },
+
+  splitRecord({ stored, roles, plan }: { stored: StoredTable; roles: Roles; plan: SplitPlan }): SplitRecord {
+    const table = tableOf(stored);
+    return splitRecord(table, roles, usableRows(table, roles), plan);
+  },
+
+  /** Folds of all rows that take part, or of those that a split trains on. */
+  folds({ stored, roles, parts, plan }: FoldedRows & { plan: FoldSentence }): {
+    assignment: FoldAssignment;
+    consequences: FoldConsequences;
+  } {
+    const table = tableOf(stored);
+    const usable = dealtRows(table, roles, parts);
+    const asked = foldPlanOf(plan, table.columns);
+    const folds = makeFolds(table, asked, usable);
+    refuseLong(folds.tests.length, usable);
+    const consequences = foldConsequences(table, roles, asked, folds, usable);
+    return { assignment: assignmentOf(folds), consequences };
+  },
+
+  foldTable({ stored, roles, parts, folds }: FoldedRows & { folds: FoldAssignment }): string {
+    const table = tableOf(stored);
+    const usable = dealtRows(table, roles, parts);
+    const rows = Int32Array.from(usable.keys()).filter((row) => usable[row] === 1);
+    return foldCsv(rowNames(table, roles.identifier ?? undefined), folds, rows);
+  },
+} as const;
