@@ -143,6 +143,10 @@ describe('Split', () => {
     await ada.fill('n', '3');
     await ada.see('Two plans');
     await ada.see('T 100 · H 49');
+    await ada.fill('n', '4');
+    await ada.see('T 112 · H 37');
+    await ada.press('Undo');
+    await ada.see('T 100 · H 49');
     await ada.see('T 119 · H 30');
     expect(await ada.barriers()).toEqual([]);
     await ada.press('Take up the other');

@@ -77,7 +77,8 @@ function valuesOf(column: Column): Values {
   const text = (value: number) => cellText({ ...column, values: Float64Array.of(value) }, 0) ?? '';
   const runs = cuts.slice(1).map((to, i) => ({ from: at(cuts, i), to }));
   return {
-    labels: runs.map(({ from, to }) => `${text(from)} to ${text(to)}`),
+    // A bound belongs to the run below it, which the texts say.
+    labels: runs.map(({ from, to }, i) => `${i === 0 ? '' : 'above '}${text(from)} to ${text(to)}`),
     codes: Int32Array.from(column.values, (value) => {
       if (Number.isNaN(value)) return -1;
       return Math.max(0, cuts.slice(1, -1).filter((cut) => value > cut).length);

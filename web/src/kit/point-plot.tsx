@@ -71,7 +71,7 @@ export function PointPlot({
         </Flex>
       ) : null}
       <Box role="img" aria-label={`${all.length} rows by ${x.name} and ${y.name}`} maxW="900px">
-        <ResponsiveContainer width="100%" height={420}>
+        <ResponsiveContainer width="100%" height={370}>
           <ScatterChart margin={{ top: 12, right: 16, bottom: 28, left: 16 }}>
             <CartesianGrid stroke={RULE} />
             <XAxis

@@ -12,7 +12,7 @@ import {
 } from '@modest-sieve/core';
 import { send, type Schemas } from '../../api/client.js';
 import { useCourse, useCourseApi } from '../../api/course.js';
-import { Action } from '../../kit/action.js';
+import { Action, TextAction } from '../../kit/action.js';
 import { CheckList } from '../../kit/checks.js';
 import { momentText } from '../../kit/format.js';
 import { PlanChoice } from '../../kit/plan-sentence.js';
@@ -39,7 +39,7 @@ function FoldsPage({ roles }: { roles: Roles }) {
   const address = useCourseApi();
   const { timeZone } = useCourse();
   const doing = useDoing();
-  const { planOf, setPlans } = useAddressedPlans(['plan'], FOLD_KINDS);
+  const { planOf, setPlans, undo } = useAddressedPlans(['plan'], FOLD_KINDS);
   const setPlan = (next: FoldSentence) => setPlans({ plan: next });
   const { search, change } = useAddressed();
   const begun = (kind: string) => begunPlan(foldKindOf({ kind }), dataSet.profile, roles);
@@ -124,6 +124,7 @@ function FoldsPage({ roles }: { roles: Roles }) {
                 Draw another
               </Action>
             ) : null}
+            {undo ? <TextAction onClick={undo}>Undo</TextAction> : null}
             {kept ? (
               <Text fontSize="14px" color="quiet" role="status">
                 Kept.

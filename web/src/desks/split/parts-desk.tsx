@@ -12,7 +12,7 @@ import { useEffect } from 'react';
 import { Link } from 'react-router';
 import { send } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
-import { Action } from '../../kit/action.js';
+import { Action, TextAction } from '../../kit/action.js';
 import { CheckList } from '../../kit/checks.js';
 import { PartMap } from '../../kit/part-map.js';
 import { PlanChoice } from '../../kit/plan-sentence.js';
@@ -39,7 +39,7 @@ export function PartsDesk() {
 function Parts({ roles }: { roles: Roles }) {
   const { dataSet, draw } = useDataSet();
   const address = useCourseApi();
-  const { planOf, setPlans } = useAddressedPlans(['plan', 'beside'], SPLIT_KINDS);
+  const { planOf, setPlans, undo } = useAddressedPlans(['plan', 'beside'], SPLIT_KINDS);
   const aside = planOf('beside');
   const setPlan = (next: SplitPlan) => setPlans({ plan: next });
   const doing = useDoing();
@@ -122,6 +122,7 @@ function Parts({ roles }: { roles: Roles }) {
                 Put aside to compare
               </Action>
             )}
+            {undo ? <TextAction onClick={undo}>Undo</TextAction> : null}
             {kept ? (
               <Text fontSize="14px" color="quiet" role="status">
                 Kept. <Link to="../release">Set an exercise on it</Link>

@@ -1,20 +1,32 @@
 import { shownValues, type Planned, type SentenceKind } from '@modest-sieve/core';
 import equal from 'fast-deep-equal';
+import { useState } from 'react';
 import { useAddressed } from '../../kit/use-address.js';
 
 /** Plans that the page's address holds under their names, so that they can be shared and survive a reload. */
 export function useAddressedPlans(names: readonly string[], kinds: readonly SentenceKind[]) {
   const { search, change } = useAddressed();
+  const [past, setPast] = useState<readonly Readonly<Record<string, string>>[]>([]);
+  const before = past.at(-1);
   const plans = new Map(names.map((name) => [name, planIn(search.get(name), kinds)]));
   return {
     planOf: (name: string): Planned | null => plans.get(name) ?? null,
     /** All that changes at once: the address as it was drawn last is what a change goes on from. */
-    setPlans: (changes: Readonly<Record<string, Planned | null>>) =>
+    setPlans: (changes: Readonly<Record<string, Planned | null>>) => {
+      setPast([...past, Object.fromEntries(names.map((name) => [name, search.get(name) ?? '']))]);
       change(
         Object.fromEntries(
           Object.entries(changes).map(([name, plan]) => [name, plan === null ? '' : JSON.stringify(plan)]),
         ),
-      ),
+      );
+    },
+    /** Takes the latest change back; null where there is none. */
+    undo: before
+      ? () => {
+          setPast(past.slice(0, -1));
+          change(before);
+        }
+      : null,
   };
 }
 
