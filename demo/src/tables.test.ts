@@ -81,7 +81,9 @@ describe('the flaws that the tables were made with', () => {
     const share = (label: string) => codes.filter((code) => labels[code] === label).length / codes.length;
     expect(labels).toHaveLength(5);
     expect(share('willow')).toBeLessThan(0.04);
-    expect(messages(raw, demo).join('\n')).toMatch(/file_name holds the plant of its row in 3,000 rows/);
+    expect(messages(raw, demo).join('\n')).toMatch(
+      /file_name holds the plant of its row in 3,000 of 3,000 rows/,
+    );
     expect(messages(prepare(raw, demo.steps).table, demo).join('\n')).not.toMatch(/holds the plant/);
   });
 

@@ -198,6 +198,7 @@ describe('Split', () => {
     await ada.fill('gap', '5');
     await ada.see('held-out 10');
     await ada.see('training 45');
+    await ada.see('5 fell out: 5 in the gap');
     await ada.choose('way of parting', 'draw');
     await ada.see('do not lie before the last part in day');
     await ada.follow('Folds: test every row in turn');

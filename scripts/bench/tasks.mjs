@@ -60,14 +60,21 @@ function markAll(students, rows) {
     positive: 'lost',
     identifier: 'id',
     group: null,
+    time: null,
+    weight: null,
     withheld: [],
   };
-  const plan = { shares: { training: 50, validation: 0, heldout: 50 }, stratify: 'y', group: null, seed: 1 };
+  const plan = {
+    kind: 'draw',
+    values: { sized: 'percent', training: 50, validation: 0, heldout: 50, stratify: 'y', group: '', seed: 1 },
+  };
   const { rules, key } = makePack({
     table: whole,
     roles,
     plan,
-    parts: splitRows(whole, plan),
+    parts: splitRows(whole, plan).parts,
+    folds: null,
+    descriptions: {},
     metric: metricNamed('roc_auc'),
     brief: '',
     feedbackShare: 50,

@@ -74,12 +74,9 @@ export async function releasedExercise(address, name, rows) {
     group: null,
     withheld: [],
   });
-  const shares = { training: 50, validation: 0, heldout: 50 };
   const { body: split } = await instructor.call('POST', `${dataSet}/splits`, {
-    shares,
-    stratify: 'y',
-    group: null,
-    seed: 1,
+    kind: 'draw',
+    values: { sized: 'percent', training: 50, validation: 0, heldout: 50, stratify: 'y', group: '', seed: 1 },
   });
   const { body: exercise } = await instructor.call('POST', `${course}/exercises`, {
     splitId: split.id,

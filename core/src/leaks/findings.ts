@@ -93,6 +93,7 @@ function mendOf({ kind, column }: Leak): Step | null {
       return { kind: 'shuffle', values: { seed: 1 } };
     case 'known-after':
     case 'gaps':
+    case 'drift':
     case 'sum':
     case 'missing':
     case 'contradictions':

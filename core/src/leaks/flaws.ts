@@ -1,4 +1,4 @@
-import { at, counted, indices } from '../numbers.js';
+import { at, count, counted, indices, quantile } from '../numbers.js';
 import { pearson } from '../profile/association.js';
 import { sortedValues } from '../tally/tally.js';
 import { dateInAnyForm } from '../table/dates.js';
@@ -107,7 +107,7 @@ export function watchLabelInText({ features, roles, classes }: Watched): Leak[] 
         column: column.name,
         kind: 'label-in-text',
         measure: holding / rows,
-        message: `${column.name} holds the ${roles.target} of its row in ${counted(holding, 'row')} of ${rows}, as in “${column.levels[0] ?? ''}”.`,
+        message: `${column.name} holds the ${roles.target} of its row in ${count(holding)} of ${counted(rows, 'row')}, as in “${column.levels[0] ?? ''}”.`,
       },
     ];
   });
@@ -147,4 +147,65 @@ export function watchGaps({ table, roles }: Watched): Leak[] {
       message: `${time.name} runs in equal steps but for ${counted(long.length, 'gap')}, the widest of ${counted(Math.round(widest), 'step')}.`,
     },
   ];
+}
+
+/** Groups that a trend is compared over, and rows that each of them must have. */
+const FEWEST_GROUPS = 6;
+const FEWEST_ROWS_OF_TREND = 30;
+/** A trend this many times the usual distance from the median of the groups' trends runs away (common practice: 3 to 6). */
+const FAR = 6;
+/** What makes a median absolute deviation comparable to a standard deviation of normal values. */
+const MAD_TO_SD = 1.4826;
+
+/**
+ * Columns of numbers that run away in one of many groups, as a sensor does that drifts: the slope over time in that
+ * group lies far from the median of all slopes, by their median absolute deviation.
+ */
+export function watchDrift({ table, roles, features }: Watched): Leak[] {
+  const time = roles.time === null ? null : columnNamed(table, roles.time);
+  const group = roles.group === null ? null : labelsOf(columnNamed(table, roles.group));
+  if (!time || !group || isCoded(time) || group.labels.length < FEWEST_GROUPS) return [];
+  return features.flatMap((column): Leak[] => {
+    if (column.kind !== 'number' || column.name === time.name) return [];
+    const slopes = slopesOf(time.values, column.values, group.codes, group.labels.length);
+    const known = Float64Array.from(slopes.filter((slope) => !Number.isNaN(slope))).sort();
+    if (known.length < FEWEST_GROUPS) return [];
+    const middle = quantile(known, 0.5);
+    const spread = MAD_TO_SD * quantile(known.map((slope) => Math.abs(slope - middle)).sort(), 0.5);
+    return group.labels.flatMap((label, code): Leak[] => {
+      const steps = Math.abs(at(slopes, code) - middle) / spread;
+      if (!(steps >= FAR) || !Number.isFinite(steps)) return [];
+      return [
+        {
+          column: column.name,
+          kind: 'drift',
+          measure: steps,
+          message: `${column.name} runs away over ${time.name} where ${roles.group ?? ''} is ${label}: its trend lies ${steps.toFixed(0)} times as far from the others' as is usual.`,
+        },
+      ];
+    });
+  });
+}
+
+/** The slope of y over x in each group, by least squares; NaN for one of few rows. */
+function slopesOf(x: Float64Array, y: Float64Array, codes: Int32Array, groups: number): Float64Array {
+  const [n, meanX, meanY, xx, xy] = Array.from({ length: 5 }, () => new Float64Array(groups));
+  const out = new Float64Array(groups).fill(NaN);
+  if (!n || !meanX || !meanY || !xx || !xy) return out;
+  for (let row = 0; row < codes.length; row++) {
+    const g = codes[row] ?? -1;
+    const [a, b] = [x[row] ?? NaN, y[row] ?? NaN];
+    if (g < 0 || Number.isNaN(a) || Number.isNaN(b)) continue;
+    // Means and sums of products by steps (Welford, 1962).
+    const m = (n[g] ?? 0) + 1;
+    const dx = a - (meanX[g] ?? 0);
+    n[g] = m;
+    meanX[g] = (meanX[g] ?? 0) + dx / m;
+    meanY[g] = (meanY[g] ?? 0) + (b - (meanY[g] ?? 0)) / m;
+    xx[g] = (xx[g] ?? 0) + dx * (a - (meanX[g] ?? 0));
+    xy[g] = (xy[g] ?? 0) + dx * (b - (meanY[g] ?? 0));
+  }
+  for (let g = 0; g < groups; g++)
+    if (at(n, g) >= FEWEST_ROWS_OF_TREND && at(xx, g) > 0) out[g] = at(xy, g) / at(xx, g);
+  return out;
 }

@@ -19,7 +19,8 @@ type LeakKind =
   | 'rare'
   | 'dates'
   | 'label-in-text'
-  | 'gaps';
+  | 'gaps'
+  | 'drift';
 
 /** Something by which a table could give its answers away, or mislead whoever learns from it. */
 export interface Leak {

@@ -84,6 +84,32 @@ describe('flaws of columns', () => {
   });
 });
 
+describe('a sensor that drifts', () => {
+  const HOURS = 40;
+  const table = (drift: number) =>
+    tableOf(
+      `scale,hour,weight,y\n${Array.from({ length: 8 * HOURS }, (_, i) => {
+        const [scale, hour] = [i % 8, Math.floor(i / 8)];
+        const weight =
+          30 + hour * (0.1 + scale / 200) + noise(i % N, 1) / 1e5 + (scale === 5 ? drift * hour : 0);
+        return [`s${scale}`, hour, weight.toFixed(4), noise(i % N, 5) % 2 ? 'yes' : 'no'].join(',');
+      }).join('\n')}\n`,
+    );
+  const over = { group: 'scale', time: 'hour' };
+  const drifts = (t: Table) => watchLeaks(t, roles(over)).filter(({ kind }) => kind === 'drift');
+
+  it('is found by the trend of its group', () => {
+    expect(drifts(table(0.3)).map(({ column, message }) => [column, message.split(':')[0]])).toEqual([
+      ['weight', 'weight runs away over hour where scale is s5'],
+    ]);
+  });
+
+  it('is not found where trends differ as they usually do, nor without groups or time', () => {
+    expect(drifts(table(0))).toEqual([]);
+    expect(watchLeaks(table(0.3), roles({ time: 'hour' })).map(({ kind }) => kind)).not.toContain('drift');
+  });
+});
+
 describe('the leak watch', () => {
   it('finds nothing in a table without flaws', () => {
     const table = tableOf(`a,b,y\n${rowsOf((i) => [noise(i, 1), noise(i, 2) / 8, label(i)])}\n`);

@@ -5,7 +5,7 @@ import { labelsOf } from '../table/labels.js';
 import { featuresOf } from '../table/roles.js';
 import { columnNamed, type Table } from '../table/table.js';
 import { watchColumn, watchColumns } from './columns.js';
-import { watchDates, watchGaps, watchLabelInText, watchRare, watchTwinColumns } from './flaws.js';
+import { watchDates, watchDrift, watchGaps, watchLabelInText, watchRare, watchTwinColumns } from './flaws.js';
 import type { Leak, Watched } from './leak.js';
 import { watchContradictions, watchMissing, watchOrder, watchRepeats } from './rows.js';
 import { watchTelling } from './telling.js';
@@ -21,6 +21,7 @@ const WATCHES: readonly ((watched: Watched) => Leak[])[] = [
   watchRare,
   watchDates,
   watchGaps,
+  watchDrift,
   watchMissing,
   watchOrder,
   ({ table }) => watchRepeats(table),

@@ -12,7 +12,7 @@ export interface StripRows {
   /** Rows that fell out at a step, and why. */
   readonly fallen: readonly { readonly rows: number; readonly why: string }[];
   /** Null until a split is drawn. */
-  readonly split: Pick<SplitConsequences, 'unlabelled' | 'repeated' | 'parts'> | null;
+  readonly split: Pick<SplitConsequences, 'unlabelled' | 'repeated' | 'leftOut' | 'parts'> | null;
 }
 
 const HEIGHT = 46;
@@ -38,14 +38,16 @@ function Mesh() {
   );
 }
 
-function fallenText({ unlabelled, repeated }: { unlabelled: number; repeated: number }): string {
+/** "31 fell out: 22 without a label, 9 repeated"; null where none did. */
+function fallenText({ unlabelled, repeated, leftOut }: NonNullable<StripRows['split']>): string | null {
   const reasons = [
     unlabelled > 0 ? `${count(unlabelled)} without a label` : null,
     repeated > 0 ? `${count(repeated)} repeated` : null,
+    leftOut > 0 ? `${count(leftOut)} in the gap` : null,
   ].filter((reason) => reason !== null);
   return reasons.length === 0
-    ? 'no row fell out'
-    : `${count(unlabelled + repeated)} fell out: ${reasons.join(', ')}`;
+    ? null
+    : `${count(unlabelled + repeated + leftOut)} fell out: ${reasons.join(', ')}`;
 }
 
 /** What the steps took out: "41 fell out: 27 with a missing cell, 14 repeated". */
@@ -68,6 +70,7 @@ export function Strip({
 }) {
   const { split } = strip;
   const used = split ? split.parts.reduce((n, part) => n + part.rows, 0) : strip.rows;
+  const fallen = split && fallenText(split);
   return (
     <Box as="nav" aria-label="Stages of this data set" mt={3} borderBottom="1px solid" borderColor="rule">
       <Flex align="center" h={`${HEIGHT + 6}px`} aria-hidden>
@@ -95,7 +98,7 @@ export function Strip({
           {strip.steps === 0 ? null : stepsText(strip)}
         </Box>
         <Flex flex="2" gap={4} pl="17px" wrap="wrap">
-          {split && split.unlabelled + split.repeated > 0 ? <span>{fallenText(split)}</span> : null}
+          {fallen === null ? null : <span>{fallen}</span>}
           {split?.parts.map(({ name, rows }) => (
             <Text as="span" key={name}>
               <Text as="b" color={PARTS[name].ink}>
