@@ -118,7 +118,7 @@ async function bringTable(
   );
   const path = `${course}/data-sets/${named(dataSets)?.id ?? ''}`;
   await ines.call('PUT', `${path}/roles`, roles);
-  await ines.call('PUT', `${path}/descriptions`, { descriptions });
+  await ines.call('PATCH', `${path}/descriptions`, { descriptions });
   await ines.call('POST', `${path}/versions`, { steps });
   await until(
     () => ines.call<{ version: number }>('GET', path),

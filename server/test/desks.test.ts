@@ -65,11 +65,18 @@ describe('columns', () => {
   });
 
   it('are described in words; empty words are none, and unknown columns are refused', async () => {
-    const put = (descriptions: unknown) => ada.call('PUT', `${dataSet}/descriptions`, { descriptions });
+    const put = (descriptions: unknown) => ada.call('PATCH', `${dataSet}/descriptions`, { descriptions });
     expect((await put({ weight: ' in kilograms ', hive: '' })).status).toBe(204);
     expect((await detail()).descriptions).toEqual({ weight: 'in kilograms' });
     expect(await put({ wieght: 'x' })).toMatchObject({ status: 422, body: { code: 'no-such-column' } });
     expect((await put({ weight: 3 })).status).toBe(400);
+    await Promise.all([put({ hive: 'Letter on the hive' }), put({ sure: 'How sure the keeper was' })]);
+    expect((await detail()).descriptions).toEqual({
+      weight: 'in kilograms',
+      hive: 'Letter on the hive',
+      sure: 'How sure the keeper was',
+    });
+    await put({ hive: '', sure: '' });
     expect((await detail()).descriptions).toEqual({ weight: 'in kilograms' });
   });
 });
@@ -287,6 +294,15 @@ describe('another file', () => {
     expect((await ada.upload(`${dataSet}/raw?how=mix`, 'x.csv', 'a\n1\n')).status).toBe(400);
   });
 
+  it('and another at the same moment both come below: neither is lost', async () => {
+    const rows = (id: string) => `id,day,hive,weight,sure,lost\n${id},2026-06-01,B,4,1,no\n`;
+    const before = (await detail()).rows;
+    await Promise.all(
+      ['y1', 'y2', 'y3'].map((id) => ada.upload(`${dataSet}/raw?how=append`, `${id}.csv`, rows(id))),
+    );
+    expect((await untilVersion(6)).rows).toBe(before + 3);
+  });
+
   it('that does not fit says why, and leaves the table as it was', async () => {
     await ada.upload(`${dataSet}/raw?how=join&key=hive`, 'twice.csv', 'hive,x\nA,1\nA,2\n');
     const item = await failed();
@@ -294,7 +310,7 @@ describe('another file', () => {
     expect(item?.problem?.message).toBe(
       'The file has hive “A” in rows 1 and 2: it does not say which of them belongs to a row of the table.',
     );
-    expect((await detail()).version).toBe(3);
+    expect((await detail()).version).toBe(6);
   });
 });
 

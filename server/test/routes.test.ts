@@ -77,7 +77,7 @@ const MATRIX: Record<string, Who[]> = {
   'POST /courses/{course}/data-sets/{dataSet}/fold-preview': INSTRUCTOR,
   'POST /courses/{course}/data-sets/{dataSet}/fold-sets': INSTRUCTOR,
   'GET /courses/{course}/data-sets/{dataSet}/fold-sets/{foldSet}': INSTRUCTOR,
-  'PUT /courses/{course}/data-sets/{dataSet}/descriptions': INSTRUCTOR,
+  'PATCH /courses/{course}/data-sets/{dataSet}/descriptions': INSTRUCTOR,
   'GET /courses/{course}/exercises': MEMBERS,
   'POST /courses/{course}/exercises': INSTRUCTOR,
   'GET /courses/{course}/exercises/{exercise}': MEMBERS,
@@ -114,7 +114,7 @@ const routes = Object.entries(document.paths).flatMap(([path, methods]) =>
   ),
 );
 /** Reading before writing before deleting, so that what is tried first is still there for the rest. */
-const RANK: Record<string, number> = { GET: 0, PUT: 1, POST: 2, DELETE: 3 };
+const RANK: Record<string, number> = { GET: 0, PUT: 1, PATCH: 1, POST: 2, DELETE: 3 };
 const ordered = [...routes].sort((a, b) => (RANK[a.method] ?? 0) - (RANK[b.method] ?? 0));
 
 let world: World;

@@ -72,6 +72,7 @@ function mendOf({ kind, column }: Leak): Step | null {
     case 'identifier':
     case 'telling':
     case 'label-in-text':
+    case 'alike':
       return column === null ? null : { kind: 'drop-columns', values: { columns: [column] } };
     case 'many-valued':
       return column === null
@@ -85,8 +86,6 @@ function mendOf({ kind, column }: Leak): Step | null {
       return column === null
         ? null
         : { kind: 'convert', values: { columns: [column], as: 'date', otherwise: 'missing' } };
-    case 'alike':
-      return { kind: 'drop-columns', values: { columns: [column?.split(', ')[1] ?? ''] } };
     case 'duplicates':
       return { kind: 'drop-repeated', values: { columns: [] } };
     case 'order':

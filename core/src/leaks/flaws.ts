@@ -37,7 +37,7 @@ export function watchTwinColumns({ features, table }: Watched): Leak[] {
       if (r === null || Math.abs(r) < ALIKE) return [];
       return [
         {
-          column: `${a.name}, ${b.name}`,
+          column: b.name,
           kind: 'alike',
           measure: Math.abs(r),
           message: `${a.name} and ${b.name} are nearly the same (correlation ${r.toFixed(2).replace('-', '−')}): a model cannot tell their parts from each other.`,

@@ -6,6 +6,7 @@ import {
   Get,
   Param,
   ParseUUIDPipe,
+  Patch,
   Post,
   Put,
   Query,
@@ -185,7 +186,7 @@ export class DataSetsController {
     });
   }
 
-  @Put(':dataSet/descriptions')
+  @Patch(':dataSet/descriptions')
   @Route('instructor', { takes: 'ColumnDescriptions', status: 204 })
   describe(
     @Calling() caller: Caller,

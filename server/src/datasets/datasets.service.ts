@@ -79,7 +79,9 @@ export class DataSets {
       if (!found) throw notFound();
       if (found.problem?.choices?.includes(sheet) !== true)
         throw new Problem(422, 'no-such-sheet', `${found.fileName} holds no “${sheet}”.`, { field: 'sheet' });
-      await manager.delete(ImportRecord, where);
+      // Somebody else may have chosen at the same moment.
+      const { affected } = await manager.delete(ImportRecord, where);
+      if (affected !== 1) throw notFound();
       const { fileName, fileSha256, intoId } = found;
       const options = { ...found.options, sheet };
       return this.startImport(manager, caller, { fileName, fileSha256, intoId, options });
@@ -219,16 +221,21 @@ export class DataSets {
     });
   }
 
-  /** What columns mean, in words; a column without words is left out. */
-  async describe(caller: Caller, dataSetId: string, descriptions: Record<string, string>): Promise<void> {
+  /** Changes what columns mean, in words; empty words take those of a column away, and other columns keep theirs. */
+  async describe(caller: Caller, dataSetId: string, changes: Record<string, string>): Promise<void> {
     const { dataSet, version } = await this.version(caller, dataSetId);
     const names = new Set([...version.profile.map(({ name }) => name), ...Object.keys(dataSet.descriptions)]);
-    const words = Object.entries(descriptions).map(([name, text]) => [name, text.trim()] as const);
-    const unknown = words.find(([name]) => !names.has(name));
-    if (unknown)
-      throw new Problem(422, 'no-such-column', `There is no column “${unknown[0]}”.`, { field: unknown[0] });
-    const kept = Object.fromEntries(words.filter(([, text]) => text !== ''));
+    const unknown = Object.keys(changes).find((name) => !names.has(name));
+    if (unknown !== undefined)
+      throw new Problem(422, 'no-such-column', `There is no column “${unknown}”.`, { field: unknown });
     await caller.db.transaction(async (manager) => {
+      await lockFor(manager, `descriptions ${dataSet.id}`);
+      const { descriptions } = await manager.findOneByOrFail(DataSetRecord, { id: dataSet.id });
+      const words = Object.entries({ ...descriptions, ...changes }).map(([name, text]) => [
+        name,
+        text.trim(),
+      ]);
+      const kept = Object.fromEntries(words.filter(([, text]) => text !== '')) as Record<string, string>;
       await manager.update(DataSetRecord, { id: dataSet.id }, { descriptions: kept });
       await note(manager, caller, 'columns described', dataSet.name, { columns: Object.keys(kept).length });
       await announce(manager, { courseId: caller.courseId, to: 'staff' });

@@ -9,7 +9,7 @@ import { ABANDON } from '../platform/jobs/abandon.js';
 import type { JobContext, JobHandler } from '../platform/jobs/handler.js';
 import type { JobPayloads } from '../platform/jobs/queues.js';
 import { DataSetRecord, ImportRecord, VersionRecord } from './dataset.entity.js';
-import { fetchColumns, keepColumns, newestRaw, nextVersion } from './table-store.js';
+import { fetchColumns, keepColumns, lockVersions, newestRaw, nextVersion } from './table-store.js';
 
 /** Reads an imported file into a data set, or says why it could not be read. Running twice makes one data set. */
 @Injectable()
@@ -19,60 +19,63 @@ export class ImportJob implements JobHandler<JobPayloads['import']> {
     private readonly compute: Compute,
   ) {}
 
-  async run(payload: JobPayloads['import'], { signal, progress }: JobContext): Promise<void> {
+  async run(payload: JobPayloads['import'], context: JobContext): Promise<void> {
     const { importId } = payload;
     const db = await this.databases.of('worker');
     const record = await db.findOneBy(ImportRecord, { id: importId, state: 'waiting' });
     if (!record) return;
-    const bytes = await fetchFile(db, 'vault', record.fileSha256);
     try {
-      await progress('reading', 0, 1);
-      const { sheet, combination, key } = record.options;
-      const base = combination && record.intoId !== null ? await newestRaw(db, record.intoId) : null;
-      const read = await this.compute.run(
-        'importTable',
-        {
-          bytes,
-          file: record.fileName,
-          ...(sheet === undefined ? {} : { sheet }),
-          onto:
-            base && combination
-              ? { stored: await fetchColumns(db, base), combination, key: key ?? '' }
-              : null,
-        },
-        signal,
-      );
-      await db.transaction(async (manager) => {
-        const taken = await manager.update(
-          ImportRecord,
-          { id: importId, state: 'waiting' },
-          { state: 'done' },
-        );
-        if (taken.affected !== 1) return;
-        const dataSetId = record.intoId ?? (await newDataSet(manager, record, read.descriptions));
-        const version = await manager.save(VersionRecord, {
-          dataSetId,
-          number: await nextVersion(manager, dataSetId),
-          rowCount: read.rowCount,
-          profile: read.profile,
-          fileSha256: record.fileSha256,
-          baseId: null,
-          steps: [],
-          effects: [],
-        });
-        await keepColumns(manager, version.id, read.columns, async (done) => {
-          signal.throwIfAborted();
-          await progress('keeping columns', done, read.columns.length);
-        });
-        await manager.update(ImportRecord, { id: importId }, { dataSetId });
-        await announce(manager, { courseId: record.courseId, to: 'staff' });
-      });
+      // Anew, where another raw table came in between.
+      while (!(await this.read(db, record, context)));
     } catch (error) {
       if (!(error instanceof SieveError)) throw error;
       const { code, message, place } = error;
       const choices = place.choices ? { choices: place.choices } : {};
       await db.transaction((manager) => ABANDON.import(manager, payload, { code, message, ...choices }));
     }
+  }
+
+  /** @returns false, and keeps nothing, where the raw table that the file was put to is not the newest any more */
+  private async read(
+    db: EntityManager,
+    record: ImportRecord,
+    { signal, progress }: JobContext,
+  ): Promise<boolean> {
+    const { id, intoId, fileName } = record;
+    await progress('reading', 0, 1);
+    const { sheet, combination, key } = record.options;
+    const base = combination && intoId !== null ? await newestRaw(db, intoId) : null;
+    const onto =
+      base && combination ? { stored: await fetchColumns(db, base), combination, key: key ?? '' } : null;
+    const bytes = await fetchFile(db, 'vault', record.fileSha256);
+    const table = { bytes, file: fileName, onto, ...(sheet === undefined ? {} : { sheet }) };
+    const read = await this.compute.run('importTable', table, signal);
+    return db.transaction(async (manager) => {
+      if (base) {
+        await lockVersions(manager, base.dataSetId);
+        if ((await newestRaw(manager, base.dataSetId))?.id !== base.id) return false;
+      }
+      const taken = await manager.update(ImportRecord, { id, state: 'waiting' }, { state: 'done' });
+      if (taken.affected !== 1) return true;
+      const dataSetId = intoId ?? (await newDataSet(manager, record, read.descriptions));
+      const version = await manager.save(VersionRecord, {
+        dataSetId,
+        number: await nextVersion(manager, dataSetId),
+        rowCount: read.rowCount,
+        profile: read.profile,
+        fileSha256: record.fileSha256,
+        baseId: null,
+        steps: [],
+        effects: [],
+      });
+      await keepColumns(manager, version.id, read.columns, async (done) => {
+        signal.throwIfAborted();
+        await progress('keeping columns', done, read.columns.length);
+      });
+      await manager.update(ImportRecord, { id }, { dataSetId });
+      await announce(manager, { courseId: record.courseId, to: 'staff' });
+      return true;
+    });
   }
 
   orphans(manager: EntityManager): Promise<JobPayloads['import'][]> {

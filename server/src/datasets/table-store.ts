@@ -7,15 +7,21 @@ import type { StoredColumn, StoredTable } from '../platform/compute/stored-table
 import { lockFor } from '../platform/database/lock.js';
 import { VersionRecord } from './dataset.entity.js';
 
+/** Level of compression: a version of a million rows waits for it, and higher levels save little. */
+const FAST = 1;
 /** Cells that are fetched at once. */
 const MOST_CELLS = 4_000_000;
 
 const compress = promisify(deflate);
 const expand = promisify(inflate);
 
+/** Keeps others from making a version of a data set until the transaction ends. */
+export const lockVersions = (manager: EntityManager, dataSetId: string): Promise<void> =>
+  lockFor(manager, `versions ${dataSetId}`);
+
 /** The number of the next version of a data set. Whoever asks keeps others from asking until it is stored. */
 export async function nextVersion(manager: EntityManager, dataSetId: string): Promise<number> {
-  await lockFor(manager, `versions ${dataSetId}`);
+  await lockVersions(manager, dataSetId);
   return 1 + ((await manager.maximum(VersionRecord, 'number', { dataSetId })) ?? 0);
 }
 
@@ -33,7 +39,7 @@ export async function keepColumns(
   for (const [columnNumber, column] of columns.entries()) {
     for (const [chunkNumber, chunk] of column.chunks.entries()) {
       const hash = createHash('sha256').update(chunk).digest('hex');
-      const bytes = await compress(chunk);
+      const bytes = await compress(chunk, { level: FAST });
       await manager.query('INSERT INTO vault.chunk (hash, bytes) VALUES ($1, $2) ON CONFLICT DO NOTHING', [
         hash,
         bytes,

@@ -78,7 +78,7 @@ export function useAnswers<N extends keyof Schemas>(
 
 /** Sends a change and asks anew for everything that is shown. */
 export async function send<T = void>(
-  method: 'POST' | 'PUT' | 'DELETE',
+  method: 'POST' | 'PUT' | 'PATCH' | 'DELETE',
   url: string,
   body?: object | FormData,
   headers?: Record<string, string>,

@@ -364,12 +364,12 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        put: operations["DataSetsController_describe"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
         head?: never;
-        patch?: never;
+        patch: operations["DataSetsController_describe"];
         trace?: never;
     };
     "/api/v1/courses/{course}/data-sets/{dataSet}/rows": {

@@ -23,7 +23,7 @@ import {
 import { tableOf, type StoredTable } from './stored-table.js';
 
 /** Lines that a fold table may have: rows times repeats. */
-const MOST_FOLD_LINES = 20_000_000;
+const MOST_FOLD_LINES = 10_000_000;
 
 interface FoldedRows {
   readonly stored: StoredTable;

@@ -24,9 +24,7 @@ function Description({ name }: { name: string }) {
   const keep = () => {
     if (text.trim() === kept) return;
     doing.run(() =>
-      send('PUT', address('data-sets', dataSet.id, 'descriptions'), {
-        descriptions: { ...dataSet.descriptions, [name]: text },
-      }),
+      send('PATCH', address('data-sets', dataSet.id, 'descriptions'), { descriptions: { [name]: text } }),
     );
   };
   return (
