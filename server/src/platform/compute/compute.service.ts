@@ -11,8 +11,8 @@ import type { TaskAnswer, TaskInput, TaskName, TaskOutput } from './tasks.js';
 const IS_TYPESCRIPT = import.meta.url.endsWith('.ts');
 const WORKER = new URL(`./task.worker.${IS_TYPESCRIPT ? 'ts' : 'js'}`, import.meta.url).href;
 const MEGABYTES = 2048;
-/** Milliseconds after which a thread that has nothing to do ends. */
-const IDLE = 60_000;
+/** Milliseconds after which a thread that has nothing to do ends; one of slow tasks sooner, for it holds most memory. */
+const IDLE = { quick: 60_000, slow: 5_000 };
 
 /** Milliseconds for which whoever has gone is still worked for: to end a thread costs more than a short task. */
 const GRACE = 2000;
@@ -43,12 +43,12 @@ function signalOf(limit: number | AbortSignal | Patience): AbortSignal {
 /** Tasks that may take minutes. */
 const SLOW: ReadonlySet<TaskName> = new Set<TaskName>(['importTable', 'exportTable', 'prepare', 'pack']);
 
-const poolOf = (threads: number) =>
+const poolOf = (threads: number, idleTimeout: number) =>
   new Piscina({
     filename: WORKER,
     minThreads: 0,
     maxThreads: threads,
-    idleTimeout: IDLE,
+    idleTimeout,
     resourceLimits: { maxOldGenerationSizeMb: MEGABYTES },
     execArgv: IS_TYPESCRIPT ? ['--conditions=sieve-sources', '--import', 'tsx'] : [],
   });
@@ -60,7 +60,10 @@ export class Compute implements OnApplicationShutdown {
   private readonly pools: { readonly quick: Piscina; readonly slow: Piscina };
 
   constructor(@Inject(CONFIG) config: Config) {
-    this.pools = { quick: poolOf(Math.max(1, config.threads)), slow: poolOf(1) };
+    this.pools = {
+      quick: poolOf(Math.max(1, config.threads), IDLE.quick),
+      slow: poolOf(1, IDLE.slow),
+    };
   }
 
   /**
