@@ -26,7 +26,7 @@ export { splitConsequences, type SplitConsequences } from './split/consequences.
 export { LARGEST_SEED, PART_NAMES, type PartName } from './split/plan.js';
 export { SPLIT_KINDS, splitKindOf, type SplitPlan } from './split/split-kinds.js';
 export { splitRows, type SplitRows } from './split/split.js';
-export { splitRecord, type SplitDraw, type SplitRecord } from './split/record.js';
+export { redrawn, splitRecord, type SplitDraw, type SplitRecord } from './split/record.js';
 export { usableRows } from './split/usable.js';
 export { labelsOf } from './table/labels.js';
 export { checkRoles, rolesAfter, suggestTask, TASKS, type Roles, type Task } from './table/roles.js';

@@ -60,6 +60,19 @@ describe('a table that is brought', () => {
   });
 });
 
+describe('a table that is pasted at Prepare', () => {
+  it('waits until it is meant, and comes below the rows where that is chosen', async () => {
+    await ada.open(`${readings}/prepare`);
+    await ada.choose('where it goes', 'append');
+    await paste('day\thive\tweight\ttomorrow\n2026-06-01\tA\t36\t36.1\n');
+    await ada.press('Leave it');
+    await ada.seeGone('Take the pasted table');
+    await paste('day\thive\tweight\ttomorrow\n2026-06-02\tB\t36\t36.2\n');
+    await ada.press('Take the pasted table');
+    await ada.see('61 rows');
+  });
+});
+
 describe('Look', () => {
   it('keeps what is said of a column', async () => {
     await ada.press('petal_width');
@@ -197,7 +210,7 @@ describe('Split', () => {
     await ada.fill('number of held-out rows', '10');
     await ada.fill('gap', '5');
     await ada.see('held-out 10');
-    await ada.see('training 45');
+    await ada.see('training 46');
     await ada.see('5 fell out: 5 in the gap');
     await ada.choose('way of parting', 'draw');
     await ada.see('do not lie before the last part in day');
@@ -208,5 +221,12 @@ describe('Split', () => {
     expect(ada.complaints).toEqual([]);
   });
 });
+
+const paste = (cells: string) =>
+  ada.page.evaluate((text) => {
+    const clipboardData = new DataTransfer();
+    clipboardData.setData('text/plain', text);
+    document.body.dispatchEvent(new ClipboardEvent('paste', { clipboardData, bubbles: true }));
+  }, cells);
 
 const apiOf = (path: string) => `/api/v1${path.replace('/data/', '/data-sets/')}`;

@@ -150,6 +150,34 @@ describe('feedback rows', () => {
   });
 });
 
+describe('groups behind the interval of a score', () => {
+  const rows = Array.from(
+    { length: 120 },
+    (_, i) => `${i},${i % 12 === 7 ? '' : `g${i % 12}`},${(i * 7) % 5 < 2 ? 'p' : 'q'}`,
+  );
+  const table = tableOf(`id,group,y\n${rows.join('\n')}\n`);
+  const roles: Roles = {
+    ...IRIS_ROLES,
+    target: 'y',
+    task: 'binary',
+    positive: 'p',
+    identifier: 'id',
+    group: 'group',
+  };
+  const groupsBy = (plan: ReturnType<typeof draw>) =>
+    makePack(request(table, roles, { plan, parts: splitRows(table, plan).parts })).key.groups;
+
+  it('are those of the role where a plan has no say in them; a row without one stands for itself', () => {
+    const groups = groupsBy({ kind: 'first', values: { sized: 'rows', validationRows: 0, heldoutRows: 60 } });
+    // Five rows of each of eleven groups, and five that belong to none.
+    expect(new Set(groups).size).toBe(11 + 5);
+  });
+
+  it('are none where a plan that could keep them whole does not', () => {
+    expect(groupsBy(draw())).toBeNull();
+  });
+});
+
 describe('the audit', () => {
   const random = seededRandom(3);
   const rows = Array.from({ length: 200 }, (_, i) => {

@@ -77,8 +77,7 @@ export function makePack(request: PackRequest): Pack {
   const identifier = identifierName(roles, features);
   const target = columnNamed(table, roles.target);
   const classes = roles.task === 'regression' ? null : labelsOf(target);
-  const { group } = wayOf(request);
-  const groups = group === undefined ? null : labelsOf(columnNamed(table, group)).codes;
+  const groups = groupsOf(request);
   const identifiers = Array.from(heldout, (row, i) =>
     roles.identifier === null ? String(i + 1) : (cellText(columnNamed(table, roles.identifier), row) ?? ''),
   );
@@ -196,6 +195,20 @@ function identifierName(roles: Roles, features: readonly string[]): string {
 
 function identifierColumn(name: string, identifiers: readonly string[]): CodedColumn {
   return { kind: 'text', name, levels: identifiers, codes: Int32Array.from(identifiers.keys()) };
+}
+
+/**
+ * The group of each row of the table, for intervals of scores: those that the plan names, or the role's where a plan
+ * has no say in groups (rows of one group resemble one another, whichever way they were held out). A row without a
+ * group is one of its own. Null where rows are taken as independent.
+ */
+function groupsOf(request: PackRequest): Int32Array | null {
+  const { table, roles, plan } = request;
+  const hasSay = 'group' in splitKindOf(plan).parameters;
+  const name = hasSay ? (wayOf(request).group ?? null) : roles.group;
+  if (name === null) return null;
+  const { labels, codes } = labelsOf(columnNamed(table, name));
+  return codes.map((code, row) => (code < 0 ? labels.length + row : code));
 }
 
 /** The groups that the split kept whole, and the column that it gave equal shares. */

@@ -1,4 +1,5 @@
 import { SieveError } from '../errors.js';
+import type { Planned } from '../sentence/sentence.js';
 import { standardisedDifference } from '../quality/drift.js';
 import { tellApart } from '../quality/tell-apart.js';
 import { at } from '../numbers.js';
@@ -74,13 +75,16 @@ export function splitRecord(table: Table, roles: Roles, used: UsableRows, plan: 
   return { label, draws };
 }
 
-/** The plan with the seed so many places on, from the largest back to 0; or with a number after its text. */
-function redrawn(plan: SplitPlan, i: number): SplitPlan {
+/**
+ * The same plan drawn anew: with the seed so many places on, from the largest back to 0; or with as many signs after
+ * its text.
+ */
+export function redrawn<P extends Planned>(plan: P, places: number): P {
   const { seed, salt } = plan.values;
   const next =
     typeof seed === 'number'
-      ? { seed: (seed + i) % (LARGEST_SEED + 1) }
-      : { salt: i === 0 ? String(salt) : `${String(salt)}#${i}` };
+      ? { seed: (seed + places) % (LARGEST_SEED + 1) }
+      : { salt: `${String(salt)}${'#'.repeat(places)}` };
   return { ...plan, values: { ...plan.values, ...next } };
 }
 

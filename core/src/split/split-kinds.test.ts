@@ -5,7 +5,7 @@ import { draw } from '../../test/plans.js';
 import { newPlan, shownParameters } from '../sentence/sentence.js';
 import type { Roles } from '../table/roles.js';
 import { splitConsequences } from './consequences.js';
-import { splitRecord } from './record.js';
+import { redrawn, splitRecord } from './record.js';
 import { begunPlan } from '../sentence/begun.js';
 import { SPLIT_KINDS, splitKindOf, type SplitPlan } from './split-kinds.js';
 import { splitRows } from './split.js';
@@ -135,6 +135,19 @@ describe('the record of twenty draws', () => {
     expect(draws[2]?.heldout).toBe(heldout.length);
     expect(draws[2]?.target).toBeCloseTo(heldout.filter((row) => row % 3 === 0).length / heldout.length, 12);
     expect(['day', 'weight']).toContain(draws[0]?.drift?.column);
+  });
+
+  it('is the draws that come one after another, whether by seed or by text', () => {
+    const key = begunPlan(splitKindOf({ kind: 'key' }), table.columns, roles);
+    for (const plan of [draw({ seed: 2 ** 31 - 2 }), key]) {
+      const seeds = splitRecord(table, roles, used, plan).draws.map(({ seed }) => seed);
+      expect(new Set(seeds).size).toBe(20);
+      let next = plan;
+      for (const seed of seeds) {
+        expect(String(next.values['seed'] ?? next.values['salt'])).toBe(seed);
+        next = redrawn(next, 1);
+      }
+    }
   });
 
   it('does not vary in class shares when they are made equal', () => {

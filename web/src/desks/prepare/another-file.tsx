@@ -1,9 +1,10 @@
-import { Box } from '@chakra-ui/react';
+import { Box, Flex } from '@chakra-ui/react';
 import { useState } from 'react';
 import { send, useAnswer } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
 import { ImportLine } from '../../data/import-line.js';
 import { usePastedTable } from '../../data/pasted.js';
+import { Action, TextAction } from '../../kit/action.js';
 import { DropArea } from '../../kit/drop-area.js';
 import { PlanChoice, PlanSentence } from '../../kit/plan-sentence.js';
 import { Complaint } from '../../kit/states.js';
@@ -48,7 +49,9 @@ export function AnotherFile() {
       await send('POST', `${address('data-sets', dataSet.id, 'raw')}?${query.toString()}`, form);
     });
   };
-  usePastedTable(bring);
+  // A table pasted here would take the place of the raw one: it waits until that is meant.
+  const [pasted, setPasted] = useState<File | null>(null);
+  usePastedTable(setPasted);
   return (
     <Box maxW="640px">
       <Subtitle>Another raw file</Subtitle>
@@ -81,6 +84,21 @@ export function AnotherFile() {
           {doing.busy ? 'Sending …' : WORDS[way]}
         </DropArea>
       </Box>
+      {pasted ? (
+        <Flex mt={3} gap={4} align="center">
+          <Action
+            busy={doing.busy}
+            disabled={lacksKey}
+            onClick={() => {
+              setPasted(null);
+              bring(pasted);
+            }}
+          >
+            Take the pasted table
+          </Action>
+          <TextAction onClick={() => setPasted(null)}>Leave it</TextAction>
+        </Flex>
+      ) : null}
       {ours.map((item) => (
         <ImportLine key={item.id} item={item} />
       ))}

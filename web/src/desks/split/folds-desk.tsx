@@ -4,8 +4,8 @@ import {
   counted,
   FOLD_KINDS,
   foldKindOf,
-  LARGEST_SEED,
   begunPlan,
+  redrawn,
   type FoldConsequences,
   type FoldSentence,
   type Roles,
@@ -54,7 +54,6 @@ function FoldsPage({ roles }: { roles: Roles }) {
   const kept = dataSet.foldSets.find(
     (set) => set.splitId === splitId && samePlan(FOLD_KINDS, set.plan, plan),
   );
-  const { seed } = plan.values;
   return (
     <TwoSides
       left={
@@ -114,13 +113,8 @@ function FoldsPage({ roles }: { roles: Roles }) {
             >
               Keep these folds
             </Action>
-            {typeof seed === 'number' ? (
-              <Action
-                plain
-                onClick={() =>
-                  setPlan({ ...plan, values: { ...plan.values, seed: (seed + 1) % LARGEST_SEED } })
-                }
-              >
+            {plan.values['seed'] !== undefined ? (
+              <Action plain onClick={() => setPlan(redrawn(plan, 1))}>
                 Draw another
               </Action>
             ) : null}

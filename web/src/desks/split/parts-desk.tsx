@@ -1,7 +1,7 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
 import {
-  LARGEST_SEED,
   begunPlan,
+  redrawn,
   SPLIT_KINDS,
   splitKindOf,
   type Roles,
@@ -56,15 +56,6 @@ function Parts({ roles }: { roles: Roles }) {
     return () => draw(null);
   }, [preview.data, draw]);
   const kept = dataSet.splits.find((split) => samePlan(SPLIT_KINDS, split.plan, plan));
-  const { seed, salt } = plan.values;
-  const another = () =>
-    setPlan({
-      ...plan,
-      values: {
-        ...plan.values,
-        ...(typeof seed === 'number' ? { seed: (seed + 1) % LARGEST_SEED } : { salt: `${String(salt)}#` }),
-      },
-    });
   return (
     <TwoSides
       left={
@@ -113,7 +104,7 @@ function Parts({ roles }: { roles: Roles }) {
               Keep this split
             </Action>
             {kind.isDrawn ? (
-              <Action plain onClick={another}>
+              <Action plain onClick={() => setPlan(redrawn(plan, 1))}>
                 Draw another
               </Action>
             ) : null}
