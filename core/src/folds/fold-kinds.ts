@@ -8,10 +8,10 @@ export type FoldSentence = Planned;
 
 /** A way of making folds: its sentence, and what it asks `makeFolds` for. */
 export interface FoldKind<P extends Parameters = Parameters> extends SentenceKind<P> {
-  readonly ask: (values: ValuesOf<P>) => FoldPlan;
+  ask(values: ValuesOf<P>): FoldPlan;
 }
 
-const foldKind = <const P extends Parameters>(kind: FoldKind<P>): FoldKind => kind as unknown as FoldKind;
+const foldKind = <const P extends Parameters>(kind: FoldKind<P>): FoldKind => kind;
 
 const k = { type: 'number', label: 'number of folds', min: 2, step: 1, start: 5 } as const;
 const repeats = (start: number) =>

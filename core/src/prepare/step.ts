@@ -22,14 +22,13 @@ export interface StepKind<P extends Parameters = Parameters> extends SentenceKin
   /** Why rows fall out by it, as a word or two beside their number; left out where they do not. */
   readonly reason?: string;
   /** Whether it learns from the rows, so that held-out rows would tell it something. */
-  readonly learns: (values: ValuesOf<P>) => boolean;
+  learns(values: ValuesOf<P>): boolean;
   /** @throws SieveError with the key of a parameter as its field where a value does not fit */
-  readonly apply: (table: Table, values: ValuesOf<P>) => Applied;
+  apply(table: Table, values: ValuesOf<P>): Applied;
 }
 
 /** Takes a kind with its own parameters into the registry, where all kinds are of one type. */
-export const stepKind = <const P extends Parameters>(kind: StepKind<P>): StepKind =>
-  kind as unknown as StepKind;
+export const stepKind = <const P extends Parameters>(kind: StepKind<P>): StepKind => kind;
 
 export const never = (): boolean => false;
 export const always = (): boolean => true;

@@ -14,7 +14,10 @@ export interface Planned {
   readonly values: Readonly<Record<string, PlanValue>>;
 }
 
-/** A kind of plan that is written as one sentence. */
+/**
+ * A kind of plan that is written as one sentence. What takes its values is a method, so that a kind with parameters of
+ * its own is one of all kinds without a cast.
+ */
 export interface SentenceKind<P extends Parameters = Parameters> {
   readonly key: string;
   /** As a menu has it. */
@@ -23,7 +26,7 @@ export interface SentenceKind<P extends Parameters = Parameters> {
   readonly about: string;
   readonly parameters: P;
   /** The plan as a sentence, in which `{key}` stands for the control of a parameter. */
-  readonly sentence: (values: ValuesOf<P>) => string;
+  sentence(values: ValuesOf<P>): string;
 }
 
 /**

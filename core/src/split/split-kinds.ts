@@ -23,10 +23,10 @@ export interface SplitKind<P extends Parameters = Parameters> extends SentenceKi
   /** Whether another seed, or another text to hash with, parts the rows anew. */
   readonly isDrawn: boolean;
   /** @throws SieveError `plan-value` with the key of the parameter as its field */
-  readonly ask: (table: Table, values: ValuesOf<P>) => Asked;
+  ask(table: Table, values: ValuesOf<P>): Asked;
 }
 
-const splitKind = <const P extends Parameters>(kind: SplitKind<P>): SplitKind => kind as unknown as SplitKind;
+const splitKind = <const P extends Parameters>(kind: SplitKind<P>): SplitKind => kind;
 
 const share = (part: string, start: number, min: number) =>
   ({
