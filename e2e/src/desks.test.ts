@@ -75,6 +75,7 @@ describe('a table that is pasted at Prepare', () => {
 
 describe('Look', () => {
   it('keeps what is said of a column', async () => {
+    await ada.open(`${flowers}/look`);
     await ada.press('petal_width');
     await ada.fill('What petal_width means', 'In centimetres');
     await ada.page.keyboard.press('Enter');
