@@ -19,6 +19,7 @@ const project = (name) => ({
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
   transform: { '^.+\\.tsx?$': ['@swc/jest', swc] },
   moduleNameMapper: { '^(\\.{1,2}/.*)\\.js$': '$1' },
+  setupFiles: ['<rootDir>/scripts/test-database.mjs'],
 });
 
 export default {

@@ -16,6 +16,7 @@ const RUNS = 3;
 const PYTHON = '/usr/bin/python3';
 const SIEVE = join(ROOT, 'cli/bin/sieve.js');
 
+const hasGlmnet = spawnSync('Rscript', ['-e', 'library(glmnet)']).status === 0;
 const hasReference = spawnSync(PYTHON, ['-c', 'import pandas, sklearn']).status === 0;
 
 /** Seconds and peak memory of a whole process. */
@@ -28,6 +29,28 @@ function sieve(args) {
   );
   if (status !== 0) throw new Error(stderr);
   return { seconds: (performance.now() - start) / 1000, peak: Number(output[3]) };
+}
+
+/** Curves over folds in two threads, as a whole process. */
+function trial(name) {
+  const start = performance.now();
+  const { status, output, stderr } = spawnSync(
+    process.execPath,
+    ['--import', join(ROOT, 'scripts/bench/peak.mjs'), join(ROOT, 'scripts/bench/trials.mjs'), name],
+    { stdio: ['ignore', 'ignore', 'pipe', 'pipe'], encoding: 'utf8' },
+  );
+  if (status !== 0) throw new Error(stderr);
+  return { seconds: (performance.now() - start) / 1000, peak: Number(output[3]) };
+}
+
+/** R's glmnet as a whole process; its memory is not told. */
+function glmnet() {
+  const start = performance.now();
+  const { status, stderr } = spawnSync('Rscript', [join(ROOT, 'scripts/bench/glmnet.R')], {
+    encoding: 'utf8',
+  });
+  if (status !== 0) throw new Error(stderr);
+  return { seconds: (performance.now() - start) / 1000, peak: null };
 }
 
 function told(command, args) {
@@ -60,7 +83,10 @@ function measured(title, size, ours, theirs, target) {
     seconds,
     peak: Math.max(...runs.map((r) => r.ours.peak)),
     theirSeconds,
-    theirPeak: theirSeconds === null ? null : Math.max(...runs.map((r) => r.theirs.peak)),
+    theirPeak:
+      theirSeconds === null || runs.some((r) => r.theirs.peak === null)
+        ? null
+        : Math.max(...runs.map((r) => r.theirs.peak)),
     target,
   };
   say(
@@ -110,6 +136,20 @@ try {
     for (const path of [wide, truth, predictions]) rmSync(path);
   }
   rows.push(
+    measured(
+      'depth curve of nine depths, 5 folds, 20 columns (whole process, two threads)',
+      20_000,
+      () => trial('depth'),
+      () => reference(['depth'], true),
+      0.5,
+    ),
+    measured(
+      'lasso path of 100 penalties, 10 folds, 100 columns (whole process, two threads; R’s glmnet)',
+      10_000,
+      () => trial('lasso'),
+      hasGlmnet ? glmnet : null,
+      2,
+    ),
     measured(
       '1,000 bootstrap draws of the area',
       10_000,

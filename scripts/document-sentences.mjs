@@ -1,9 +1,24 @@
-// Writes docs/steps.md and docs/plans.md from the registries of the core: every step of a preparation, every way of parting
-// rows and of making folds, with its sentence and its parameters.
+// Writes docs/steps.md, docs/plans.md, docs/models.md and docs/questions.md from the registries of the core: every step of a
+// preparation, every way of parting rows and of making folds, every family of models, every kind of question, with its sentence
+// and its parameters.
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { format, resolveConfig } from 'prettier';
-import { FOLD_KINDS, newPlan, SPLIT_KINDS, STEP_KINDS } from '../core/dist/index.js';
+import {
+  CHOICE_SENTENCE,
+  CURVE_SENTENCE,
+  DRAW_KINDS,
+  FOLD_KINDS,
+  FOLDS_SENTENCE,
+  MODEL_KINDS,
+  newPlan,
+  QUESTION_KINDS,
+  READINGS,
+  SPLIT_KINDS,
+  SPLIT_SENTENCE,
+  STEP_KINDS,
+  TOLERANCE_KINDS,
+} from '../core/dist/index.js';
 import { ROOT } from './machine.mjs';
 
 const KINDS = {
@@ -90,5 +105,58 @@ ${SPLIT_KINDS.map((kind) => section(kind, '###')).join('\n\n')}
 ## Ways of making folds
 
 ${FOLD_KINDS.map((kind) => section(kind, '###')).join('\n\n')}
+`,
+);
+await write(
+  'docs/models.md',
+  `# Models
+
+Written from the program's own list by \`npm run api\`. A model is \`{"kind": …, "values": {…}}\`; it is what _Try_ and
+\`POST …/trials\` take, and its keys are those of \`sieve fit --model KIND --set KEY=VALUE\`. Every fit learns its preparation from
+its training rows: medians fill gaps in numbers, the most frequent level fills those of categories (a tree keeps gaps as they are), a category has its fifty most frequent
+levels and one for the rest, dates count in days, of a text the fifty most common words are counted. A level that no training row has
+is a missing cell. Regressions leave the first level of a category out. Row weights count wherever the method has them.
+
+${MODEL_KINDS.map((kind) => {
+  const along = kind.along.map(({ key }) => `\`${key}\``).join(', ');
+  return `${section(kind, '##')}\n\nFor ${kind.tasks.join(', ')}. Compared with: ${kind.source}.${along === '' ? '' : ` A curve may run along ${along}.`}`;
+}).join('\n\n')}
+`,
+);
+
+const SENTENCES = {
+  split: SPLIT_SENTENCE,
+  folds: FOLDS_SENTENCE,
+  curve: CURVE_SENTENCE,
+  choice: CHOICE_SENTENCE,
+};
+const capital = (text) => text.charAt(0).toUpperCase() + text.slice(1);
+await write(
+  'docs/questions.md',
+  `# Questions
+
+Written from the program's own list by \`npm run api\`. An exercise is a list of questions, each with \`id\`, \`kind\`, \`title\` and
+\`text\`; but for predictions, whose marks are those of their \`scheme\`, each has \`marks\`. What else it takes is the schema \`Question\` of
+[the API](api/openapi.json).
+
+${QUESTION_KINDS.map(({ key, title, about }) => {
+  const kind = SENTENCES[key];
+  const options = kind ? `\n\n${section(kind, '###').split('\n').slice(2).join('\n')}` : '';
+  return `## ${capital(title)}\n\n\`${key}\`: ${about}${options}`;
+}).join('\n\n')}
+
+## What values are computed of
+
+\`figures\` of a question of values. The text that a question begins with is quoted below each.
+
+${DRAW_KINDS.map((kind) => `${section(kind, '###')}\n\n_${kind.text}_`).join('\n\n')}
+
+## Tolerances
+
+${TOLERANCE_KINDS.map((kind) => section(kind, '###')).join('\n\n')}
+
+## The library of statements
+
+${READINGS.map(({ key, title, from }) => `- \`${key}\`: ${title}${from === 'data' ? ', computed from the training rows' : ', worded by lot'}`).join('\n')}
 `,
 );

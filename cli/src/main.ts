@@ -6,7 +6,10 @@ import { setImmediate } from 'node:timers/promises';
 import type { Outcome, Run, Start, Tools } from './command.js';
 import { addCheckSplit } from './commands/check-split.js';
 import { addCompare } from './commands/compare.js';
+import { addDiagnose } from './commands/diagnose.js';
+import { addFit } from './commands/fit.js';
 import { addFolds } from './commands/folds.js';
+import { addMark } from './commands/mark.js';
 import { addProfile } from './commands/profile.js';
 import { addScore } from './commands/score.js';
 import { addSplit } from './commands/split.js';
@@ -95,12 +98,25 @@ function print(outcome: Outcome, asJson: boolean): void {
 }
 
 const program = new Command('sieve')
-  .description('Tables, splits, folds and scores for machine-learning exercises, from the command line.')
+  .description(
+    'Tables, splits, folds, scores and models for machine-learning exercises, from the command line.',
+  )
   .version(version)
   .showHelpAfterError('(sieve COMMAND --help tells what a command takes)')
   .exitOverride()
   .configureHelp({ sortSubcommands: false });
-for (const add of [addProfile, addSplit, addFolds, addCheckSplit, addScore, addCompare]) add(program, start);
+for (const add of [
+  addProfile,
+  addSplit,
+  addFolds,
+  addCheckSplit,
+  addScore,
+  addCompare,
+  addFit,
+  addDiagnose,
+  addMark,
+])
+  add(program, start);
 for (const command of program.commands)
   command
     .option('--json', 'print one JSON object on standard output')

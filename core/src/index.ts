@@ -14,7 +14,47 @@ export {
   type Disclosed,
   type FeedbackPolicy,
 } from './marking/disclose.js';
-export { CHECKER_VERSION, markSubmission, type Result, type ScoredRows } from './marking/result.js';
+export { CHECKER_VERSION, markAnswer, type Result } from './marking/result.js';
+export type { ScoredRows } from './marking/scored.js';
+export { firstScheme } from './marking/scheme.js';
+export { markingMetrics } from './marking/metrics.js';
+export type { DisclosedScore } from './marking/disclose.js';
+export { DRAW_KINDS, drawKindOf } from './draws/registry.js';
+export { deal } from './draws/deal.js';
+export type { Drawn } from './draws/draw.js';
+export { TOLERANCE_KINDS, toleranceKindOf } from './draws/tolerance.js';
+export { READINGS, readingOf } from './readings/registry.js';
+export { QUESTION_KINDS, checkQuestions, questionKindOf } from './questions/registry.js';
+export { SPLIT_SENTENCE } from './questions/split.js';
+export { FOLDS_SENTENCE } from './questions/folds.js';
+export { CURVE_SENTENCE } from './questions/curve.js';
+export { CHOICE_SENTENCE } from './questions/choice.js';
+export { filledText } from './questions/values.js';
+export { checkFields } from './questions/fields.js';
+export {
+  latePercentOf,
+  lateWords,
+  marksLessLate,
+  refusedAttempt,
+  type AttemptPolicy,
+} from './policy/attempts.js';
+export { countingAnswer } from './policy/counting.js';
+export { givenColumns, type RunCurve, type Subject, type Who } from './questions/kind.js';
+export {
+  marksOf,
+  type Answer,
+  type Field,
+  type FileAsked,
+  type Judgement,
+  type Question,
+  type QuestionKindKey,
+  type Scored,
+  type Sheet,
+  type Statement,
+} from './questions/question.js';
+export type { Keys, Rules } from './questions/rules.js';
+export type { KeyOf, ReleasedQuestion } from './exercise/pack.js';
+export { readExercise, readKeys, writeExercise, writeKeys } from './exercise/exchange.js';
 export { checkScheme, marksFor, type MarkScheme } from './marking/scheme.js';
 export type { Interval } from './metrics/interval.js';
 export type { Figure, LabelData, Metric } from './metrics/metric.js';
@@ -119,8 +159,61 @@ export {
 } from './prepare/preview.js';
 export { STEP_KINDS, stepKindOf } from './prepare/registry.js';
 export { begunPlan } from './sentence/begun.js';
-export { newPlan, shownValues, type Planned, type SentenceKind } from './sentence/sentence.js';
+export { checkPlanned, newPlan, shownValues, type Planned, type SentenceKind } from './sentence/sentence.js';
 export type { Step, StepKind } from './prepare/step.js';
 export { slugOf, writeDataPackage } from './formats/data-package.js';
 export { findingsOf, type Finding, type Findings } from './leaks/findings.js';
 export { chooseRows, type RowSelection } from './table/chosen-rows.js';
+export { diagnoseResiduals, type ResidualDiagnostics } from './diagnostics/diagnose.js';
+export { influence } from './diagnostics/influence.js';
+export { varianceInflation } from './diagnostics/vif.js';
+export type { Coefficient, PathPoint, Removed } from './models/description.js';
+export {
+  fitModel,
+  judgedBy,
+  predictRows,
+  readFitted,
+  weightsOf,
+  writeFitted,
+  type Fitted,
+} from './models/fitted.js';
+export { targetOf, targetRows } from './models/prepared/target.js';
+export { MODEL_KINDS, modelKindOf, modelKindsFor, modelOf } from './models/registry.js';
+export { sizeOf } from './models/size.js';
+export { treeImportances } from './models/tree/importance.js';
+export { branchText, rulesOf } from './models/tree/rules.js';
+export { inflationSays, residualsSay } from './diagnostics/says.js';
+export { measureFold, settleSettings, type FoldFigures } from './trial/measure.js';
+export { trialMetrics, type Figures } from './trial/metrics.js';
+export {
+  checkTrial,
+  curveAlong,
+  settingsOf,
+  TRAINING_SHARE,
+  type TrialPlan,
+  type Varied,
+} from './trial/plan.js';
+export { settingText, trialSays } from './trial/says.js';
+export {
+  chooseAtFullSize,
+  chooseSetting,
+  summariseSetting,
+  type Choice,
+  type SettingSummary,
+} from './trial/summary.js';
+export { against, type Against } from './trial/against.js';
+export { evidenceOf, type Evidence } from './trial/evidence.js';
+export { predictFold } from './trial/measure.js';
+export { predictOne, type OneCase } from './trial/one-case.js';
+export { fittedOf, readyFor, sampleOf, type FitRequest } from './models/fitted.js';
+export type { MeasuredFold } from './trial/measure.js';
+export type { MetricSummary } from './trial/summary.js';
+export { densitiesOf, type FeatureDensity } from './models/bayes/densities.js';
+export type { ModelSize } from './models/size.js';
+export type { TreeRule } from './models/tree/rules.js';
+export type { TreeNode, TreeState } from './models/tree/state.js';
+export type { ModelKind } from './models/model.js';
+export type { ThresholdRow } from './metrics/curves.js';
+export { STARTERS, starterForm, writeStarter, type StarterForm } from './starter/starter.js';
+export { compareArms, type Arm, type Emphasis } from './trial/arms.js';
+export { shortNumber } from './numbers.js';

@@ -31,6 +31,9 @@ export function quantile(sorted: ArrayLike<number>, p: number): number {
   return low + (position - below) * (high - low);
 }
 
+/** A number to some significant digits, without idle zeros: "0.0213", "12". */
+export const shortNumber = (value: number, digits = 3): string => String(Number(value.toPrecision(digits)));
+
 /** "1,494": thousands apart by commas, as all counts are written for readers. */
 export function count(n: number): string {
   return String(n).replace(/\B(?=(\d{3})+(?!\d))/g, ',');

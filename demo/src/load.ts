@@ -1,65 +1,9 @@
-import type { SplitPlan } from '@modest-sieve/core';
 import { unzipSync } from 'fflate';
 import { until, Visitor } from './client.js';
 import { INSTRUCTOR, PASSWORD, STUDENTS } from './sign-ins.js';
 import { DEMO_TABLES, type DemoTable } from './tables.js';
-import { careful, exchanged, frequent, inPercent, labels, probabilities, quick } from './submissions.js';
-
-type MakeFile = (heldout: Uint8Array) => string;
-
-/** One exercise of the demo: how its rows are parted, what is asked, and what each student hands in. */
-interface Exercise {
-  readonly split: SplitPlan;
-  readonly settings: Readonly<Record<string, unknown>>;
-  readonly dueInDays: number;
-  /** Files by student, in the order of `STUDENTS`. */
-  readonly files: readonly (readonly MakeFile[])[];
-  readonly returned: boolean;
-}
-
-const drawn = (values: SplitPlan['values']): SplitPlan => ({
-  kind: 'draw',
-  values: { sized: 'percent', validation: 0, stratify: 'survived', group: '', ...values },
-});
-
-const EXERCISES: readonly Exercise[] = [
-  {
-    split: drawn({ training: 75, heldout: 25, seed: 314 }),
-    settings: {
-      title: 'A first try, parted at random',
-      brief: `The held-out colonies were drawn at random, so that every apiary stands on both sides. Say **yes** or **no** for
-each of them: did it survive?
-
-Always saying yes is right for about 72 % of the colonies.`,
-      metric: 'accuracy',
-      scheme: { nothing: 0.72, most: 0.78, all: 0.82, mostMarks: 8, marks: 10 },
-      attempts: 3,
-      counts: 'last',
-      feedback: 'after-return',
-    },
-    dueInDays: 2,
-    files: [[labels(careful)], [labels(frequent), labels(quick)], [labels(frequent)]],
-    returned: true,
-  },
-  {
-    split: drawn({ training: 60, validation: 15, heldout: 25, group: 'apiary', seed: 2718 }),
-    settings: {
-      title: 'Which colonies will survive?',
-      brief: `The school visited its colonies in October. You have the records of most of them and what became of each in
-spring. Say for the others how likely each is to **survive**.
-
-Colonies of one apiary resemble one another: think about what that does to your validation.`,
-      metric: 'roc_auc',
-      scheme: { nothing: 0.5, most: 0.78, all: 0.84, mostMarks: 8, marks: 10 },
-      attempts: 5,
-      counts: 'best',
-      feedback: 'rounded',
-    },
-    dueInDays: 14,
-    files: [[inPercent, probabilities(careful)], [probabilities(exchanged), probabilities(quick)], []],
-    returned: false,
-  },
-];
+import { startTrials } from './trials.js';
+import { DEMO_EXERCISES, type DemoAnswer, type DemoExercise } from './exercises.js';
 
 const HOUR = 3600 * 1000;
 const DAY = 24 * HOUR;
@@ -87,16 +31,37 @@ export async function loadDemo(address: string): Promise<void> {
   }
   const [first, ...others] = DEMO_TABLES;
   const dataSet = await bringTable(ines, course, first);
-  for (const exercise of EXERCISES) {
-    const path = await release(ines, course, dataSet, exercise);
-    for (const [i, student] of students.entries()) await handIn(student, path, exercise.files[i] ?? []);
+  const splits = new Map<string, string>();
+  for (const exercise of DEMO_EXERCISES) {
+    const path = await release(ines, course, dataSet, exercise, splits);
+    for (const [i, student] of students.entries()) await handIn(student, path, exercise.answers[i] ?? []);
     if (exercise.returned) await ines.call('POST', `${path}/return`);
   }
+  const kept = await ines.call<{ splits: { id: string }[] }>('GET', dataSet);
+  await tryModels(ines, dataSet, kept.splits[0]?.id ?? '', first);
   for (const table of others) {
     const path = await bringTable(ines, course, table);
     if (!table.split) continue;
     const { id: splitId } = await ines.call<{ id: string }>('POST', `${path}/splits`, table.split);
-    if (table.folds) await ines.call('POST', `${path}/fold-sets`, { plan: table.folds, splitId });
+    await tryModels(ines, path, splitId, table);
+  }
+}
+
+/** Keeps folds of a split's training rows and tries models over them; those for exercises are offered once they are done. */
+async function tryModels(ines: Visitor, dataSet: string, splitId: string, table: DemoTable): Promise<void> {
+  const { id } = await ines.call<{ id: string }>('POST', `${dataSet}/fold-sets`, {
+    plan: table.folds,
+    splitId,
+  });
+  for (const trial of await startTrials(ines, dataSet, id, table)) {
+    if (!trial.isReference) continue;
+    const { state } = await until(
+      () => ines.call<{ state: string }>('GET', `${dataSet}/trials/${trial.id}`),
+      ({ state: now }) => now !== 'waiting',
+      'a trial',
+    );
+    if (state !== 'done') throw new Error('a trial of the demo failed');
+    await ines.call('PUT', `${dataSet}/trials/${trial.id}/reference`, { isReference: true });
   }
 }
 
@@ -132,9 +97,13 @@ async function release(
   ines: Visitor,
   course: string,
   dataSet: string,
-  { split, settings, dueInDays }: Exercise,
+  { split, settings, dueInDays }: DemoExercise,
+  splits: Map<string, string>,
 ): Promise<string> {
-  const { id: splitId } = await ines.call<{ id: string }>('POST', `${dataSet}/splits`, split);
+  const plan = JSON.stringify(split);
+  const splitId =
+    splits.get(plan) ?? (await ines.call<{ id: string }>('POST', `${dataSet}/splits`, split)).id;
+  splits.set(plan, splitId);
   // At six in the evening, in winter time.
   const deadline = new Date(Math.ceil((Date.now() + dueInDays * DAY) / DAY) * DAY + 18 * HOUR).toISOString();
   const { id } = await ines.call<{ id: string }>('POST', `${course}/exercises`, {
@@ -154,12 +123,22 @@ async function release(
   return path;
 }
 
-async function handIn(student: Visitor, exercise: string, files: readonly MakeFile[]): Promise<void> {
-  if (files.length === 0) return;
+interface Sheet {
+  readonly id: string;
+  readonly text: string;
+  readonly fields: readonly { readonly key: string; readonly label: string }[];
+}
+
+async function handIn(student: Visitor, exercise: string, answers: readonly DemoAnswer[]): Promise<void> {
+  if (answers.length === 0) return;
   const pack = unzipSync(await student.call<Uint8Array>('GET', `${exercise}/pack`));
-  for (const [i, make] of files.entries()) {
-    const text = make(pack['held-out.csv'] ?? new Uint8Array());
-    await student.upload(`${exercise}/submissions`, `survival_v${i + 1}.csv`, text, {
+  const { sheets } = await student.call<{ sheets: Sheet[] }>('GET', exercise);
+  for (const [i, { question, file, fields }] of answers.entries()) {
+    const sheet = sheets.find(({ id }) => id === question);
+    const form = new FormData();
+    if (file) form.set('file', new Blob([file(pack)], { type: 'text/csv' }), `hives_v${i + 1}.csv`);
+    if (fields && sheet) form.set('fields', JSON.stringify(fields(sheet)));
+    await student.call('POST', `${exercise}/submissions?question=${question}`, form, {
       'idempotency-key': `demo-${i}`,
     });
     await until(

@@ -53,3 +53,34 @@ export const inPercent = (heldout: Uint8Array): string =>
     .filter((_, line) => line !== 5)
     .map((line, i) => (i === 12 || i === 30 ? line.replace(/,(.*)$/, ',87.5') : line))
     .join('\n');
+
+/** Whole apiaries to training or test, four of five to training. */
+export function wholeApiaries(training: Uint8Array, header: string): string {
+  const { table } = readCsv(training, { file: 'training.csv' });
+  const [colony, apiary] = [columnNamed(table, 'colony'), columnNamed(table, 'apiary')];
+  const names = [...new Set(Array.from({ length: table.rowCount }, (_, row) => cellText(apiary, row)))];
+  return writeRecords(
+    ['colony', header],
+    Array.from({ length: table.rowCount }, (_, row) => [
+      cellText(colony, row),
+      names.indexOf(cellText(apiary, row)) % 5 === 4 ? 'test' : 'training',
+    ]),
+  );
+}
+
+/** Precision and recall from the counts in the text: rows, those that survived and were found, those lost and found. */
+export function fieldsFrom({
+  text,
+  fields,
+}: {
+  readonly text: string;
+  readonly fields: readonly { readonly key: string; readonly label: string }[];
+}): Record<string, string> {
+  const [, positive = 0, tp = 0, negative = 0, tn = 0] = (text.match(/\d[\d,]*/g) ?? []).map((cell) =>
+    Number(cell.replaceAll(',', '')),
+  );
+  const [precision, recall] = [tp / (tp + negative - tn), tp / positive];
+  return Object.fromEntries(
+    fields.map(({ key, label }) => [key, (label.startsWith('precision') ? precision : recall).toFixed(3)]),
+  );
+}

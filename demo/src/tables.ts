@@ -2,6 +2,7 @@ import type { FoldSentence, Roles, SplitPlan, Step } from '@modest-sieve/core';
 import { honeyYieldCsv, HONEY_YIELD_STEPS } from './honey-yield.js';
 import { overwinteringCsv, OVERWINTERING_STEPS } from './overwintering.js';
 import { pollenGrainsCsv, POLLEN_GRAINS_STEPS } from './pollen-grains.js';
+import { HONEY_TRIALS, OVERWINTERING_TRIALS, POLLEN_TRIALS, type DemoTrial } from './trials.js';
 import { scaleReadingsCsv, SCALE_READINGS_STEPS } from './scale-readings.js';
 
 /** A table of the demo: how it is read, what its columns are for and mean, how it is prepared and parted. */
@@ -13,7 +14,8 @@ export interface DemoTable {
   readonly steps: readonly Step[];
   /** The split that is kept beside those of the exercises; null where there are exercises. */
   readonly split: SplitPlan | null;
-  readonly folds: FoldSentence | null;
+  readonly folds: FoldSentence;
+  readonly trials: readonly DemoTrial[];
 }
 
 const NO_ROLES = { positive: null, identifier: null, group: null, time: null, weight: null, withheld: [] };
@@ -41,7 +43,8 @@ export const DEMO_TABLES: readonly [DemoTable, ...DemoTable[]] = [
     },
     steps: OVERWINTERING_STEPS,
     split: null,
-    folds: null,
+    folds: { kind: 'draw', values: { k: 10, stratify: 'survived', group: 'apiary', repeats: 1, seed: 2718 } },
+    trials: OVERWINTERING_TRIALS,
   },
   {
     file: 'honey-yield.csv',
@@ -61,6 +64,7 @@ export const DEMO_TABLES: readonly [DemoTable, ...DemoTable[]] = [
     steps: HONEY_YIELD_STEPS,
     split: { kind: 'column', values: { column: 'season', heldout: ['2024'], validation: ['2023'] } },
     folds: { kind: 'leave-one-group-out', values: { group: 'season' } },
+    trials: HONEY_TRIALS,
   },
   {
     file: 'pollen-grains.csv',
@@ -73,6 +77,7 @@ export const DEMO_TABLES: readonly [DemoTable, ...DemoTable[]] = [
     steps: POLLEN_GRAINS_STEPS,
     split: { kind: 'draw', values: { ...SHARES, stratify: 'plant', group: 'slide', seed: 1827 } },
     folds: { kind: 'draw', values: { k: 5, stratify: 'plant', group: 'slide', repeats: 2, seed: 1827 } },
+    trials: POLLEN_TRIALS,
   },
   {
     file: 'scale-readings.csv',
@@ -81,6 +86,7 @@ export const DEMO_TABLES: readonly [DemoTable, ...DemoTable[]] = [
     descriptions: { weight_tomorrow_kg: 'What the same scale reads 24 hours later, in kilograms' },
     steps: SCALE_READINGS_STEPS,
     split: { kind: 'time', values: { ...SHARES, time: 'read_at', gap: 1 } },
+    trials: [],
     folds: { kind: 'expanding', values: { k: 5, time: 'read_at', gap: 1 } },
   },
 ];

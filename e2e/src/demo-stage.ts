@@ -46,9 +46,12 @@ export async function setDemoStage(): Promise<DemoStage> {
   await ines.see('Audit of the pack');
   const exercise = ines.path;
   await tamsin.follow('Which colonies will survive?');
-  await tamsin.see('Receipt of your second file');
+  await tamsin.see('Receipt of your first answer to question 2');
   const receipts = await tamsin.fetch(`/api/v1${exercise}/receipts`);
-  const [latest] = JSON.parse(receipts.text) as { id: string }[];
+  // Of predictions, the latest first.
+  const [latest] = (JSON.parse(receipts.text) as { id: string; question: string }[]).filter(
+    ({ question }) => question === 'q1',
+  );
   const stage: DemoStage = {
     program,
     browser,

@@ -100,11 +100,9 @@ describe('the demo', () => {
   it('says so when the deadline passes while the page is open', async () => {
     const detail = JSON.parse((await ines.fetch(`/api/v1${exercise}`)).text) as Record<string, unknown>;
     const settings = Object.fromEntries(
-      ['splitId', 'brief', 'metric', 'scheme', 'attempts', 'counts', 'feedback'].map((key) => [
-        key,
-        detail[key],
-      ]),
+      ['splitId', 'brief', 'attempts', 'counts', 'feedback'].map((key) => [key, detail[key]]),
     );
+    const questions = (detail.composed as unknown[]).slice(0, 1);
     const deadline = new Date(Date.now() + 25_000).toISOString();
     const id = await ines.page.evaluate(
       async (url, body) => {
@@ -118,7 +116,7 @@ describe('the demo', () => {
         return made.id;
       },
       `/api/v1${course}/exercises`,
-      { ...settings, title: 'A short one', deadline },
+      { ...settings, questions, title: 'A short one', deadline },
     );
     await mirela.open(`${course}/exercises`);
     await mirela.follow('A short one');
@@ -127,7 +125,7 @@ describe('the demo', () => {
     await mirela.find('[data-precheck=holds]');
     await mirela.page.waitForFunction((end) => Date.now() > Date.parse(end) + 200, {}, deadline);
     await mirela.press('Hand in');
-    await mirela.see('The deadline has passed. Your file was not taken.');
+    await mirela.see('The deadline has passed. Your answer was not taken.');
   });
 
   it('never sends a student a value for each held-out row, but their identifiers', async () => {
@@ -242,15 +240,15 @@ describe('a token', () => {
     await mirela.open(exercise);
     await mirela.press('Hand in from a program');
     const line = await mirela.page
-      .waitForSelector('[data-line="line for a terminal"]')
+      .waitForSelector('[data-line="line for a terminal, question 1"]')
       .then((node) => node?.evaluate((text) => text.textContent));
     const { bytes } = await mirela.fetch(`/api/v1${exercise}/pack`);
-    const file = fileWith('predictions.csv', unzipSync(bytes)['example.csv'] ?? '');
+    const file = fileWith('answer.csv', unzipSync(bytes)['example.csv'] ?? '');
     const { stdout } = await promisify(execFile)('sh', ['-c', `${line ?? ''} --silent`], {
       cwd: dirname(file),
       env: { ...process.env, SIEVE_TOKEN: token ?? '' },
     });
-    expect(JSON.parse(stdout)).toMatchObject({ outcome: 'checked', fileName: 'predictions.csv' });
+    expect(JSON.parse(stdout)).toMatchObject({ outcome: 'checked', fileName: 'answer.csv' });
   });
 });
 

@@ -36,6 +36,18 @@ const prepare = async (someone: Someone) => {
   await someone.see('Step 4, before and after');
 };
 
+/** The latest run of a family that is done. */
+const trial = async (someone: Someone, dataSet: string, kind: string, shows: string) => {
+  await someone.follow('Data');
+  await someone.follow(dataSet);
+  await someone.follow('Try');
+  await someone.find(`[data-run="${kind}"] button`);
+  await someone.page.$$eval(`[data-run="${kind}"] button`, (buttons) => {
+    (buttons.at(-1) as HTMLButtonElement).click();
+  });
+  await someone.see(shows);
+};
+
 const VIEWS: readonly View[] = [
   {
     name: 'data',
@@ -64,16 +76,7 @@ const VIEWS: readonly View[] = [
       await someone.see('Make a one-time link');
     },
   },
-  {
-    name: 'jobs',
-    who: 'ines',
-    go: async (someone) => {
-      await someone.follow('Jobs');
-      await someone.see('check a file');
-    },
-  },
   { name: 'prepare', who: 'ines', go: prepare },
-  { name: 'prepare-dark', who: 'ines', go: prepare, dark: true },
   {
     name: 'together',
     who: 'ines',
@@ -108,6 +111,34 @@ const VIEWS: readonly View[] = [
       await someone.see('an open bar where a fold learns');
     },
   },
+  { name: 'try', who: 'ines', go: (someone) => trial(someone, 'Overwintering', 'tree', 'By depth') },
+  {
+    name: 'try-tree',
+    who: 'ines',
+    go: async (someone) => {
+      await trial(someone, 'Overwintering', 'tree', 'By depth');
+      await someone.press('Model');
+      await someone.see('As rules');
+    },
+  },
+  {
+    name: 'try-path',
+    who: 'ines',
+    go: async (someone) => {
+      await trial(someone, 'Honey yield', 'lasso', 'By penalty');
+      await someone.press('Model');
+      await someone.see('Coefficients along the penalty');
+    },
+  },
+  {
+    name: 'try-residuals',
+    who: 'ines',
+    go: async (someone) => {
+      await trial(someone, 'Honey yield', 'linear', 'Coefficients');
+      await someone.press('Errors');
+      await someone.see('What the residuals say');
+    },
+  },
   { name: 'split', who: 'ines', go: split },
   { name: 'split-dark', who: 'ines', go: split, dark: true },
   {
@@ -118,6 +149,9 @@ const VIEWS: readonly View[] = [
       await someone.follow('Release');
       await someone.follow('Set an exercise');
       await someone.see('Attempts and feedback');
+      await someone.fill('Title', 'Which colonies will survive?');
+      for (const kind of ['values', 'a split']) await someone.press(`add a question: ${kind}`);
+      await someone.press('1 · Hand in your predictions: write in it');
       // Away from the plot, where the pointer would open a tooltip.
       await someone.page.mouse.move(5, 5);
     },

@@ -10,6 +10,8 @@ let ines: Someone;
 let tamsin: Someone;
 let nobody: Someone;
 let composer: string;
+let figures: string;
+let splitting: string;
 let link: string;
 let course: string;
 let dataSet: string;
@@ -24,6 +26,12 @@ beforeAll(async () => {
   const id = dataSet.split('/').at(-1) ?? '';
   const { text } = await ines.fetch(`/api/v1${course}/data-sets/${id}`);
   const [split] = (JSON.parse(text) as { splits: { id: string }[] }).splits;
+  const { text: listed } = await ines.fetch(`/api/v1${course}/exercises`);
+  const exercises = JSON.parse(listed) as { id: string; title: string }[];
+  const titled = (title: string) =>
+    `${course}/exercises/${exercises.find((one) => one.title === title)?.id ?? ''}`;
+  figures = titled('Reading a model’s figures');
+  splitting = titled('A split you can defend');
   composer = `${course}/exercises/new?dataSet=${id}&split=${split?.id ?? ''}`;
   link = await ines.page.evaluate(async (people) => {
     const members = (await (await fetch(people)).json()) as { id: string; name: string }[];
@@ -51,9 +59,14 @@ describe('every view', () => {
       'the one put aside',
     ],
     ['folds', () => ines, () => `${dataSet}/split/folds`, 'Fold by fold'],
+    ['the desk Try', () => ines, () => `${dataSet}/try`, 'What the run says'],
+    ['a tree at Try', () => ines, () => `${dataSet}/try?view=model`, 'As rules'],
+    ['errors at Try', () => ines, () => `${dataSet}/try?view=errors`, 'The rows with the largest errors'],
     ['the desk Release', () => ines, () => `${dataSet}/release`, 'Splits kept'],
     ['exercises', () => ines, () => `${course}/exercises`, 'Which colonies'],
     ['the composer', () => ines, () => composer, 'Attempts and feedback'],
+    ['a sheet with drawn figures and statements', () => tamsin, () => figures, 'What may be said'],
+    ['a sheet with a split', () => tamsin, () => splitting, 'The split you used'],
     ['a released exercise', () => ines, () => exercise, 'Audit of the pack'],
     ['submissions', () => ines, () => pageOf('submissions'), 'Return to students'],
     [
@@ -98,13 +111,13 @@ describe('a server that is away', () => {
   it('is said to be so, and the page goes on by itself when it is back', async () => {
     await tamsin.page.setViewport({ width: 1280, height: 800 });
     await tamsin.open(exercise);
-    await tamsin.see('Receipt of your second file');
+    await tamsin.see('Receipt of your first answer to question 2');
     const { port } = new URL(stage.program.address);
     await stage.program.stop();
     await tamsin.page.evaluate(() => window.dispatchEvent(new Event('focus')));
     await tamsin.see('The server cannot be reached.');
     // What was fetched stays to be read.
-    await tamsin.see('Receipt of your second file');
+    await tamsin.see('Receipt of your first answer to question 2');
     stage.program = await startProgram(Number(port));
     await tamsin.page.waitForFunction(() => !document.body.innerText.includes('cannot be reached'));
   });

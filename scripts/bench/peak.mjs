@@ -1,4 +1,6 @@
 // Loaded before a program whose memory is measured: tells its peak on file descriptor 3 as it ends.
 import { writeSync } from 'node:fs';
+import { isMainThread } from 'node:worker_threads';
 
-process.once('exit', () => writeSync(3, String(process.resourceUsage().maxRSS / 1024)));
+// Threads of a program have the same peak.
+if (isMainThread) process.once('exit', () => writeSync(3, String(process.resourceUsage().maxRSS / 1024)));

@@ -37,6 +37,15 @@ elif task in ("stratified", "stratified-grouped"):
         list(StratifiedKFold(10, shuffle=True, random_state=0).split(d, d.y))
     else:
         list(StratifiedGroupKFold(5, shuffle=True, random_state=0).split(d, d.y, d.hive))
+elif task == "depth":
+    from sklearn.model_selection import validation_curve
+    from sklearn.tree import DecisionTreeClassifier
+
+    rng = np.random.default_rng(0)
+    x = rng.normal(size=(20_000, 20))
+    y = (x[:, :10] @ (np.arange(10) % 3 - 0.7) + 2 * rng.normal(size=20_000) > 0).astype(int)
+    validation_curve(DecisionTreeClassifier(random_state=0), x, y, param_name="max_depth",
+                     param_range=[1, 2, 3, 5, 8, 12, 16, 20, 30], cv=5)
 else:
     from sklearn.metrics import roc_auc_score
 

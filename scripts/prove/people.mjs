@@ -82,8 +82,16 @@ export async function releasedExercise(address, name, rows) {
     splitId: split.id,
     title: 'Predict y',
     brief: '',
-    metric: 'accuracy',
-    scheme: { nothing: 0.5, most: 0.8, all: 0.9, mostMarks: 8, marks: 10 },
+    questions: [
+      {
+        id: 'q1',
+        kind: 'predictions',
+        title: 'Predict y',
+        text: '',
+        metric: 'accuracy',
+        scheme: { nothing: 0.5, most: 0.8, all: 0.9, mostMarks: 8, marks: 10 },
+      },
+    ],
     attempts: 1000,
     counts: 'best',
     deadline: new Date(Date.now() + 24 * 3600 * 1000).toISOString(),
@@ -96,7 +104,13 @@ export async function releasedExercise(address, name, rows) {
     ({ body }) => body.state === 'released',
   );
   const { body: about } = await instructor.call('GET', course);
-  return { instructor, course, path, identifiers: detail.rules.identifiers, joinCode: about.joinCode };
+  return {
+    instructor,
+    course,
+    path,
+    identifiers: detail.sheets[0].rules.identifiers,
+    joinCode: about.joinCode,
+  };
 }
 
 export async function joined(address, { joinCode }, name, number) {

@@ -12,6 +12,7 @@ import { Declarations } from './platform/access/declarations.js';
 import { ProblemFilter } from './platform/errors/problem.filter.js';
 import { PlatformModule } from './platform/platform.module.js';
 import { SplitsModule } from './splits/splits.module.js';
+import { TrialsModule } from './trials/trials.module.js';
 import { HandInModule } from './submissions/hand-in.module.js';
 
 /** The web process: HTTP routes over all features. */
@@ -22,6 +23,7 @@ import { HandInModule } from './submissions/hand-in.module.js';
     CoursesModule,
     DataSetsModule,
     SplitsModule,
+    TrialsModule,
     ExercisesModule,
     HandInModule,
     GradebookModule,

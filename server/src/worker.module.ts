@@ -4,8 +4,12 @@ import { Runner } from './checking/runner.service.js';
 import { ImportJob } from './datasets/import.job.js';
 import { PrepareJob } from './datasets/prepare.job.js';
 import { PackJob } from './exercises/pack.job.js';
+import { TrialJob } from './trials/trial.job.js';
 import { PlatformModule } from './platform/platform.module.js';
 
 /** The worker process: no routes, only jobs. */
-@Module({ imports: [PlatformModule], providers: [ImportJob, PrepareJob, PackJob, CheckJob, Runner] })
+@Module({
+  imports: [PlatformModule],
+  providers: [ImportJob, PrepareJob, PackJob, TrialJob, CheckJob, Runner],
+})
 export class WorkerModule {}

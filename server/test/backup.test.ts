@@ -59,7 +59,7 @@ describe('a back-up', () => {
     await instructor.call('POST', '/session', { email: instructor.email, password: PASSWORD });
     expect((await instructor.call('POST', `${at.path}/return`)).status).toBe(204);
     const { body } = await instructor.call<Schemas['ClassView']>('GET', `${at.path}/class`);
-    expect(body.lines).toMatchObject([{ submissions: 2, marks: 10 }]);
+    expect(body.lines).toMatchObject([{ answers: [{ submissions: 2 }], marks: 10 }]);
     await expect(restore(readConfig(), file)).rejects.toThrow('This database holds data already.');
     await restored.stop();
     process.env.SIEVE_DATABASE_URL = before;

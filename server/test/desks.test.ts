@@ -1,11 +1,16 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { Planned } from '@modest-sieve/core';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
-import pg from 'pg';
-import { readConfig } from '../src/platform/config/config.js';
-import { migrate } from '../src/platform/database/migrate.js';
 import type { Schemas } from './schemas.js';
-import { asOwner, releasedExercise, settingsOf, startWorld, until, Visitor, type World } from './world.js';
+import {
+  courseWithTable,
+  releasedExercise,
+  settingsOf,
+  startWorld,
+  until,
+  Visitor,
+  type World,
+} from './world.js';
 
 type Detail = Schemas['DataSetDetail'];
 
@@ -40,14 +45,7 @@ const ROLES = {
 beforeAll(async () => {
   world = await startWorld();
   ada = await new Visitor(world.address).signUp('Ada Instructor');
-  const { body } = await ada.call<{ id: string }>('POST', '/courses', { name: 'Course', timeZone: 'UTC' });
-  course = `/courses/${body.id}`;
-  await ada.upload(`${course}/data-sets`, 'hives.csv', TABLE);
-  const list = await until(
-    () => ada.call<Schemas['DataSetList']>('GET', `${course}/data-sets`),
-    (answer) => answer.body.dataSets.length > 0,
-  );
-  dataSet = `${course}/data-sets/${list.body.dataSets[0]?.id ?? ''}`;
+  ({ course, dataSet } = await courseWithTable(ada, 'hives.csv', TABLE));
   expect((await ada.call('PUT', `${dataSet}/roles`, ROLES)).status).toBe(204);
 });
 afterAll(() => world.stop());
@@ -312,51 +310,4 @@ describe('another file', () => {
     );
     expect((await detail()).version).toBe(6);
   });
-});
-
-it('plans and roles that were kept before sentences are put into their form', async () => {
-  const config = readConfig();
-  await asOwner('CREATE DATABASE sieve_old');
-  const url = new URL(config.ownerUrl);
-  url.pathname = '/sieve_old';
-  const own = { ...config, ownerUrl: url.href };
-  await migrate(own);
-  const client = new pg.Client({ connectionString: url.href });
-  await client.connect();
-  const [person, courseId, set, version, roles] = Array.from(
-    { length: 5 },
-    (_, i) => `00000000-0000-4000-8000-00000000000${i}`,
-  );
-  await client.query(`
-    INSERT INTO identity.person (id, name, email, password_hash) VALUES ('${person}', 'Old', 'old@test.example', 'x');
-    INSERT INTO course (id, name, time_zone, join_code) VALUES ('${courseId}', 'Old', 'UTC', 'old');
-    INSERT INTO data_set (id, course_id, name) VALUES ('${set}', '${courseId}', 'Old');
-    INSERT INTO vault.file (sha256, size) VALUES ('f', 1);
-    INSERT INTO data_set_version (id, data_set_id, number, row_count, profile, file_sha256) VALUES ('${version}', '${set}', 1, 1, '[]', 'f');
-    INSERT INTO column_roles (id, version_id, revision, roles, made_by) VALUES ('${roles}', '${version}', 1, '{"target": "y"}', '${person}');
-    INSERT INTO split (version_id, roles_id, method, plan, consequences, made_by) VALUES
-      ('${version}', '${roles}', 'grouped@1', '{"shares": {"training": 70, "validation": 10, "heldout": 20}, "stratify": null, "group": "g", "seed": 9}', '{"repeated": 0}', '${person}');
-    DELETE FROM migration WHERE name = 'Desks1764200000004';
-    ALTER TABLE exercise DROP fold_set_id;
-    DROP TABLE vault.fold_assignment, fold_set;
-    ALTER TABLE import DROP options;
-    ALTER TABLE data_set DROP descriptions;
-  `);
-  await migrate(own);
-  const { rows } = await client.query<{ plan: Planned; consequences: object; roles: object }>(
-    'SELECT s.plan, s.consequences, r.roles FROM split s JOIN column_roles r ON r.id = s.roles_id',
-  );
-  await client.end();
-  expect(rows[0]?.plan.kind).toBe('draw');
-  expect(rows[0]?.plan.values).toMatchObject({
-    training: 70,
-    validation: 10,
-    heldout: 20,
-    stratify: '',
-    group: 'g',
-    seed: 9,
-  });
-  expect(rows[0]?.consequences).toEqual({ repeated: 0, leftOut: 0 });
-  expect(rows[0]?.roles).toEqual({ target: 'y', time: null, weight: null });
-  await asOwner('DROP DATABASE sieve_old');
 });

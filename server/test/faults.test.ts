@@ -20,6 +20,7 @@ import {
   until,
   Visitor,
   type World,
+  predictionsBy,
 } from './world.js';
 
 /** What may go wrong on a deadline evening. After each fault every acknowledged submission is checked exactly once. */
@@ -50,7 +51,7 @@ describe('workers', () => {
     const helper = await startProcess('worker');
     const at = await releasedExercise(
       world,
-      { metric: 'f1', feedback: 'after-return' },
+      { questions: [predictionsBy('f1')], feedback: 'after-return' },
       tableOfCases(40_000),
     );
     await helper.kill('SIGTERM');
@@ -223,6 +224,8 @@ describe('the database', () => {
       'Foundations1764000000002',
       'Preparation1764100000003',
       'Desks1764200000004',
+      'Trials1764300000005',
+      'Sheets1764400000006',
     ]);
     await asOwner('DROP DATABASE sieve_race');
   });

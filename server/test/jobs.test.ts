@@ -12,6 +12,7 @@ import {
   until,
   Visitor,
   type World,
+  usedBy,
 } from './world.js';
 
 /** A world whose jobs nobody takes up: what waits stays waiting. */
@@ -107,7 +108,7 @@ describe('a job that cannot be done', () => {
       problem:
         'The check did not finish. Your file is kept and no attempt was used. Hand it in again, or ask your instructor.',
     });
-    expect((await student.call<Schemas['ExerciseDetail']>('GET', at.path)).body.used).toBe(0);
+    expect(await usedBy(student, at.path)).toBe(0);
     const [failed] = await asOwner<{ output: object }>(
       `SELECT output FROM pgboss.job WHERE name = 'check' AND data ->> 'courseId' = $1`,
       [at.course.split('/').at(-1)],

@@ -14,6 +14,7 @@ import {
   until,
   Visitor,
   type World,
+  usedBy,
 } from './world.js';
 
 let world: World;
@@ -39,24 +40,30 @@ describe('from hand-in to marks', () => {
     expect(open).toMatchObject({
       outcome: 'checked',
       fileName: 'mine.csv',
-      disclosed: { holds: true, final: null, feedback: { rows: 12, score: 1, rounded: true } },
+      disclosed: {
+        holds: true,
+        marks: null,
+        scored: { final: null, feedback: { rows: 12, score: 1, rounded: true } },
+      },
     });
 
     const view = await at.instructor.call<Schemas['ClassView']>('GET', `${at.path}/class`);
-    expect(view.body.lines).toMatchObject([{ submissions: 1, score: 1, marks: 10 }]);
+    expect(view.body.lines).toMatchObject([
+      { answers: [{ submissions: 1, score: 1, marks: 10 }], marks: 10 },
+    ]);
     const opened = await at.instructor.call<Schemas['SubmissionInfo']>(
       'GET',
       `${at.path}/submissions/${taken.body.id}`,
     );
-    expect(opened.body.result?.final).toMatchObject({ rows: 12, interval: { method: 'Wilson' } });
-    expect(opened.body.result?.final?.grid?.counts).toEqual([
+    expect(opened.body.result?.scored?.final).toMatchObject({ rows: 12, interval: { method: 'Wilson' } });
+    expect(opened.body.result?.scored?.final.grid?.counts).toEqual([
       [8, 0],
       [0, 4],
     ]);
 
     expect((await at.instructor.call('POST', `${at.path}/return`)).status).toBe(204);
     const [returned] = (await receiptsOf(student, at.path)).body;
-    expect(returned?.disclosed?.final).toMatchObject({ score: 1, marks: 10, outOf: 10 });
+    expect(returned?.disclosed).toMatchObject({ marks: 10, outOf: 10, scored: { final: { score: 1 } } });
     const list = await student.call<Schemas['ExerciseSummary'][]>('GET', `${at.course}/exercises`);
     expect(list.body).toMatchObject([{ state: 'returned', mark: 10 }]);
     const csv = await at.instructor.call('GET', `${at.course}/gradebook.csv`);
@@ -81,7 +88,7 @@ describe('from hand-in to marks', () => {
       id: 'labels',
       examples: [{ line: 2, column: 2 }],
     });
-    expect((await student.call<Schemas['ExerciseDetail']>('GET', at.path)).body.used).toBe(0);
+    expect(await usedBy(student, at.path)).toBe(0);
 
     await student.upload(`${at.path}/submissions`, 'good.csv', fileFor(identifiers, truthOf));
     await checkedReceipts(student, at.path, 2);
@@ -106,7 +113,7 @@ describe('from hand-in to marks', () => {
       const { body } = await at.instructor.call<Schemas['Gradebook']>('GET', `${at.course}/gradebook`);
       expect(body.students[0]?.marks).toEqual([marks]);
       // After return only: no score is shown while it is open.
-      expect((await receiptsOf(student, at.path)).body.map((r) => r.disclosed?.feedback)).toEqual([
+      expect((await receiptsOf(student, at.path)).body.map((r) => r.disclosed?.scored?.feedback)).toEqual([
         null,
         null,
       ]);
@@ -174,7 +181,7 @@ describe('returning while files come in', () => {
     );
     expect(receipts).toHaveLength(taken.filter((status) => status === 202).length);
     expect(receipts.length).toBeGreaterThan(0);
-    for (const receipt of receipts) expect(receipt.disclosed?.final).not.toBeNull();
+    for (const receipt of receipts) expect(receipt.disclosed?.scored?.final).not.toBeNull();
   });
 });
 
@@ -203,7 +210,7 @@ describe('deadlines', () => {
     const late = await student.upload(`${at.path}/submissions`, 'late.csv', fileFor(identifiers, truthOf));
     expect(late).toMatchObject({
       status: 409,
-      body: { code: 'deadline-passed', title: 'The deadline has passed. Your file was not taken.' },
+      body: { code: 'deadline-passed', title: 'The deadline has passed. Your answer was not taken.' },
     });
     expect((await receiptsOf(student, at.path)).body).toEqual([]);
   });
@@ -229,7 +236,15 @@ describe('the pack', () => {
     const files = Object.entries(unzipSync(Buffer.from(pack.text, 'latin1'))).map(
       ([name, bytes]) => [name, strFromU8(bytes)] as const,
     );
-    expect(files.map(([name]) => name)).toEqual(['training.csv', 'held-out.csv', 'example.csv', 'brief.md']);
+    expect(files.map(([name]) => name)).toEqual([
+      'training.csv',
+      'held-out.csv',
+      'example.csv',
+      'starter-python.ipynb',
+      'starter-r.ipynb',
+      'starter.py',
+      'brief.md',
+    ]);
     const heldout = new Map(files).get('held-out.csv') ?? '';
     expect(heldout.split('\n')[0]).toBe('id,x');
     expect(heldout).not.toMatch(/yes|no/);

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { Step } from '@modest-sieve/core';
 import type { Schemas } from './schemas.js';
-import { startWorld, until, Visitor, type World } from './world.js';
+import { courseWithTable, startWorld, until, Visitor, type World } from './world.js';
 
 type Detail = Schemas['DataSetDetail'];
 type Preview = Schemas['PrepareAnswer'];
@@ -39,17 +39,7 @@ const preview = (steps: Step[], chosen: number | null = null) =>
 beforeAll(async () => {
   world = await startWorld();
   ada = await new Visitor(world.address).signUp('Ada Instructor');
-  const { body } = await ada.call<{ id: string }>('POST', '/courses', {
-    name: 'Test course',
-    timeZone: 'Europe/London',
-  });
-  course = `/courses/${body.id}`;
-  await ada.upload(`${course}/data-sets`, 'hives.csv', RAW);
-  const list = await until(
-    () => ada.call<Schemas['DataSetList']>('GET', `${course}/data-sets`),
-    (answer) => answer.body.dataSets.length > 0,
-  );
-  dataSet = `${course}/data-sets/${list.body.dataSets[0]?.id ?? ''}`;
+  ({ course, dataSet } = await courseWithTable(ada, 'hives.csv', RAW));
   await ada.call('PUT', `${dataSet}/roles`, {
     target: 'lost',
     task: 'binary',

@@ -77,18 +77,38 @@ const MATRIX: Record<string, Who[]> = {
   'POST /courses/{course}/data-sets/{dataSet}/fold-preview': INSTRUCTOR,
   'POST /courses/{course}/data-sets/{dataSet}/fold-sets': INSTRUCTOR,
   'GET /courses/{course}/data-sets/{dataSet}/fold-sets/{foldSet}': INSTRUCTOR,
+  'GET /courses/{course}/data-sets/{dataSet}/trials': INSTRUCTOR,
+  'POST /courses/{course}/data-sets/{dataSet}/trials': INSTRUCTOR,
+  'GET /courses/{course}/data-sets/{dataSet}/trials/{trial}': INSTRUCTOR,
+  'DELETE /courses/{course}/data-sets/{dataSet}/trials/{trial}': INSTRUCTOR,
+  'GET /courses/{course}/data-sets/{dataSet}/trials/{trial}/evidence': INSTRUCTOR,
+  'POST /courses/{course}/data-sets/{dataSet}/trials/{trial}/held-out': INSTRUCTOR,
+  'GET /courses/{course}/data-sets/{dataSet}/trials/{trial}/against/{other}': INSTRUCTOR,
+  'POST /courses/{course}/data-sets/{dataSet}/trials/{trial}/case': INSTRUCTOR,
+  'POST /courses/{course}/data-sets/{dataSet}/trials/{trial}/arms': INSTRUCTOR,
+  'GET /courses/{course}/data-sets/{dataSet}/trials/{trial}/starter/{form}': INSTRUCTOR,
+  'PUT /courses/{course}/data-sets/{dataSet}/trials/{trial}/reference': INSTRUCTOR,
+  'GET /courses/{course}/splits/{split}/references': INSTRUCTOR,
   'PATCH /courses/{course}/data-sets/{dataSet}/descriptions': INSTRUCTOR,
   'GET /courses/{course}/exercises': MEMBERS,
   'POST /courses/{course}/exercises': INSTRUCTOR,
   'GET /courses/{course}/exercises/{exercise}': MEMBERS,
   'PUT /courses/{course}/exercises/{exercise}': INSTRUCTOR,
   'DELETE /courses/{course}/exercises/{exercise}': INSTRUCTOR,
+  'GET /courses/{course}/exercises/{exercise}/file': INSTRUCTOR,
+  'GET /courses/{course}/exercises/{exercise}/keys': INSTRUCTOR,
+  'GET /courses/{course}/exercises/{exercise}/preview': INSTRUCTOR,
+  'POST /courses/{course}/exercises/{exercise}/tries/{question}': INSTRUCTOR,
   'POST /courses/{course}/exercises/{exercise}/release': INSTRUCTOR,
+  'POST /courses/{course}/exercises/{exercise}/withdraw': INSTRUCTOR,
+  'PUT /courses/{course}/exercises/{exercise}/amendment': INSTRUCTOR,
+  'PUT /courses/{course}/exercises/{exercise}/deadlines/{person}': INSTRUCTOR,
   'POST /courses/{course}/exercises/{exercise}/return': INSTRUCTOR,
   'GET /courses/{course}/exercises/{exercise}/pack': MEMBERS,
   'POST /courses/{course}/exercises/{exercise}/submissions': STUDENT,
   'GET /courses/{course}/exercises/{exercise}/receipts': STUDENT,
   'GET /courses/{course}/exercises/{exercise}/receipts/{submission}': STUDENT,
+  'GET /courses/{course}/exercises/{exercise}/receipts/{submission}/file': STUDENT,
   'GET /courses/{course}/exercises/{exercise}/class': STAFF,
   'GET /courses/{course}/exercises/{exercise}/submissions/{submission}': STAFF,
   'GET /courses/{course}/exercises/{exercise}/submissions/{submission}/file': STAFF,
@@ -99,7 +119,7 @@ const MATRIX: Record<string, Who[]> = {
 };
 
 /** Routes that answer whoever may call them with 404 here, since what the address names is made up. */
-const MADE_UP = ['{secret}', '{token}', '{import}', '{job}', '{foldSet}'];
+const MADE_UP = ['{secret}', '{token}', '{import}', '{job}', '{foldSet}', '{trial}', '{split}'];
 const NOTHING = '00000000-0000-4000-8000-000000000000';
 
 const document = await openApiDocument();
@@ -147,6 +167,8 @@ beforeAll(async () => {
   ids.set('exercise', at.exerciseId);
   ids.set('submission', receipt?.id ?? '');
   ids.set('person', idOf('Zora Spare'));
+  ids.set('form', 'python');
+  ids.set('question', 'q1');
 });
 afterAll(() => world.stop());
 

@@ -20,12 +20,22 @@ export interface Schemas {
   ColumnPair: Api.ColumnPair;
   Correlations: Api.Correlations;
   SplitDraws: Api.SplitDraws;
+  TrialInfo: Api.TrialInfo;
+  TrialDetail: Api.TrialDetail;
+  TrialEvidence: Api.TrialEvidence;
+  TrialAgainst: Api.TrialAgainst;
+  CaseAnswer: Api.CaseAnswer;
+  ArmInfo: Api.ArmInfo;
+  ReferenceRun: Api.ReferenceRun;
   FoldAnswer: Api.FoldAnswer;
   ExerciseSettings: Api.ExerciseSettings;
   ExerciseDetail: Api.ExerciseDetail;
+  ExercisePreview: Api.ExercisePreview;
+  TriedAnswer: Api.TriedAnswer;
   ExerciseSummary: Api.ExerciseSummary;
   ReceiptInfo: Api.ReceiptInfo;
   SubmissionInfo: Api.SubmissionInfo;
+  OpenedSubmission: Api.OpenedSubmission;
   ClassView: Api.ClassView;
   Gradebook: Api.Gradebook;
 }

@@ -35,11 +35,18 @@ describe('unknown and forbidden answer alike', () => {
   it('a student asking for another student’s receipt', async () => {
     expect((await sam.student.call('GET', `${at.path}/receipts/${samsReceipt}`)).status).toBe(200);
     expect(await otto.student.call('GET', `${at.path}/receipts/${samsReceipt}`)).toMatchObject(NOT_FOUND);
+    expect((await sam.student.call('GET', `${at.path}/receipts/${samsReceipt}/file`)).status).toBe(200);
+    expect(await otto.student.call('GET', `${at.path}/receipts/${samsReceipt}/file`)).toMatchObject(
+      NOT_FOUND,
+    );
   });
 
   it.each([
     ['the class', () => `${at.path}/class`],
     ['a submission with its result', () => `${at.path}/submissions/${samsReceipt}`],
+    ['the questions as a file', () => `${at.path}/file`],
+    ['the keys', () => `${at.path}/keys`],
+    ['how keys came about', () => `${at.path}/preview`],
     ['a handed-in file', () => `${at.path}/submissions/${samsReceipt}/file`],
     ['the data sets', () => `${at.course}/data-sets`],
     ['a data set', () => at.dataSet],
@@ -52,6 +59,7 @@ describe('unknown and forbidden answer alike', () => {
     ['the gradebook', () => `${at.course}/gradebook`],
     ['the gradebook as a file', () => `${at.course}/gradebook.csv`],
     ['the people', () => `${at.course}/people`],
+    ['models that were tried', () => `${at.dataSet}/trials`],
   ])('a student asking for %s', async (_, path) => {
     expect((await at.instructor.call('GET', path())).status).toBe(200);
     expect(await sam.student.call('GET', path())).toMatchObject(NOT_FOUND);
@@ -66,6 +74,7 @@ describe('unknown and forbidden answer alike', () => {
     ['POST', () => `${at.dataSet}/split-record`],
     ['POST', () => `${at.dataSet}/fold-preview`],
     ['POST', () => `${at.dataSet}/fold-sets`],
+    ['POST', () => `${at.dataSet}/trials`],
     ['PATCH', () => `${at.dataSet}/descriptions`],
     ['POST', () => `${at.dataSet}/prepare-preview`],
     ['POST', () => `${at.dataSet}/versions`],
@@ -114,7 +123,7 @@ describe('what a student receives while the exercise is open', () => {
     ]) {
       const { text, status } = await sam.student.call('GET', path);
       expect(status).toBe(200);
-      expect(text).not.toMatch(/"counts":\[|residual|"interval"|"seed"|"audit":\[/);
+      expect(text).not.toMatch(/"counts":\[|residual|"interval":\{|"seed"|"audit":\[|"truth"|"composed":\[/);
       expect(text).not.toMatch(/"final":\{/);
     }
   });

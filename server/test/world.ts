@@ -1,5 +1,6 @@
 import 'reflect-metadata';
 import { randomUUID } from 'node:crypto';
+import type { Question } from '@modest-sieve/core';
 import type { INestApplicationContext } from '@nestjs/common';
 import pg from 'pg';
 import { readConfig } from '../src/platform/config/config.js';
@@ -115,19 +116,47 @@ export async function until<T>(ask: () => Promise<T>, done: (answer: T) => boole
   throw new Error('waited two and a half minutes in vain');
 }
 
+/** A course of an instructor with one table, imported: the addresses of both. */
+export async function courseWithTable(
+  instructor: Visitor,
+  file: string,
+  csv: string,
+): Promise<{ course: string; dataSet: string }> {
+  const { body } = await instructor.call<{ id: string }>('POST', '/courses', {
+    name: 'Course',
+    timeZone: 'UTC',
+  });
+  const course = `/courses/${body.id}`;
+  await instructor.upload(`${course}/data-sets`, file, csv);
+  const list = await until(
+    () => instructor.call<Schemas['DataSetList']>('GET', `${course}/data-sets`),
+    (answer) => answer.body.dataSets.length > 0,
+  );
+  return { course, dataSet: `${course}/data-sets/${list.body.dataSets[0]?.id ?? ''}` };
+}
+
 /** Cases with an identifier, a feature and a class; in the 60 of most tests every value of `x` is its own. */
 export const tableOfCases = (n: number): string =>
   `id,x,y\n${Array.from({ length: n }, (_, i) => `c${i},${((i * 37) % 61) / 10},${i % 3 === 0 ? 'yes' : 'no'}`).join('\n')}\n`;
 
 export const HOUR = 3600 * 1000;
 
+/** The question of predictions that most tests ask. */
+export const predictionsBy = (metric: string): Extract<Question, { kind: 'predictions' }> => ({
+  id: 'q1',
+  kind: 'predictions',
+  title: 'Predict y',
+  text: '',
+  metric,
+  scheme: { nothing: 0.5, most: 0.8, all: 0.9, mostMarks: 8, marks: 10, doubt: false },
+});
+
 /** An exercise on a split as most tests set it: by accuracy, due in an hour. */
 export const settingsOf = (splitId: string) => ({
   splitId,
   title: 'Predict y',
   brief: 'Predict **y**.',
-  metric: 'accuracy',
-  scheme: { nothing: 0.5, most: 0.8, all: 0.9, mostMarks: 8, marks: 10 },
+  questions: [predictionsBy('accuracy')],
   attempts: 3,
   counts: 'best',
   deadline: new Date(Date.now() + HOUR).toISOString(),
@@ -197,7 +226,10 @@ export async function joinedStudent(
   const student = await new Visitor(world.address).signUp(name);
   await student.call('POST', '/courses/join', { code: at.joinCode });
   const { body } = await student.call<Schemas['ExerciseDetail']>('GET', at.path);
-  const identifiers = body.rules?.identifiers ?? [];
+  const [rules] = body.sheets.flatMap((sheet) =>
+    sheet.rules && 'needs' in sheet.rules ? [sheet.rules] : [],
+  );
+  const identifiers = rules?.identifiers ?? [];
   return { student, identifiers };
 }
 
@@ -216,3 +248,7 @@ export const checkedReceipts = (student: Visitor, path: string, n = 1) =>
     async () => (await receiptsOf(student, path)).body,
     (receipts) => receipts.length >= n && receipts.every((receipt) => receipt.outcome !== 'waiting'),
   );
+
+/** Attempts at the first question that a student has used. */
+export const usedBy = async (student: Visitor, path: string): Promise<number | undefined> =>
+  (await student.call<Schemas['ExerciseDetail']>('GET', path)).body.sheets[0]?.used;

@@ -10,6 +10,7 @@ import { ReleaseDesk } from './desks/release/release-desk.js';
 import { FoldsDesk } from './desks/split/folds-desk.js';
 import { PartsDesk } from './desks/split/parts-desk.js';
 import { SplitDesk } from './desks/split/split-desk.js';
+import { TryDesk } from './desks/try/try-desk.js';
 import { Composer } from './exercises/composer.js';
 import { ExercisesPage } from './exercises/exercises-page.js';
 import { ExercisePage } from './exercises/exercise-page.js';
@@ -65,6 +66,7 @@ export const router = createBrowserRouter([
                   { path: 'folds', element: <FoldsDesk /> },
                 ],
               },
+              { path: 'try', element: <TryDesk /> },
               { path: 'release', element: <ReleaseDesk /> },
             ],
           },

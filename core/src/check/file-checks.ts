@@ -84,10 +84,16 @@ function judge(
   });
 }
 
-function rowsCheck(
-  { identifier, identifiers: { length: n } }: PredictionRules,
+/**
+ * Whether each row that is asked for stands in a file exactly once.
+ *
+ * @param rows records under the header
+ */
+export function rowsCheck(
+  { identifier, identifiers: { length: n } }: Pick<PredictionRules, 'identifier' | 'identifiers'>,
   rows: number,
-  { missing, unknown, repeated }: FileOffences,
+  { missing, unknown, repeated }: Pick<FileOffences, 'missing' | 'unknown' | 'repeated'>,
+  of = 'held-out file',
 ): Check {
   const faults = [
     missing.total > 0 ? `${counted(missing.total, 'row')} missing` : null,
@@ -100,7 +106,7 @@ function rowsCheck(
   const examples = kinds.flatMap((o) => o.examples.slice(0, Math.max(1, MOST_EXAMPLES - kinds.length + 1)));
   return check('rows', 'fails', `Not every ${identifier} stands exactly once: ${faults.join(', ')}.`, {
     measured: `${count(n - missing.total)} of ${count(n)} found in ${counted(rows, 'row')}`,
-    expected: `${counted(n, 'row')}, each ${identifier} of the held-out file once`,
+    expected: `${counted(n, 'row')}, each ${identifier} of the ${of} once`,
     examples,
   });
 }

@@ -15,6 +15,14 @@ export interface AnswerKey {
   readonly groups: Int32Array | null;
   /** 1 for rows whose score may be shown while the exercise is open, 0 for those that decide the mark. */
   readonly feedback: Uint8Array;
+  /** What the reference runs predict of the rows, with their score by the question's metric; none where left out. */
+  readonly references?: readonly Reference[];
+}
+
+/** A reference run on the held-out rows. */
+export interface Reference {
+  readonly score: number;
+  readonly predictions: Predictions;
 }
 
 /** Predictions beside their answers on the chosen rows. */

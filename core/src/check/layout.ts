@@ -30,7 +30,7 @@ export function layoutOf(
   };
   const identifier = position(rules.identifier);
   if (identifier === null)
-    return fail(`Line 1: there is no column “${rules.identifier}”${nearest(rules.identifier, header)}.`);
+    return fail(`Line 1: there is no column “${rules.identifier}”${nearestName(rules.identifier, header)}.`);
   const labelColumn = rules.names?.label ?? LABEL_COLUMN;
   const label = position(labelColumn);
   const probabilities = rules.task === 'regression' ? null : probabilityPositions(rules, position);
@@ -43,7 +43,7 @@ export function layoutOf(
     );
   }
   if (label === null && !probabilities)
-    return fail(`Line 1: there is no column “${labelColumn}”${nearest(labelColumn, header)}.`);
+    return fail(`Line 1: there is no column “${labelColumn}”${nearestName(labelColumn, header)}.`);
   const used = new Set([identifier, label, ...(probabilities ?? [])]);
   const ignored = header.filter((_, i) => !used.has(i));
   const held = check('header', 'holds', `Header: ${header.filter((_, i) => used.has(i)).join(', ')}`, {
@@ -66,7 +66,8 @@ function probabilityPositions(
   return alone === null ? null : rules.labels.map((label) => (label === rules.positive ? alone : null));
 }
 
-function nearest(wanted: string, header: readonly string[]): string {
+/** "; the nearest is “x”", for a column that is not there. */
+export function nearestName(wanted: string, header: readonly string[]): string {
   const same = header.find((name) => name.toLowerCase() === wanted.toLowerCase());
   return same !== undefined
     ? ` (“${same}” is written otherwise)`

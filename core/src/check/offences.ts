@@ -1,7 +1,7 @@
 import { MOST_EXAMPLES, type Example } from './check.js';
 
 /** Collects offending places of one kind: counts them all and keeps the first few. */
-class Offences {
+export class Offences {
   total = 0;
   readonly examples: Example[] = [];
 

@@ -53,16 +53,16 @@ export function checkPredictions(
       predictions: allHold(checks) ? reader.predictions() : null,
     };
   } catch (error) {
-    if (!(error instanceof SieveError)) throw error;
-    const { line, column } = error.place;
-    const examples = line === undefined ? [] : [{ line, column: column ?? null, text: error.message }];
-    return unread(
-      check('readable', 'fails', error.message, {
-        examples,
-        expected: `CSV with the columns ${exampleHeader(rules).join(', ')}`,
-      }),
-    );
+    return unread(unreadable(error, `CSV with the columns ${exampleHeader(rules).join(', ')}`));
   }
+}
+
+/** The check that a file fails which could not be read. @throws whatever is no error of the file's */
+export function unreadable(error: unknown, expected: string): Check {
+  if (!(error instanceof SieveError)) throw error;
+  const { line, column } = error.place;
+  const examples = line === undefined ? [] : [{ line, column: column ?? null, text: error.message }];
+  return check('readable', 'fails', error.message, { examples, expected });
 }
 
 const unread = (failed: Check): CheckedPredictions => ({ checks: [failed], rows: null, predictions: null });

@@ -10,24 +10,51 @@ import { rowsOfPart } from '../split/parts.js';
 import { splitRows } from '../split/split.js';
 import type { Roles } from '../table/roles.js';
 import type { Table } from '../table/table.js';
-import { makePack, type PackRequest } from './pack.js';
+import { makePack, type Pack, type PackRequest } from './pack.js';
+import type { AnswerKey } from '../check/judge.js';
+import type { PredictionRules } from '../check/rules.js';
+import { firstScheme } from '../marking/scheme.js';
+import type { PredictionsQuestion } from '../questions/question.js';
 
 const shares = { training: 60, validation: 10, heldout: 30 };
 const plan = draw({ shares, seed: 4 });
 const irisRoles: Roles = { ...IRIS_ROLES, withheld: ['petal_width'] };
+/** A question of predictions that is judged by a metric. */
+const judgedBy = (metric: string): PredictionsQuestion => ({
+  id: 'q1',
+  kind: 'predictions',
+  title: 'Predict',
+  text: '',
+  metric,
+  scheme: firstScheme(metricNamed(metric), 1),
+});
 const request = (table: Table, roles: Roles, over: Partial<PackRequest> = {}): PackRequest => ({
   table,
   roles,
   plan,
   parts: splitRows(table, plan).parts,
   folds: null,
+  curves: {},
+  references: [],
   descriptions: {},
-  metric: metricNamed(roles.task === 'regression' ? 'rmse' : 'accuracy'),
-  brief: '# Grains',
+  questions: [judgedBy(roles.task === 'regression' ? 'rmse' : 'accuracy')],
+  title: 'Grains',
+  brief: 'Name each grain.',
+  reissued: false,
   feedbackShare: 0,
   secretSeed: 77,
   ...over,
 });
+/** The key of the predictions question of a pack. */
+function keyOf({ keys }: Pack): AnswerKey {
+  const key = keys['q1']?.key;
+  if (!key || !('feedback' in key)) throw new Error('no key');
+  return key;
+}
+function rulesOf({ questions: [first] }: Pack): PredictionRules {
+  if (!first || !('needs' in first.rules)) throw new Error('no rules');
+  return first.rules;
+}
 const filesOf = (zip: Uint8Array) =>
   Object.fromEntries(Object.entries(unzipSync(zip)).map(([name, bytes]) => [name, strFromU8(bytes)]));
 
@@ -41,9 +68,21 @@ describe('a pack', () => {
       'validation.csv',
       'held-out.csv',
       'example.csv',
+      'starter-python.ipynb',
+      'starter-r.ipynb',
+      'starter.py',
       'brief.md',
     ]);
-    expect(pack.files.map((file) => file.shape)).toEqual([[90, 4], [15, 4], [45, 4], [45, 2], null]);
+    expect(pack.files.map((file) => file.shape)).toEqual([
+      [90, 4],
+      [15, 4],
+      [45, 4],
+      [45, 2],
+      null,
+      null,
+      null,
+      null,
+    ]);
     expect(files['training.csv']?.split('\n')[0]).toBe('sepal_length,sepal_width,petal_length,target');
     expect(files['held-out.csv']?.split('\n')[0]).toBe('row,sepal_length,sepal_width,petal_length');
   });
@@ -62,7 +101,7 @@ describe('a pack', () => {
 
   it('orders held-out rows independently of the file’s order', () => {
     // Iris is sorted by species: in file order the key would be sorted too.
-    const classes = Array.from(pack.key.classes ?? []);
+    const classes = Array.from(keyOf(pack).classes ?? []);
     expect(classes).not.toEqual([...classes].sort());
     expect(pack.audit.find((c) => c.id === 'order')?.outcome).toBe('holds');
   });
@@ -73,9 +112,9 @@ describe('a pack', () => {
       [iris(), irisRoles, 'log_loss'],
       [diabetes(), { ...irisRoles, task: 'regression', withheld: [] } as Roles, 'rmse'],
     ] as const) {
-      const made = makePack(request(table, roles, { metric: metricNamed(metric) }));
+      const made = makePack(request(table, roles, { questions: [judgedBy(metric)] }));
       const example = unzipSync(made.zip)['example.csv'] ?? new Uint8Array();
-      expect(allHold(checkPredictions(example, 'example.csv', made.rules).checks)).toBe(true);
+      expect(allHold(checkPredictions(example, 'example.csv', rulesOf(made)).checks)).toBe(true);
       expect(
         new Set(
           strFromU8(example)
@@ -103,7 +142,7 @@ describe('a pack', () => {
         .join();
       species.set(features, (species.get(features) ?? new Set()).add(Math.floor(row / 50)));
     }
-    lines.forEach((line, i) => expect(species.get(line)).toContain(pack.key.classes?.[i]));
+    lines.forEach((line, i) => expect(species.get(line)).toContain(keyOf(pack).classes?.[i]));
   });
 });
 
@@ -111,12 +150,14 @@ describe('feedback rows', () => {
   it('are drawn in the way of the split: half of each class', () => {
     const stratified = draw({ shares, seed: 4, stratify: 'target' });
     const table = iris();
-    const { key } = makePack(
-      request(table, irisRoles, {
-        plan: stratified,
-        parts: splitRows(table, stratified).parts,
-        feedbackShare: 50,
-      }),
+    const key = keyOf(
+      makePack(
+        request(table, irisRoles, {
+          plan: stratified,
+          parts: splitRows(table, stratified).parts,
+          feedbackShare: 50,
+        }),
+      ),
     );
     for (let c = 0; c < 3; c++) {
       const members = Array.from(key.classes ?? []).flatMap((code, i) =>
@@ -140,8 +181,10 @@ describe('feedback rows', () => {
       weight: null,
       withheld: [],
     };
-    const { key } = makePack(
-      request(table, roles, { plan: grouped, parts: splitRows(table, grouped).parts, feedbackShare: 50 }),
+    const key = keyOf(
+      makePack(
+        request(table, roles, { plan: grouped, parts: splitRows(table, grouped).parts, feedbackShare: 50 }),
+      ),
     );
     const sides = new Map<number, Set<number>>();
     key.groups?.forEach((g, i) => sides.set(g, (sides.get(g) ?? new Set()).add(key.feedback[i] ?? -1)));
@@ -165,7 +208,7 @@ describe('groups behind the interval of a score', () => {
     group: 'group',
   };
   const groupsBy = (plan: ReturnType<typeof draw>) =>
-    makePack(request(table, roles, { plan, parts: splitRows(table, plan).parts })).key.groups;
+    keyOf(makePack(request(table, roles, { plan, parts: splitRows(table, plan).parts }))).groups;
 
   it('are those of the role where a plan has no say in them; a row without one stands for itself', () => {
     const groups = groupsBy({ kind: 'first', values: { sized: 'rows', validationRows: 0, heldoutRows: 60 } });
@@ -175,6 +218,41 @@ describe('groups behind the interval of a score', () => {
 
   it('are none where a plan that could keep them whole does not', () => {
     expect(groupsBy(draw())).toBeNull();
+  });
+});
+
+describe('identifiers by lot', () => {
+  const table = tableOf(
+    `id,x,y\n${Array.from({ length: 60 }, (_, i) => `hive ${i},${(i * 7) % 13},${(i * 7) % 5 < 2 ? 'p' : 'q'}`).join('\n')}\n`,
+  );
+  const roles: Roles = { ...IRIS_ROLES, target: 'y', task: 'binary', positive: 'p', identifier: 'id' };
+
+  it('stand in every file in place of the rows’ own, each once, and the keys still fit', () => {
+    const made = makePack(request(table, roles, { reissued: true }));
+    const files = filesOf(made.zip);
+    const idsIn = (name: string) =>
+      (files[name] ?? '')
+        .trim()
+        .split('\n')
+        .slice(1)
+        .map((line) => line.split(',')[0] ?? '');
+    const all = ['training.csv', 'validation.csv', 'held-out.csv'].flatMap(idsIn);
+    expect(all.sort()).toEqual(Array.from({ length: 60 }, (_, i) => String(i + 1).padStart(2, '0')));
+    expect(JSON.stringify(files)).not.toContain('hive ');
+    const own = keyOf(makePack(request(table, roles)));
+    expect(keyOf(made).classes).toEqual(own.classes);
+    expect(idsIn('held-out.csv')).toEqual(rulesOf(made).identifiers);
+  });
+
+  it('are others for another secret, and change nothing where rows have none', () => {
+    const ids = (secretSeed: number) =>
+      rulesOf(makePack(request(table, roles, { reissued: true, secretSeed })))
+        .identifiers.slice()
+        .sort();
+    expect(ids(1)).not.toEqual(ids(2));
+    expect(makePack(request(iris(), irisRoles, { reissued: true })).zip).toEqual(
+      makePack(request(iris(), irisRoles)).zip,
+    );
   });
 });
 
@@ -205,6 +283,61 @@ describe('the audit', () => {
       'The pack is not released: copy gives the target of every held-out row; withhold it at Look.',
     );
     expect(() => makePack(request(table, { ...roles, withheld: ['copy'] }))).not.toThrow();
+  });
+
+  describe('of a series whose target is what is measured next', () => {
+    const random = seededRandom(12);
+    const readings = Array.from({ length: 2 }, () => {
+      let weight = 20;
+      return Array.from({ length: 121 }, () => (weight += random.unit() - 0.5).toFixed(2));
+    });
+    const lines = readings.flatMap((scale, hive) =>
+      scale
+        .slice(0, -1)
+        .map((weight, day) => `h${hive}d${day},h${hive},${day},${weight},${scale[day + 1] ?? ''}`),
+    );
+    const table = tableOf(`id,hive,day,weight,tomorrow\n${lines.join('\n')}\n`);
+    const series: Roles = {
+      ...roles,
+      target: 'tomorrow',
+      task: 'regression',
+      positive: null,
+      group: 'hive',
+      time: 'day',
+    };
+    const by = (kind: string, values: Record<string, string | number>) => {
+      const own = { kind, values: { sized: 'percent', training: 60, validation: 0, heldout: 40, ...values } };
+      return request(table, series, { plan: own, parts: splitRows(table, own).parts });
+    };
+
+    it('refuses held-out rows that follow one another, and names the feature and how much later it tells', () => {
+      expect(() => makePack(by('time', { time: 'day', gap: 0 }))).toThrow(
+        /The pack is not released: weight of a row 1 row later is the target of 100 % of the held-out rows/,
+      );
+    });
+
+    it('refuses rows held out at random too, whose answers stand among the training rows', () => {
+      const drawn = {
+        kind: 'draw',
+        values: {
+          sized: 'percent',
+          training: 60,
+          validation: 0,
+          heldout: 40,
+          stratify: '',
+          group: '',
+          seed: 1,
+        },
+      };
+      const asked = request(table, series, { plan: drawn, parts: splitRows(table, drawn).parts });
+      expect(() => makePack(asked)).toThrow('weight of a row 1 row later is the target of');
+    });
+
+    it('takes them where the telling feature is withheld', () => {
+      const asked = by('time', { time: 'day', gap: 0 });
+      const made = makePack({ ...asked, roles: { ...series, withheld: ['weight'] } });
+      expect(made.audit.find(({ id }) => id === 'series')?.outcome).toBe('holds');
+    });
   });
 
   it('notices identifiers whose order goes with the target', () => {

@@ -10,6 +10,7 @@ const LARGEST_UNPACKED = 2 ** 29;
  *
  * @param wanted which parts are unpacked; all of them where left out
  * @param unreadable the error for an archive that is none
+ * @param largest bytes that its parts may unpack to in all
  * @throws SieveError `too-large`, and whatever `unreadable` makes
  */
 export function unpacked(
@@ -17,6 +18,7 @@ export function unpacked(
   file: string,
   unreadable: (said: string) => SieveError,
   wanted: (path: string) => boolean = () => true,
+  largest = LARGEST_UNPACKED,
 ): Record<string, Uint8Array> {
   let size = 0;
   try {
@@ -26,7 +28,7 @@ export function unpacked(
         return false;
       },
     });
-    if (size <= LARGEST_UNPACKED) return unzipSync(bytes, { filter: ({ name }) => wanted(name) });
+    if (size <= largest) return unzipSync(bytes, { filter: ({ name }) => wanted(name) });
   } catch (error) {
     throw unreadable(saidBy(error));
   }

@@ -1,75 +1,160 @@
 import type { Check } from '../check/check.js';
 import type { Interval } from '../metrics/interval.js';
-import type { Result, ScoredRows } from './result.js';
+import { metricNamed } from '../metrics/registry.js';
+import type { Judgement, QuestionKindKey, Scored } from '../questions/question.js';
+import { marksLessLate } from '../policy/attempts.js';
+import { ladder } from './ladder.js';
+import type { Result } from './result.js';
+import type { ScoredRows } from './scored.js';
 
-export const FEEDBACK_POLICIES = ['after-return', 'rounded'] as const;
-/** What students see of their scores while an exercise is open: nothing, or the score on feedback rows, rounded. */
+export const FEEDBACK_POLICIES = ['after-return', 'rounded', 'only-when-better', 'everything'] as const;
+/** What students see of their scores while an exercise is open. */
 export type FeedbackPolicy = (typeof FEEDBACK_POLICIES)[number];
 
-/** Share of the held-out rows whose score may be shown while an exercise is open, in percent. */
-export const feedbackShare = (policy: FeedbackPolicy): number => (policy === 'rounded' ? 50 : 0);
+/** Share of the held-out rows whose score may be shown while the exercise is open, in percent. */
+export const feedbackShare = (policy: FeedbackPolicy): number => (policy === 'after-return' ? 0 : 50);
 
 /** What a student receives for a submission. */
 export interface Disclosed {
+  readonly kind: QuestionKindKey;
   readonly checks: readonly Check[];
   readonly holds: boolean;
+  /** The checks that earn marks; null where they wait for the return. */
+  readonly judged: readonly Judgement[] | null;
+  /** Null where they wait for the return. */
+  readonly marks: number | null;
+  readonly outOf: number;
+  /** Percent that lateness takes off; it is in the marks. */
+  readonly latePercent: number;
+  /** Of predictions; null for other kinds, and of what could not be marked. */
+  readonly scored: DisclosedScore | null;
+}
+
+export interface DisclosedScore {
   readonly metric: string;
-  /** Null where nothing is shown; `rounded` says that it was. */
+  /** Null where nothing is shown. */
   readonly feedback: {
     readonly rows: number;
     readonly score: number | null;
+    /** Whether it was rounded. */
     readonly rounded: boolean;
+    /** Only under *everything*, and once returned. */
+    readonly interval: Interval | null;
+    readonly grid: ScoredRows['grid'];
   } | null;
+  /** Whether a score was kept back because it does not beat the best shown by more than chance. */
+  readonly notBetter: boolean;
   /** Only once the exercise is returned. */
   readonly final: {
     readonly rows: number;
     readonly score: number | null;
     readonly interval: Interval;
     readonly grid: ScoredRows['grid'];
-    readonly marks: number;
-    readonly outOf: number;
   } | null;
 }
 
+/** When a student is told. */
+export interface Moment {
+  readonly policy: FeedbackPolicy;
+  /** Whether the instructor has returned the exercise. */
+  readonly returned: boolean;
+  /** The best score that the student was shown for the question so far; null for none. */
+  readonly shown: number | null;
+  /** Percent of the marks that lateness costs. */
+  readonly latePercent: number;
+}
+
 /**
- * The one place that decides what of a result a student receives. Never a truth or a residual of a single row.
+ * The one place that decides what of a result a student receives. Never a truth or a residual of a single row before
+ * the return, and no residual after it.
  *
- * @param returned whether the instructor has returned the exercise
+ * While an exercise is open, checks of a student's own split, folds or curve are told at once, for they judge rows that
+ * the student has; whether a value or a statement is right waits for the return, unless everything is shown, and then it
+ * is said without the key.
  */
-export function disclose(result: Result, policy: FeedbackPolicy, returned: boolean): Disclosed {
-  const { feedback, final } = result;
-  const show = feedback !== null && (returned || policy === 'rounded');
+export function disclose(result: Result, moment: Moment): Disclosed {
+  const { policy, returned, latePercent } = moment;
+  const { kind, checks, holds, outOf, scored } = result;
+  const isKey = kind === 'values' || kind === 'choice';
+  const telling = returned || (isKey ? policy === 'everything' : policy !== 'after-return');
+  const judged = telling && kind !== 'predictions' ? result.judged : null;
   return {
-    checks: result.checks,
-    holds: result.holds,
-    metric: result.metric,
-    feedback: show
+    kind,
+    checks,
+    holds,
+    judged: returned || !isKey ? judged : (judged?.map(withoutKey) ?? null),
+    marks:
+      result.marks !== null && (returned || (telling && kind !== 'predictions'))
+        ? marksLessLate(result.marks, latePercent)
+        : null,
+    outOf,
+    latePercent,
+    scored: scored && discloseScore(scored, moment),
+  };
+}
+
+/** A judgement that says whether something is right, and not what would be. */
+const withoutKey = (judgement: Judgement): Judgement => ({
+  ...judgement,
+  check: { ...judgement.check, expected: null },
+});
+
+function discloseScore(
+  { metric, final, feedback }: Scored,
+  { policy, returned, shown }: Moment,
+): DisclosedScore {
+  const score = feedback && !returned ? openScore(metric, feedback, policy, shown) : null;
+  const full = returned || policy === 'everything';
+  const value = returned ? (feedback?.score.value ?? null) : (score?.value ?? null);
+  const isShown = feedback !== null && (returned || (policy !== 'after-return' && !score?.keptBack));
+  return {
+    metric,
+    feedback: isShown
       ? {
           rows: feedback.rows,
-          score: returned ? feedback.score.value : roundedTo(feedback.score.value, feedback.rows),
-          rounded: !returned,
+          score: value,
+          rounded: !returned && (score?.rounded ?? false),
+          interval: full ? feedback.interval : null,
+          grid: full ? feedback.grid : null,
         }
       : null,
-    final:
-      returned && final
-        ? {
-            rows: final.rows,
-            score: final.score.value,
-            interval: final.interval,
-            grid: final.grid,
-            marks: result.marks ?? 0,
-            outOf: result.outOf,
-          }
-        : null,
+    notBetter: !returned && (score?.keptBack ?? false),
+    final: returned
+      ? { rows: final.rows, score: final.score.value, interval: final.interval, grid: final.grid }
+      : null,
   };
+}
+
+/** The score on the feedback rows as it is told while the exercise is open. */
+function openScore(
+  key: string,
+  { score: { value }, rows, steps }: ScoredRows,
+  policy: FeedbackPolicy,
+  shown: number | null,
+): { value: number | null; rounded: boolean; keptBack: boolean } {
+  const told = (of: number | null, rounded: boolean, keptBack = false) => ({ value: of, rounded, keptBack });
+  if (value === null) return told(null, false);
+  switch (policy) {
+    case 'after-return':
+      return told(null, false, true);
+    case 'rounded':
+      return told(roundedTo(value, rows), true);
+    case 'only-when-better': {
+      const better = ladder(value, shown, steps ?? { own: 0, paired: null }, rows, metricNamed(key));
+      return told(better, true, better === null);
+    }
+    case 'everything':
+      // A log loss tells the answer of a single row to whoever changes its probability alone.
+      return key === 'log_loss' ? told(roundedTo(value, rows), true) : told(value, false);
+  }
 }
 
 /**
  * A score rounded so far that a single answer rarely shows: to two significant digits, and for scores up to 1 to
  * the step 0.05 below 400 rows, 0.01 from there on.
  */
-function roundedTo(score: number | null, rows: number): number | null {
-  if (score === null || score === 0) return score;
+function roundedTo(score: number, rows: number): number {
+  if (score === 0) return score;
   if (Math.abs(score) <= 1) {
     const steps = rows < 400 ? 20 : 100;
     return Math.round(score * steps) / steps;

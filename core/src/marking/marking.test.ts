@@ -2,10 +2,14 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { bytesOf } from '../../test/files.js';
 import type { AnswerKey } from '../check/judge.js';
-import type { PredictionRules } from '../check/rules.js';
+import { check } from '../check/check.js';
 import { metricNamed } from '../metrics/registry.js';
-import { disclose } from './disclose.js';
-import { markSubmission } from './result.js';
+import type { Answer, PredictionsQuestion } from '../questions/question.js';
+import type { PredictionsRules } from '../questions/rules.js';
+import type { Predictions } from '../check/reader.js';
+import { disclose, type FeedbackPolicy } from './disclose.js';
+import { withDoubt } from './doubt.js';
+import { markAnswer, type Result } from './result.js';
 import { checkScheme, marksFor, type MarkScheme } from './scheme.js';
 
 const area: MarkScheme = { nothing: 0.5, most: 0.78, all: 0.84, mostMarks: 8, marks: 10 };
@@ -62,13 +66,23 @@ describe('a scheme', () => {
 
 const n = 40;
 const identifiers = Array.from({ length: n }, (_, i) => `r${i}`);
-const rules: PredictionRules = {
+const question: PredictionsQuestion = {
+  id: 'q1',
+  kind: 'predictions',
+  title: 'Predict',
+  text: '',
+  metric: 'roc_auc',
+  scheme: area,
+};
+const rules: PredictionsRules = {
   identifier: 'id',
   identifiers,
   task: 'binary',
   labels: ['no', 'yes'],
   positive: 'yes',
   needs: 'probabilities',
+  metric: 'roc_auc',
+  scheme: area,
 };
 const key: AnswerKey = {
   task: 'binary',
@@ -79,28 +93,25 @@ const key: AnswerKey = {
   groups: null,
   feedback: Uint8Array.from({ length: n }, (_, i) => (i < 20 ? 1 : 0)),
 };
-const marking = { metric: 'roc_auc', scheme: area, seed: 9 };
-const file = (p: (i: number) => number) =>
-  bytesOf(`id,probability\n${identifiers.map((id, i) => `${id},${p(i)}`).join('\n')}\n`);
+const who = { seed: 9, id: 'somebody' };
+const answer = (text: string): Answer => ({ file: { name: 'f.csv', bytes: bytesOf(text) }, fields: {} });
+const predicted = (p: (i: number) => number) =>
+  answer(`id,probability\n${identifiers.map((id, i) => `${id},${p(i)}`).join('\n')}\n`);
+const marked = (given: Answer) =>
+  markAnswer(question, given, rules, key, { who, stepped: false, before: null });
 // Right on the feedback rows, wrong on the final ones.
-const twofold = markSubmission(
-  file((i) => (i < 20 ? (i % 2 ? 0.9 : 0.1) : i % 2 ? 0.1 : 0.9)),
-  'f.csv',
-  rules,
-  key,
-  marking,
-);
+const twofold = marked(predicted((i) => (i < 20 ? (i % 2 ? 0.9 : 0.1) : i % 2 ? 0.1 : 0.9)));
 
 describe('a result', () => {
   it('is scored on feedback and on final rows apart, and marked by the final ones', () => {
-    expect(twofold.feedback).toMatchObject({ rows: 20, score: { value: 1 } });
-    expect(twofold.final).toMatchObject({ rows: 20, score: { value: 0 } });
+    expect(twofold.scored?.feedback).toMatchObject({ rows: 20, score: { value: 1 } });
+    expect(twofold.scored?.final).toMatchObject({ rows: 20, score: { value: 0 } });
     expect(twofold.marks).toBe(0);
   });
 
   it('carries every metric of the task and the answer grid', () => {
-    expect(twofold.final?.others).toHaveProperty('brier');
-    expect(twofold.final?.grid).toEqual({
+    expect(twofold.scored?.final.others).toHaveProperty('brier');
+    expect(twofold.scored?.final.grid).toEqual({
       labels: ['no', 'yes'],
       counts: [
         [0, 10],
@@ -110,54 +121,159 @@ describe('a result', () => {
   });
 
   it('of a file that fails its checks has no score and no marks', () => {
-    const refused = markSubmission(bytesOf('id,probability\nr0,2\n'), 'f.csv', rules, key, marking);
-    expect(refused).toMatchObject({ holds: false, final: null, feedback: null, marks: null });
+    expect(marked(answer('id,probability\nr0,2\n'))).toMatchObject({
+      holds: false,
+      scored: null,
+      marks: null,
+    });
   });
 
   it('is the same however often it is made', () => {
-    const again = () =>
-      markSubmission(
-        file((i) => ((i * 7) % 10) / 10),
-        'f.csv',
-        rules,
-        key,
-        marking,
-      );
+    const again = () => marked(predicted((i) => ((i * 7) % 10) / 10));
     expect(again()).toEqual(again());
   });
 });
 
+describe('the benefit of the doubt', () => {
+  const accuracy = metricNamed('accuracy');
+  const scheme: MarkScheme = { nothing: 0.5, most: 0.8, all: 0.9, mostMarks: 8, marks: 10, doubt: true };
+  const rows = Int32Array.from({ length: n }, (_, i) => i);
+  /** Right but on the first so many rows. */
+  const predictedBut = (wrong: number): Predictions => ({
+    kind: 'labels',
+    predicted: Int32Array.from({ length: n }, (_, i) => (i < wrong ? 1 - (i % 2) : i % 2)),
+    probabilities: null,
+    derived: false,
+  });
+  const scored = (wrong: number, over: Partial<MarkScheme> = {}, references: AnswerKey['references'] = []) =>
+    withDoubt({ ...scheme, ...over }, accuracy, (n - wrong) / n, {
+      key: { ...key, references },
+      predictions: predictedBut(wrong),
+      rows,
+    });
+
+  it('takes a score that misses a point by no more than its standard error for the point', () => {
+    // 40 rows: 0.75 has a standard error of 0.069 and reaches 0.8; 0.7 with 0.073 does not.
+    expect(scored(10)).toBe(0.8);
+    expect(scored(12)).toBe(0.7);
+    // 0.85 with 0.057 reaches all marks.
+    expect(scored(6)).toBe(0.9);
+    expect(scored(10, { doubt: false })).toBe(0.75);
+  });
+
+  it('is by the paired error where a reference run stands at the point', () => {
+    const run = (wrong: number) => [{ score: (n - wrong) / n, predictions: predictedBut(wrong) }];
+    // Missed by 2 of 40 rows, the paired standard error is 0.035: less than the miss.
+    expect(scored(10, {}, run(8))).toBe(0.75);
+    // Missed by one row, 0.025, with a paired standard error of 0.025.
+    expect(scored(9, {}, run(8))).toBe(0.8);
+  });
+
+  it('helps nobody up to the point for nothing', () => {
+    expect(scored(20, { nothing: 0.5, most: 0.55 })).toBe(0.5);
+    expect(scored(22, { nothing: 0.5, most: 0.55 })).toBe(0.45);
+  });
+});
+
 describe('what is disclosed', () => {
+  const open = (policy: FeedbackPolicy, shown: number | null = null, result: Result = twofold) =>
+    disclose(result, { policy, returned: false, shown, latePercent: 0 });
+
   it('is nothing but the checks until the return, under “after-return”', () => {
-    const open = disclose(twofold, 'after-return', false);
-    expect(open).toEqual({
+    expect(open('after-return')).toMatchObject({
       checks: twofold.checks,
       holds: true,
-      metric: 'roc_auc',
-      feedback: null,
-      final: null,
+      judged: null,
+      marks: null,
+      scored: { feedback: null, final: null },
     });
   });
 
   it('is a rounded feedback score and no final figure, grid, interval or marks, under “rounded”', () => {
-    const open = disclose(twofold, 'rounded', false);
-    expect(open.feedback).toEqual({ rows: 20, score: 1, rounded: true });
-    expect(open.final).toBeNull();
-    expect(JSON.stringify(open)).not.toMatch(/counts|residual|interval|marks/);
+    const told = open('rounded');
+    expect(told.scored?.feedback).toEqual({ rows: 20, score: 1, rounded: true, interval: null, grid: null });
+    expect(told.scored?.final).toBeNull();
+    expect(told.marks).toBeNull();
+    expect(JSON.stringify(told)).not.toMatch(/counts|residual|low/);
   });
 
   it('rounds so far that one answer more or less rarely shows', () => {
     const score = (value: number) => {
-      const rows = { ...twofold, feedback: twofold.feedback && { ...twofold.feedback, score: { value } } };
-      return disclose(rows, 'rounded', false).feedback?.score;
+      const { scored } = twofold;
+      const feedback = scored?.feedback && { ...scored.feedback, score: { value } };
+      return open('rounded', null, {
+        ...twofold,
+        scored: scored && { ...scored, feedback: feedback ?? null },
+      }).scored?.feedback?.score;
     };
     expect([score(0.7749), score(0.7751), score(123.4), score(0)]).toEqual([0.75, 0.8, 120, 0]);
   });
 
+  it('is the score itself, with interval and answer grid of the feedback rows, under “everything”', () => {
+    const told = open('everything');
+    expect(told.scored?.feedback).toMatchObject({
+      score: 1,
+      rounded: false,
+      grid: { labels: ['no', 'yes'] },
+    });
+    expect(told.scored?.final).toBeNull();
+    expect(told.marks).toBeNull();
+    const { scored } = twofold;
+    const loss = open('everything', null, {
+      ...twofold,
+      scored: scored && { ...scored, metric: 'log_loss' },
+    });
+    expect(loss.scored?.feedback?.rounded).toBe(true);
+  });
+
+  it('is a score only when it beats the best shown, under “only-when-better”', () => {
+    expect(open('only-when-better', 0.5).scored).toMatchObject({ feedback: { score: 1 }, notBetter: false });
+    expect(open('only-when-better', 1).scored).toMatchObject({ feedback: null, notBetter: true });
+  });
+
+  it('takes off what lateness costs, and says so', () => {
+    const result = { ...twofold, marks: 8 };
+    const late = disclose(result, { policy: 'rounded', returned: true, shown: null, latePercent: 20 });
+    expect(late).toMatchObject({ marks: 6.4, outOf: 10, latePercent: 20 });
+  });
+
   it('is all but residuals of single rows once returned', () => {
-    const returned = disclose(twofold, 'after-return', true);
-    expect(returned.final).toMatchObject({ score: 0, marks: 0, outOf: 10 });
-    expect(returned.feedback).toMatchObject({ score: 1, rounded: false });
+    const returned = disclose(twofold, {
+      policy: 'after-return',
+      returned: true,
+      shown: null,
+      latePercent: 0,
+    });
+    expect(returned).toMatchObject({
+      marks: 0,
+      outOf: 10,
+      scored: { final: { score: 0 }, feedback: { score: 1, rounded: false } },
+    });
     expect(JSON.stringify(returned)).not.toContain('residual');
+  });
+
+  it('says of a student’s own folds at once which checks hold, and of values nothing, or no key, before the return', () => {
+    const right = check('precision', 'fails', 'precision is not right', {
+      measured: '0.8',
+      expected: '0.869',
+    });
+    const of = (kind: Result['kind']): Result => ({
+      ...twofold,
+      kind,
+      scored: null,
+      judged: [{ check: right, marks: 0, outOf: 2 }],
+      marks: 0,
+      outOf: 2,
+    });
+    expect(open('rounded', null, of('folds'))).toMatchObject({ judged: [{ check: right }], marks: 0 });
+    expect(open('after-return', null, of('folds'))).toMatchObject({ judged: null, marks: null });
+    expect(open('only-when-better', null, of('values'))).toMatchObject({ judged: null, marks: null });
+    expect(JSON.stringify(open('everything', null, of('values')))).not.toContain('0.869');
+    expect(JSON.stringify(open('everything', null, of('choice')))).not.toContain('0.869');
+    expect(
+      JSON.stringify(
+        disclose(of('values'), { policy: 'rounded', returned: true, shown: null, latePercent: 0 }),
+      ),
+    ).toContain('0.869');
   });
 });

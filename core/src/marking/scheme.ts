@@ -11,6 +11,8 @@ export interface MarkScheme {
   readonly all: number;
   readonly mostMarks: number;
   readonly marks: number;
+  /** Whether a score that misses a point by no more than a standard error counts as the point. */
+  readonly doubt?: boolean;
 }
 
 /** @throws SieveError `marks` with the point that does not fit */
@@ -51,4 +53,25 @@ export function marksFor(scheme: MarkScheme, score: number | null): number {
   else if (way * (score - scheme.most) <= 0) marks = scheme.mostMarks * along(scheme.nothing, scheme.most);
   else marks = scheme.mostMarks + (scheme.marks - scheme.mostMarks) * along(scheme.most, scheme.all);
   return Math.round(marks * 100 + 1e-9) / 100;
+}
+
+/**
+ * Points to begin with, which the instructor moves: for shares between guessing and very good; for errors in the
+ * target's unit from its standard deviation (what predicting the mean costs) down to half of it. Common practice.
+ *
+ * @param sd standard deviation of the target; 1 where it is not known
+ */
+export function firstScheme(metric: Metric, sd: number): MarkScheme {
+  const rounded = (value: number) => Number(value.toPrecision(2));
+  const marks = { mostMarks: 8, marks: 10 };
+  if (metric.needs === 'numbers' && metric.better === 'lower') {
+    const unit = { target: sd, 'target²': sd * sd, none: 1 }[metric.unit];
+    return { nothing: rounded(unit), most: rounded(unit * 0.7), all: rounded(unit * 0.5), ...marks };
+  }
+  if (metric.better === 'lower') return { nothing: 0.5, most: 0.25, all: 0.15, ...marks };
+  // Guessing gets about 0 where less is possible, and about a half where it is not.
+  const [low] = metric.range;
+  return low === null || low < 0
+    ? { nothing: 0, most: 0.5, all: 0.7, ...marks }
+    : { nothing: 0.5, most: 0.75, all: 0.85, ...marks };
 }

@@ -29,6 +29,8 @@ export interface ChoiceParameter<V extends string = string> extends Common {
 export interface SeveralParameter extends Common {
   readonly type: 'several';
   readonly choices: readonly string[];
+  /** Those that are chosen when a sentence is begun; none where it is left out. */
+  readonly start?: readonly string[];
 }
 
 export interface NumberParameter extends Common {
@@ -96,9 +98,10 @@ export function startOf(parameter: Parameter, columns: readonly Kinded[]): PlanV
   switch (parameter.type) {
     case 'columns':
     case 'texts':
-    case 'several':
     case 'pairs':
       return [];
+    case 'several':
+      return parameter.start ?? [];
     case 'column':
       return parameter.none === undefined
         ? (columns.find(({ kind }) => fitsKind(kind, parameter.of))?.name ?? '')

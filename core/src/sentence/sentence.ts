@@ -62,6 +62,12 @@ export function shownValues(kind: SentenceKind, plan: Planned): Record<string, P
   return Object.fromEntries(Object.entries(plan.values).filter(([key]) => shown.has(key)));
 }
 
+/** The values of a plan as its kind's parameters have them, which `checkPlanned` has made sure of. */
+export const valuesOf = <P extends Parameters>(
+  _kind: SentenceKind<P>,
+  values: Planned['values'],
+): ValuesOf<P> => values as ValuesOf<P>;
+
 /**
  * Makes sure that every parameter of a plan's sentence has a value that it takes.
  *

@@ -80,28 +80,34 @@ function countedFew(values: Float64Array): Tally | null {
   const times = new Int32Array(SLOTS);
   const cell = new Float64Array(1);
   const bits = new Int32Array(cell.buffer);
+  /** Where each value stands about twice or less, sorting them all is quicker. */
+  const most = Math.min(MOST_COUNTED, values.length >> 1);
   let distinct = 0;
   let total = 0;
-  for (let i = 0; i < values.length; i++) {
-    const value = (values[i] ?? 0) + 0;
-    if (Number.isNaN(value)) continue;
-    total++;
+  const slotOf = (value: number) => {
     cell[0] = value;
     // Fibonacci hashing of both halves (Knuth, The Art of Computer Programming 3, 6.4).
     let slot = Math.imul((bits[0] ?? 0) ^ Math.imul(bits[1] ?? 0, 0x85ebca6b), 0x9e3779b1) >>> 16;
     while ((times[slot] ?? 0) > 0 && held[slot] !== value) slot = (slot + 1) & (SLOTS - 1);
+    return slot;
+  };
+  for (let i = 0; i < values.length; i++) {
+    const value = (values[i] ?? 0) + 0;
+    if (Number.isNaN(value)) continue;
+    total++;
+    const slot = slotOf(value);
     if (times[slot] === 0) {
-      if (distinct === MOST_COUNTED) return null;
+      if (distinct === most) return null;
       distinct++;
       held[slot] = value;
     }
     times[slot] = (times[slot] ?? 0) + 1;
   }
-  const slots = Int32Array.from(times.keys()).filter((slot) => (times[slot] ?? 0) > 0);
-  slots.sort((a, b) => (held[a] ?? 0) - (held[b] ?? 0));
-  return {
-    values: Float64Array.from(slots, (slot) => held[slot] ?? 0),
-    counts: slots.map((slot) => times[slot] ?? 0),
-    total,
-  };
+  const sorted = new Float64Array(distinct);
+  let found = 0;
+  for (let slot = 0; slot < SLOTS; slot++) if ((times[slot] ?? 0) > 0) sorted[found++] = held[slot] ?? 0;
+  sorted.sort();
+  const counts = new Int32Array(distinct);
+  for (let i = 0; i < distinct; i++) counts[i] = times[slotOf(sorted[i] ?? 0)] ?? 0;
+  return { values: sorted, counts, total };
 }

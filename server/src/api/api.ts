@@ -6,3 +6,4 @@ export type * from './looks.js';
 export type * from './splits.js';
 export type * from './exercises.js';
 export type * from './submissions.js';
+export type * from './trials.js';

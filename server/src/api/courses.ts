@@ -43,7 +43,7 @@ export type JobState = 'waiting' | 'running' | 'trying again' | 'done' | 'failed
 /** Something that the program does for the course in the background. */
 export interface JobInfo {
   readonly id: string;
-  readonly kind: 'import' | 'prepare' | 'pack' | 'check';
+  readonly kind: 'import' | 'prepare' | 'pack' | 'check' | 'trial';
   /** What it is about, by the name that people know it by. */
   readonly subject: string;
   readonly state: JobState;

@@ -1,4 +1,13 @@
-import type { Check, FeedbackPolicy, MarkScheme, PackFile, PredictionRules, Roles } from '@modest-sieve/core';
+import type {
+  Check,
+  FeedbackPolicy,
+  PackFile,
+  Question,
+  Result,
+  Roles,
+  Rules,
+  Sheet,
+} from '@modest-sieve/core';
 
 // What the HTTP API takes and answers of exercises.
 
@@ -12,49 +21,122 @@ export interface ExerciseUse {
 
 export type ExerciseState = 'draft' | 'packing' | 'released' | 'returned';
 
-export interface ExerciseSettings {
+/** When and how often answers are taken, and what is told of them while the exercise is open. */
+export interface ExercisePolicy {
+  /** For each question, in all. */
+  readonly attempts: number;
+  /** For each question on one day of the course's time zone; null for no such limit. */
+  readonly perDay: number | null;
+  readonly counts: 'best' | 'last';
+  /** From when students see it, ISO 8601 with an offset; null for from its release on. */
+  readonly opensAt: string | null;
+  /** ISO 8601 with an offset. */
+  readonly deadline: string;
+  readonly graceMinutes: number;
+  /** Percent of the marks that each day begun after the deadline costs. */
+  readonly latePercent: number;
+  /** Days for which late answers are taken. */
+  readonly lateDays: number;
+  readonly feedback: FeedbackPolicy;
+}
+
+export interface ExerciseSettings extends ExercisePolicy {
   readonly splitId: string;
   /** Folds over the training rows that go into the pack; null for none. */
   readonly foldSetId: string | null;
+  /** Whether the pack has identifiers by lot in place of the rows' own. */
+  readonly reissued: boolean;
   readonly title: string;
   /** Markdown. */
   readonly brief: string;
-  readonly metric: string;
-  readonly scheme: MarkScheme;
-  readonly attempts: number;
-  readonly counts: 'best' | 'last';
-  /** ISO 8601 with an offset. */
-  readonly deadline: string;
-  readonly feedback: FeedbackPolicy;
+  readonly questions: readonly Question[];
+}
+
+/** What may still change once an exercise is released, with the note that students read of it. */
+export interface Amendment extends Omit<ExercisePolicy, 'counts' | 'feedback' | 'opensAt'> {
+  readonly title: string;
+  readonly brief: string;
+  readonly notice: string;
+}
+
+/** A student's own deadline; null for that of the exercise. */
+export interface OwnDeadline {
+  readonly deadline: string | null;
 }
 
 export interface ExerciseSummary {
   readonly id: string;
   readonly title: string;
   readonly state: ExerciseState;
+  readonly opensAt: string | null;
+  /** Of the student who asks, where they have one of their own. */
   readonly deadline: string;
   readonly marks: number;
   /** Submissions of the class, or of the student who asks. */
   readonly submissions: number;
   /** Members who have handed in; for students 0 or 1. */
   readonly people: number;
+  /** Questions, and of the student who asks those that were answered. */
+  readonly questions: number;
+  readonly answered: number;
   /** Marks of the student who asks, once returned. */
   readonly mark: number | null;
 }
 
-export interface ExerciseDetail extends ExerciseSettings {
-  readonly id: string;
-  readonly state: ExerciseState;
-  readonly task: Roles['task'];
-  readonly dataSet: { readonly id: string; readonly name: string } | null;
-  readonly target: string;
-  readonly pack: { readonly bytes: number; readonly files: readonly PackFile[] } | null;
-  /** What the audit of the pack found; for instructors. */
-  readonly audit: readonly Check[] | null;
-  readonly problem: { readonly code: string; readonly message: string } | null;
-  readonly rules: PredictionRules | null;
-  /** Attempts that the student who asks has used. */
+/** A question of a released exercise, as whoever asks may see it. */
+export interface QuestionSheet extends Sheet {
+  /** For the check of a file before it is sent; null where nothing is handed in as a file. */
+  readonly rules: Rules | null;
+  /** The file of the pack that shows what is handed in; null for none. */
+  readonly example: string | null;
+  /** Attempts that the student who asks has used, in all and today. */
   readonly used: number;
+  readonly usedToday: number;
+}
+
+export interface ExerciseDetail extends ExercisePolicy {
+  readonly id: string;
+  readonly splitId: string;
+  readonly foldSetId: string | null;
+  readonly reissued: boolean;
+  readonly title: string;
+  readonly brief: string;
+  /** What students are told of changes after the release. */
+  readonly notice: string;
+  readonly marks: number;
+  readonly state: ExerciseState;
+  /** Of the questions, for instructors; null for others. */
+  readonly composed: readonly Question[] | null;
+  /** Of the questions once released. */
+  readonly sheets: readonly QuestionSheet[];
+  readonly roles: Roles | null;
+  readonly dataSet: { readonly id: string; readonly name: string } | null;
+  readonly pack: { readonly bytes: number; readonly files: readonly PackFile[] } | null;
+  /** What the audit of the pack found; for staff. */
+  readonly audit: readonly Check[] | null;
+  /** How each question's key came about; for staff. */
+  readonly keys: readonly KeyAbout[] | null;
+  readonly problem: { readonly code: string; readonly message: string } | null;
+  /** Students with a deadline of their own; for staff. */
+  readonly extensions: readonly { readonly personId: string; readonly deadline: string }[] | null;
   /** The server's clock when it answered. */
   readonly now: string;
+}
+
+export interface KeyAbout {
+  readonly question: string;
+  readonly about: readonly string[];
+}
+
+/** A draft as its students would get it; nothing of it is kept. */
+export interface ExercisePreview {
+  readonly sheets: readonly QuestionSheet[];
+  readonly files: readonly PackFile[];
+  readonly audit: readonly Check[];
+  readonly keys: readonly KeyAbout[];
+}
+
+/** What an answer to a question of a draft would come to; nothing of it is kept. */
+export interface TriedAnswer {
+  readonly result: Result;
 }

@@ -1,4 +1,4 @@
-import type { Disclosed, Result } from '@modest-sieve/core';
+import type { Disclosed, Result, Sheet } from '@modest-sieve/core';
 import type { ExerciseState } from './exercises.js';
 
 // What the HTTP API takes and answers of what was handed in, and marks.
@@ -8,9 +8,15 @@ export type ReceiptOutcome = 'waiting' | 'checked' | 'refused' | 'failed';
 /** A submission as its student sees it. */
 export interface ReceiptInfo {
   readonly id: string;
+  /** The question that it answers. */
+  readonly question: string;
+  /** Counts the student's answers to the question. */
   readonly number: number;
-  readonly fileName: string;
-  readonly sha256: string;
+  /** Null where nothing but fields was handed in. */
+  readonly fileName: string | null;
+  readonly sha256: string | null;
+  /** What was typed or chosen. */
+  readonly fields: Readonly<Record<string, string>>;
   readonly receivedAt: string;
   readonly outcome: ReceiptOutcome;
   readonly disclosed: Disclosed | null;
@@ -21,17 +27,39 @@ export interface ReceiptInfo {
 export interface SubmissionInfo extends ReceiptInfo {
   readonly person: { readonly id: string; readonly name: string };
   readonly result: Result | null;
+  /** Percent of its marks that lateness costs. */
+  readonly latePercent: number;
+  /** After lateness; null where it has none. */
+  readonly marks: number | null;
 }
 
-/** One line of the class view: a student and the submission that counts. */
-export interface ClassLine {
-  readonly person: { readonly id: string; readonly name: string };
+/** One submission as staff open it, with the question as its student sees it. */
+export interface OpenedSubmission extends SubmissionInfo {
+  /** Null where the exercise has no such question any more. */
+  readonly sheet: Sheet | null;
+}
+
+/** What a student's answers to one question come to. */
+export interface ClassAnswer {
+  readonly question: string;
   readonly submissions: number;
   readonly waiting: number;
   readonly counting: string | null;
+  /** Of predictions, on the final rows. */
   readonly score: number | null;
   readonly marks: number | null;
   readonly lastAt: string | null;
+}
+
+/** One line of the class view: a student and what counts of their answers. */
+export interface ClassLine {
+  readonly person: { readonly id: string; readonly name: string };
+  /** One for each question, in their order. */
+  readonly answers: readonly ClassAnswer[];
+  /** Of all questions; null where nothing counts. */
+  readonly marks: number | null;
+  /** A deadline of their own; null for that of the exercise. */
+  readonly deadline: string | null;
 }
 
 export interface ClassView {
@@ -43,6 +71,7 @@ export interface ClassView {
 export interface ReceiptLine {
   readonly id: string;
   readonly personId: string;
+  readonly question: string;
   readonly number: number;
   readonly receivedAt: string;
   readonly outcome: ReceiptOutcome;

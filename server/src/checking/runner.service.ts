@@ -4,6 +4,7 @@ import { ImportJob } from '../datasets/import.job.js';
 import { PrepareJob } from '../datasets/prepare.job.js';
 import { PackJob } from '../exercises/pack.job.js';
 import { CONFIG } from '../platform/config/config.module.js';
+import { TrialJob } from '../trials/trial.job.js';
 import { databaseUrl, type Config } from '../platform/config/config.js';
 import { Databases } from '../platform/database/databases.js';
 import { announce } from '../platform/events/announce.js';
@@ -41,6 +42,7 @@ export class Runner implements OnApplicationShutdown {
     imports: ImportJob,
     preparations: PrepareJob,
     packs: PackJob,
+    trials: TrialJob,
     checks: CheckJob,
   ) {
     this.boss = new PgBoss({
@@ -51,7 +53,7 @@ export class Runner implements OnApplicationShutdown {
       max: 4,
     });
     this.boss.on('error', (error) => this.log.warn(`the queue: ${error.message}`));
-    this.handlers = { check: checks, pack: packs, prepare: preparations, import: imports };
+    this.handlers = { check: checks, pack: packs, prepare: preparations, import: imports, trial: trials };
   }
 
   async start(): Promise<void> {

@@ -1,9 +1,9 @@
 import { deserialize, serialize } from 'node:v8';
 import { deflateSync, inflateSync } from 'node:zlib';
-import type { AnswerKey, Check } from '@modest-sieve/core';
-import { Column, Entity, PrimaryGeneratedColumn } from 'typeorm';
+import type { Check, KeyOf, Question } from '@modest-sieve/core';
+import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 
-/** The answers of an exercise, in `vault`. Only jobs and staff requests have a connection that may read it. */
+/** The keys of an exercise's questions, in `vault`. Only jobs and staff requests have a connection that may read them. */
 @Entity({ schema: 'vault', name: 'answer_key' })
 export class AnswerKeyRecord {
   @PrimaryGeneratedColumn('uuid') id: string;
@@ -14,5 +14,16 @@ export class AnswerKeyRecord {
   @Column('int') seed: number;
 }
 
-export const packKey = (key: AnswerKey): Buffer => deflateSync(serialize(key));
-export const unpackKey = (bytes: Buffer): AnswerKey => deserialize(inflateSync(bytes)) as AnswerKey;
+/** Questions with all that only staff may know, in `vault`. */
+@Entity({ schema: 'vault', name: 'sheet' })
+export class SheetRecord {
+  @PrimaryColumn('uuid', { name: 'exercise_id' }) exerciseId: string;
+  @PrimaryColumn('int') revision: number;
+  @Column('jsonb') questions: Question[];
+}
+
+/** By the questions' ids. */
+export type KeysById = Readonly<Record<string, KeyOf>>;
+
+export const packKeys = (keys: KeysById): Buffer => deflateSync(serialize(keys));
+export const unpackKeys = (bytes: Buffer): KeysById => deserialize(inflateSync(bytes)) as KeysById;

@@ -1,4 +1,4 @@
-import type { FeedbackPolicy, MarkScheme, PackFile, PredictionRules } from '@modest-sieve/core';
+import type { FeedbackPolicy, PackFile, ReleasedQuestion } from '@modest-sieve/core';
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 import type { ExerciseState } from '../api/api.js';
 
@@ -9,14 +9,25 @@ export class ExerciseRecord {
   @Column('uuid', { name: 'split_id' }) splitId: string;
   /** Folds that go into the pack. */
   @Column('uuid', { name: 'fold_set_id', nullable: true }) foldSetId: string | null;
+  /** Whether the pack has identifiers by lot. */
+  @Column('boolean') reissued: boolean;
   @Column('text') title: string;
   @Column('text') brief: string;
-  @Column('text') metric: string;
-  @Column('jsonb') scheme: MarkScheme;
+  /** Of all questions. */
+  @Column('double precision') marks: number;
+  /** Seed of what is drawn for students. It is told to nobody. */
+  @Column('int', { name: 'draw_seed' }) drawSeed: number;
   @Column('int') attempts: number;
+  @Column('int', { name: 'per_day', nullable: true }) perDay: number | null;
   @Column('text') counts: 'best' | 'last';
+  @Column('timestamptz', { name: 'opens_at', nullable: true }) opensAt: Date | null;
   @Column('timestamptz') deadline: Date;
+  @Column('int', { name: 'grace_minutes' }) graceMinutes: number;
+  @Column('double precision', { name: 'late_percent' }) latePercent: number;
+  @Column('int', { name: 'late_days' }) lateDays: number;
   @Column('text') feedback: FeedbackPolicy;
+  /** What students are told of changes after the release. */
+  @Column('text', { default: '' }) notice: string;
   @Column('text', { default: 'draft' }) state: ExerciseState;
   @Column('int', { default: 1 }) revision: number;
   @Column('jsonb', { nullable: true }) problem: { code: string; message: string } | null;
@@ -31,5 +42,13 @@ export class PackRecord {
   @Column('bytea', { select: false }) zip: Buffer;
   @Column('text') sha256: string;
   @Column('jsonb') files: PackFile[];
-  @Column('jsonb') rules: PredictionRules;
+  @Column('jsonb') questions: ReleasedQuestion[];
+}
+
+/** A deadline of a single student. */
+@Entity('extension')
+export class ExtensionRecord {
+  @PrimaryColumn('uuid', { name: 'exercise_id' }) exerciseId: string;
+  @PrimaryColumn('uuid', { name: 'person_id' }) personId: string;
+  @Column('timestamptz') deadline: Date;
 }

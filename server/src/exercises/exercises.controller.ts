@@ -1,4 +1,4 @@
-import { FEEDBACK_POLICIES, type FeedbackPolicy, type MarkScheme } from '@modest-sieve/core';
+import { LARGEST_PREDICTIONS } from '@modest-sieve/core';
 import {
   Body,
   Controller,
@@ -9,52 +9,27 @@ import {
   Post,
   Put,
   StreamableFile,
+  UploadedFile,
+  UseInterceptors,
 } from '@nestjs/common';
-import { Type } from 'class-transformer';
-import {
-  IsIn,
-  IsInt,
-  IsISO8601,
-  IsNumber,
-  IsOptional,
-  IsString,
-  IsUUID,
-  Max,
-  MaxLength,
-  Min,
-  MinLength,
-  ValidateNested,
-} from 'class-validator';
-import type { Created, ExerciseDetail, ExerciseSettings, ExerciseSummary } from '../api/api.js';
+import { ApiBody, ApiConsumes } from '@nestjs/swagger';
+import type { Created, ExerciseDetail, ExercisePreview, ExerciseSummary, TriedAnswer } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
+import { UploadedTo } from '../platform/files/upload.js';
+import { ANSWER_FORM, answerOf, AnswerBody } from './answer.js';
+import { AmendmentBody, ExerciseBody, OwnDeadlineBody, settingsOf } from './exercise.dto.js';
 import { Exercises } from './exercises.service.js';
-
-export class SchemeBody implements MarkScheme {
-  @IsNumber() nothing: number;
-  @IsNumber() most: number;
-  @IsNumber() all: number;
-  @IsNumber() mostMarks: number;
-  @IsNumber() marks: number;
-}
-
-export class ExerciseBody implements ExerciseSettings {
-  @IsUUID(undefined, { message: 'Choose a split.' }) splitId: string;
-  @IsOptional() @IsUUID(undefined, { message: 'Choose folds that were kept.' }) foldSetId: string | null =
-    null;
-  @IsString() @MinLength(1, { message: 'Give the exercise a title.' }) @MaxLength(200) title: string;
-  @IsString() @MaxLength(20_000) brief: string;
-  @IsString() @MaxLength(60) metric: string;
-  @ValidateNested() @Type(() => SchemeBody) scheme: SchemeBody;
-  @IsInt({ message: 'Attempts are a whole number.' }) @Min(1) @Max(1000) attempts: number;
-  @IsIn(['best', 'last']) counts: 'best' | 'last';
-  @IsISO8601({ strict: true }, { message: 'The deadline is a date and time.' }) deadline: string;
-  @IsIn(FEEDBACK_POLICIES) feedback: FeedbackPolicy;
-}
+import { ReleasedExercises } from './released.service.js';
+import { Tries } from './tries.service.js';
 
 @Controller('courses/:course/exercises')
 export class ExercisesController {
-  constructor(private readonly exercises: Exercises) {}
+  constructor(
+    private readonly exercises: Exercises,
+    private readonly released: ReleasedExercises,
+    private readonly tries: Tries,
+  ) {}
 
   @Get()
   @Route('member', { answers: 'ExerciseSummary', list: true, scope: 'read' })
@@ -65,7 +40,7 @@ export class ExercisesController {
   @Post()
   @Route('instructor', { takes: 'ExerciseSettings', answers: 'Created', status: 201 })
   make(@Calling() caller: Caller, @Body() body: ExerciseBody): Promise<Created> {
-    return this.exercises.make(caller, body);
+    return this.exercises.make(caller, settingsOf(body));
   }
 
   @Get(':exercise')
@@ -81,7 +56,7 @@ export class ExercisesController {
     @Param('exercise', ParseUUIDPipe) id: string,
     @Body() body: ExerciseBody,
   ): Promise<void> {
-    return this.exercises.change(caller, id, body);
+    return this.exercises.change(caller, id, settingsOf(body));
   }
 
   @Delete(':exercise')
@@ -90,16 +65,82 @@ export class ExercisesController {
     return this.exercises.remove(caller, id);
   }
 
+  @Get(':exercise/file')
+  @Route('instructor')
+  async file(
+    @Calling() caller: Caller,
+    @Param('exercise', ParseUUIDPipe) id: string,
+  ): Promise<StreamableFile> {
+    return jsonFile(await this.released.asFile(caller, id), 'exercise.json');
+  }
+
+  @Get(':exercise/keys')
+  @Route('instructor')
+  async keys(
+    @Calling() caller: Caller,
+    @Param('exercise', ParseUUIDPipe) id: string,
+  ): Promise<StreamableFile> {
+    return jsonFile(await this.released.keysAsFile(caller, id), 'keys.json');
+  }
+
+  @Get(':exercise/preview')
+  @Route('instructor', { answers: 'ExercisePreview' })
+  preview(@Calling() caller: Caller, @Param('exercise', ParseUUIDPipe) id: string): Promise<ExercisePreview> {
+    return this.tries.preview(caller, id);
+  }
+
+  @Post(':exercise/tries/:question')
+  @Route('instructor', { answers: 'TriedAnswer' })
+  @ApiConsumes('multipart/form-data')
+  @ApiBody(ANSWER_FORM)
+  @UseInterceptors(UploadedTo(LARGEST_PREDICTIONS))
+  async try(
+    @Calling() caller: Caller,
+    @Param('exercise', ParseUUIDPipe) id: string,
+    @Param('question') question: string,
+    @UploadedFile() file: Express.Multer.File | undefined,
+    @Body() body: AnswerBody,
+  ): Promise<TriedAnswer> {
+    return this.tries.tryAnswer(caller, id, question, await answerOf(file, body));
+  }
+
   @Post(':exercise/release')
   @Route('instructor', { status: 202 })
   release(@Calling() caller: Caller, @Param('exercise', ParseUUIDPipe) id: string): Promise<void> {
     return this.exercises.release(caller, id);
   }
 
+  @Post(':exercise/withdraw')
+  @Route('instructor', { status: 204 })
+  withdraw(@Calling() caller: Caller, @Param('exercise', ParseUUIDPipe) id: string): Promise<void> {
+    return this.released.withdraw(caller, id);
+  }
+
+  @Put(':exercise/amendment')
+  @Route('instructor', { takes: 'Amendment', status: 204 })
+  amend(
+    @Calling() caller: Caller,
+    @Param('exercise', ParseUUIDPipe) id: string,
+    @Body() body: AmendmentBody,
+  ): Promise<void> {
+    return this.released.amend(caller, id, body);
+  }
+
+  @Put(':exercise/deadlines/:person')
+  @Route('instructor', { takes: 'OwnDeadline', status: 204 })
+  extend(
+    @Calling() caller: Caller,
+    @Param('exercise', ParseUUIDPipe) id: string,
+    @Param('person', ParseUUIDPipe) person: string,
+    @Body() { deadline }: OwnDeadlineBody,
+  ): Promise<void> {
+    return this.released.extend(caller, id, person, deadline);
+  }
+
   @Post(':exercise/return')
   @Route('instructor', { status: 204 })
   return(@Calling() caller: Caller, @Param('exercise', ParseUUIDPipe) id: string): Promise<void> {
-    return this.exercises.return(caller, id);
+    return this.released.return(caller, id);
   }
 
   @Get(':exercise/pack')
@@ -120,3 +161,9 @@ export class ExercisesController {
     });
   }
 }
+
+const jsonFile = (text: string, name: string): StreamableFile =>
+  new StreamableFile(Buffer.from(text, 'utf8'), {
+    type: 'application/json',
+    disposition: `attachment; filename="${name}"`,
+  });

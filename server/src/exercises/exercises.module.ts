@@ -2,11 +2,13 @@ import { Module } from '@nestjs/common';
 import { SubmissionsModule } from '../submissions/submissions.module.js';
 import { ExercisesController } from './exercises.controller.js';
 import { Exercises } from './exercises.service.js';
+import { ReleasedExercises } from './released.service.js';
+import { Tries } from './tries.service.js';
 
 @Module({
   imports: [SubmissionsModule],
   controllers: [ExercisesController],
-  providers: [Exercises],
+  providers: [Exercises, ReleasedExercises, Tries],
   exports: [Exercises],
 })
 export class ExercisesModule {}

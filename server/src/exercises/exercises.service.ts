@@ -1,18 +1,26 @@
-import { checkScheme, metricNamed } from '@modest-sieve/core';
+import { randomInt } from 'node:crypto';
+import { checkQuestions, LARGEST_SEED, marksOf, type Roles } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
-import { In } from 'typeorm';
-import type { ExerciseDetail, ExerciseSettings, ExerciseSummary } from '../api/api.js';
-import { RolesRecord, VersionRecord, DataSetRecord } from '../datasets/dataset.entity.js';
+import { In, type EntityManager } from 'typeorm';
+import type {
+  ExerciseDetail,
+  ExerciseSettings,
+  ExerciseSummary,
+  QuestionSheet,
+  SubmissionInfo,
+} from '../api/api.js';
+import { DataSetRecord, RolesRecord, VersionRecord } from '../datasets/dataset.entity.js';
 import { note } from '../audit/note.js';
 import { isStaff, type Caller } from '../platform/access/access.js';
 import { conflict, notFound, Problem } from '../platform/errors/problem.js';
-import { lockFor } from '../platform/database/lock.js';
 import { announce } from '../platform/events/announce.js';
 import { Jobs } from '../platform/jobs/jobs.service.js';
 import { FoldSetRecord, SplitRecord } from '../splits/split.entity.js';
 import { Submissions } from '../submissions/submissions.service.js';
-import { AnswerKeyRecord } from './answer-key.js';
-import { ExerciseRecord, PackRecord } from './exercise.entity.js';
+import { AnswerKeyRecord, SheetRecord, unpackKeys } from './answer-key.js';
+import { ExerciseRecord, ExtensionRecord, PackRecord } from './exercise.entity.js';
+import { extensionsOf } from './policy.js';
+import { sheetOf, usedAttempts } from './sheets.js';
 
 @Injectable()
 export class Exercises {
@@ -21,20 +29,31 @@ export class Exercises {
     private readonly submissions: Submissions,
   ) {}
 
-  /** Exercises of the course; all but instructors see those that were released. */
+  /** Exercises of the course; all but instructors see those that were released and are open. */
   async list(caller: Caller): Promise<ExerciseSummary[]> {
     const staff = isStaff(caller.role);
-    const rows: (Omit<ExerciseSummary, 'mark' | 'deadline'> & { deadline: Date })[] = await caller.db.query(
-      `SELECT e.id, e.title, e.state, e.deadline, (e.scheme ->> 'marks')::float AS marks,
-              count(s.id)::int AS submissions, count(DISTINCT s.person_id)::int AS people
-         FROM exercise e LEFT JOIN submission s ON s.exercise_id = e.id AND ($2::uuid IS NULL OR s.person_id = $2)
+    const rows: (Omit<ExerciseSummary, 'mark' | 'deadline' | 'opensAt'> & {
+      deadline: Date;
+      opensAt: Date | null;
+    })[] = await caller.db.query(
+      `SELECT e.id, e.title, e.state, e.opens_at AS "opensAt", coalesce(x.deadline, e.deadline) AS deadline, e.marks,
+              count(s.id)::int AS submissions, count(DISTINCT s.person_id)::int AS people,
+              count(DISTINCT s.question) FILTER (WHERE r.outcome IS NULL OR r.outcome = 'checked')::int AS answered,
+              coalesce(jsonb_array_length(p.questions), 0) AS questions
+         FROM exercise e
+         LEFT JOIN pack p ON p.exercise_id = e.id
+         LEFT JOIN extension x ON x.exercise_id = e.id AND x.person_id = $2
+         LEFT JOIN submission s ON s.exercise_id = e.id AND ($2::uuid IS NULL OR s.person_id = $2)
+         LEFT JOIN receipt r ON r.submission_id = s.id AND r.stage = 'open'
         WHERE e.course_id = $1 AND ($3 OR e.state IN ('released', 'returned'))
-        GROUP BY e.id ORDER BY e.deadline, e.created_at`,
-      [caller.courseId, staff ? null : caller.person.id, caller.role === 'instructor'],
+          AND ($4 OR e.opens_at IS NULL OR e.opens_at <= $5)
+        GROUP BY e.id, x.deadline, p.exercise_id ORDER BY e.deadline, e.created_at`,
+      [caller.courseId, staff ? null : caller.person.id, caller.role === 'instructor', staff, caller.at],
     );
     const marks = staff ? new Map<string, number>() : await this.submissions.marksOf(caller);
     return rows.map((row) => ({
       ...row,
+      opensAt: row.opensAt?.toISOString() ?? null,
       deadline: row.deadline.toISOString(),
       mark: marks.get(row.id) ?? null,
     }));
@@ -42,25 +61,32 @@ export class Exercises {
 
   async make(caller: Caller, settings: ExerciseSettings): Promise<{ id: string }> {
     await this.checkSettings(caller, settings);
-    const { id } = await caller.db.save(ExerciseRecord, {
-      courseId: caller.courseId,
-      ...settings,
-      deadline: new Date(settings.deadline),
+    return caller.db.transaction(async (manager) => {
+      const { id } = await manager.save(ExerciseRecord, {
+        courseId: caller.courseId,
+        drawSeed: randomInt(LARGEST_SEED),
+        ...columnsOf(settings),
+      });
+      await manager.insert(SheetRecord, { exerciseId: id, revision: 1, questions: [...settings.questions] });
+      return { id };
     });
-    return { id };
   }
 
   async change(caller: Caller, id: string, settings: ExerciseSettings): Promise<void> {
     await this.checkSettings(caller, settings);
-    const changed = await caller.db.update(
-      ExerciseRecord,
-      { id, courseId: caller.courseId, state: 'draft' },
-      { ...settings, deadline: new Date(settings.deadline), problem: null },
-    );
-    if (changed.affected !== 1) {
-      await this.find(caller, id);
-      throw conflict('released', 'The exercise is released and no longer changes.');
-    }
+    await caller.db.transaction(async (manager) => {
+      const changed = await manager.update(
+        ExerciseRecord,
+        { id, courseId: caller.courseId, state: 'draft' },
+        { ...columnsOf(settings), problem: null },
+      );
+      if (changed.affected !== 1) {
+        await this.find(caller, id);
+        throw conflict('released', 'The exercise is released. Withdraw it, or amend what may still change.');
+      }
+      const { revision } = await manager.findOneByOrFail(ExerciseRecord, { id });
+      await manager.save(SheetRecord, { exerciseId: id, revision, questions: [...settings.questions] });
+    });
   }
 
   remove(caller: Caller, id: string): Promise<void> {
@@ -72,7 +98,7 @@ export class Exercises {
     });
   }
 
-  /** Starts the making of the pack; the exercise is released when it is made. */
+  /** Starts the making of pack and keys; the exercise is released when they are made. */
   release(caller: Caller, id: string): Promise<void> {
     return caller.db.transaction(async (manager) => {
       const exercise = await this.find({ ...caller, db: manager }, id);
@@ -91,31 +117,15 @@ export class Exercises {
     });
   }
 
-  /** Gives marks and final figures back to students: every receipt is written in the transaction that closes the exercise. */
-  return(caller: Caller, id: string): Promise<void> {
-    return caller.db.transaction(async (manager) => {
-      const exercise = await this.find({ ...caller, db: manager }, id);
-      await lockFor(manager, `exercise ${id}`);
-      const taken = await manager.update(
-        ExerciseRecord,
-        { id, state: 'released' },
-        { state: 'returned', returnedAt: caller.at },
-      );
-      if (taken.affected !== 1) throw conflict('not-open', 'Only a released exercise can be returned.');
-      await this.submissions.discloseAll(manager, exercise);
-      await note(manager, caller, 'exercise returned', exercise.title);
-      await announce(manager, { courseId: caller.courseId, to: 'all' });
-    });
-  }
-
-  /** An exercise that the caller may know of; a draft is unknown to all but instructors. */
+  /** An exercise that the caller may know of; a draft is unknown to all but instructors, and one that is not open yet to students. */
   async find(caller: Caller, id: string): Promise<ExerciseRecord> {
     const where = { id, courseId: caller.courseId };
     const exercise = await caller.db.findOneBy(
       ExerciseRecord,
       caller.role === 'instructor' ? where : { ...where, state: In(['released', 'returned']) },
     );
-    if (!exercise) throw notFound();
+    const isClosed = !isStaff(caller.role) && exercise?.opensAt != null && exercise.opensAt > caller.at;
+    if (!exercise || isClosed) throw notFound();
     return exercise;
   }
 
@@ -123,48 +133,78 @@ export class Exercises {
     const exercise = await this.find(caller, id);
     const pack = await caller.db.findOneBy(PackRecord, { exerciseId: id });
     const staff = isStaff(caller.role) ? await this.staffDetail(caller, exercise) : null;
+    const who = { seed: exercise.drawSeed, id: caller.person.id };
+    const used = staff ? null : await usedAttempts(caller.db, id, caller.person.id, caller.at);
+    const own = staff
+      ? null
+      : await caller.db.findOneBy(ExtensionRecord, { exerciseId: id, personId: caller.person.id });
     return {
       id: exercise.id,
       splitId: exercise.splitId,
       foldSetId: exercise.foldSetId,
+      reissued: exercise.reissued,
       title: exercise.title,
       brief: exercise.brief,
-      metric: exercise.metric,
-      scheme: exercise.scheme,
+      notice: exercise.notice,
+      marks: exercise.marks,
       attempts: exercise.attempts,
+      perDay: exercise.perDay,
       counts: exercise.counts,
-      deadline: exercise.deadline.toISOString(),
+      opensAt: exercise.opensAt?.toISOString() ?? null,
+      deadline: (own?.deadline ?? exercise.deadline).toISOString(),
+      graceMinutes: exercise.graceMinutes,
+      latePercent: exercise.latePercent,
+      lateDays: exercise.lateDays,
       feedback: exercise.feedback,
       state: exercise.state,
-      task: staff?.task ?? pack?.rules.task ?? 'binary',
-      target: staff?.target ?? '',
-      dataSet: staff?.dataSet ?? null,
-      audit: staff?.audit ?? null,
-      problem: staff ? exercise.problem : null,
+      composed: null,
+      roles: null,
+      dataSet: null,
+      audit: null,
+      keys: null,
+      extensions: null,
+      problem: null,
+      ...staff,
+      sheets: (pack?.questions ?? []).map((question) => sheetOf(question, who, used?.get(question.id))),
       pack: pack
         ? { files: pack.files, bytes: pack.files.reduce((total, file) => total + file.bytes, 0) }
         : null,
-      rules: pack?.rules ?? null,
-      used: caller.role === 'student' ? await this.submissions.used(caller.db, id, caller.person.id) : 0,
       now: caller.at.toISOString(),
     };
   }
 
-  private async staffDetail(caller: Caller, exercise: ExerciseRecord) {
-    const split = await caller.db.findOneByOrFail(SplitRecord, { id: exercise.splitId });
-    const version = await caller.db.findOneByOrFail(VersionRecord, { id: split.versionId });
-    const dataSet = await caller.db.findOneByOrFail(DataSetRecord, { id: version.dataSetId });
-    const { roles } = await caller.db.findOneByOrFail(RolesRecord, { id: split.rolesId });
-    const key = await caller.db.findOneBy(AnswerKeyRecord, {
-      exerciseId: exercise.id,
-      revision: exercise.revision,
-    });
+  private async staffDetail({ db, role }: Caller, exercise: ExerciseRecord) {
+    const { id: exerciseId, revision } = exercise;
+    const split = await db.findOneByOrFail(SplitRecord, { id: exercise.splitId });
+    const version = await db.findOneByOrFail(VersionRecord, { id: split.versionId });
+    const dataSet = await db.findOneByOrFail(DataSetRecord, { id: version.dataSetId });
+    const { roles } = await db.findOneByOrFail(RolesRecord, { id: split.rolesId });
+    const key = await db.findOneBy(AnswerKeyRecord, { exerciseId, revision });
+    const sheet = await db.findOneByOrFail(SheetRecord, { exerciseId, revision });
+    const extensions = await extensionsOf(db, exerciseId);
     return {
-      task: roles.task,
-      target: roles.target,
+      composed: role === 'instructor' ? sheet.questions : null,
+      roles,
       dataSet: { id: dataSet.id, name: dataSet.name },
       audit: key?.audit ?? null,
+      keys: key && Object.entries(unpackKeys(key.key)).map(([question, { about }]) => ({ question, about })),
+      problem: exercise.problem,
+      extensions: [...extensions].map(([personId, deadline]) => ({
+        personId,
+        deadline: deadline.toISOString(),
+      })),
     };
+  }
+
+  /** The question of a submission as its student sees it: the student's own draw. */
+  async sheetFor(
+    { db }: Caller,
+    { id: exerciseId, drawSeed }: ExerciseRecord,
+    { question: id, person }: Pick<SubmissionInfo, 'question' | 'person'>,
+  ): Promise<QuestionSheet | null> {
+    const pack = await db.findOneBy(PackRecord, { exerciseId });
+    const question = pack?.questions.find((one) => one.id === id);
+    return question ? sheetOf(question, { seed: drawSeed, id: person.id }) : null;
   }
 
   async pack(caller: Caller, id: string): Promise<{ zip: Buffer; title: string }> {
@@ -177,26 +217,42 @@ export class Exercises {
     return { zip: pack.zip, title: exercise.title };
   }
 
-  private async checkSettings(caller: Caller, settings: ExerciseSettings): Promise<void> {
-    const metric = metricNamed(settings.metric);
-    const [split]: { roles: { task: ExerciseDetail['task'] } }[] = await caller.db.query(
-      `SELECT r.roles FROM split s JOIN column_roles r ON r.id = s.roles_id
-         JOIN data_set_version v ON v.id = s.version_id JOIN data_set d ON d.id = v.data_set_id
-        WHERE s.id = $1 AND d.course_id = $2`,
-      [settings.splitId, caller.courseId],
-    );
-    if (!split)
-      throw new Problem(422, 'no-such-split', 'Choose a split that was kept in this course.', {
-        field: 'splitId',
+  /** @throws Problem, SieveError with the setting that does not fit */
+  async checkSettings(caller: Caller, settings: Omit<ExerciseSettings, 'title' | 'brief'>): Promise<void> {
+    const { foldSetId, splitId, questions, opensAt, deadline } = settings;
+    const { roles, version } = await this.splitFor(caller.db, caller.courseId, splitId);
+    checkQuestions(questions, { columns: version.profile, roles });
+    if (opensAt !== null && new Date(opensAt) >= new Date(deadline))
+      throw new Problem(422, 'opens-at', 'It opens after its deadline. Set an earlier time.', {
+        field: 'opensAt',
       });
-    if (!metric.tasks.includes(split.roles.task)) {
-      throw new Problem(422, 'metric', `${metric.name} does not judge this task.`, { field: 'metric' });
-    }
-    checkScheme(settings.scheme, metric);
-    const { foldSetId, splitId } = settings;
     if (foldSetId !== null && !(await caller.db.existsBy(FoldSetRecord, { id: foldSetId, splitId })))
       throw new Problem(422, 'no-such-folds', 'Choose folds of the training rows of this split.', {
         field: 'foldSetId',
       });
   }
+
+  private async splitFor(
+    db: EntityManager,
+    courseId: string,
+    splitId: string,
+  ): Promise<{ roles: Roles; version: VersionRecord }> {
+    const split = await db.findOneBy(SplitRecord, { id: splitId });
+    const version = split && (await db.findOneBy(VersionRecord, { id: split.versionId }));
+    const known = version && (await db.existsBy(DataSetRecord, { id: version.dataSetId, courseId }));
+    if (!split || !known)
+      throw new Problem(422, 'no-such-split', 'Choose a split that was kept in this course.', {
+        field: 'splitId',
+      });
+    const { roles } = await db.findOneByOrFail(RolesRecord, { id: split.rolesId });
+    return { roles, version };
+  }
 }
+
+/** Settings as the columns of an exercise. */
+const columnsOf = ({ questions, deadline, opensAt, ...settings }: ExerciseSettings) => ({
+  ...settings,
+  marks: questions.reduce((sum, question) => sum + marksOf(question), 0),
+  deadline: new Date(deadline),
+  opensAt: opensAt === null ? null : new Date(opensAt),
+});

@@ -4,7 +4,7 @@ import { In } from 'typeorm';
 import type { Gradebook } from '../api/api.js';
 import { ExerciseRecord } from '../exercises/exercise.entity.js';
 import type { Caller } from '../platform/access/access.js';
-import { countingOf } from '../submissions/class-view.js';
+import { marksIn } from '../submissions/class-view.js';
 import { Submissions } from '../submissions/submissions.service.js';
 
 @Injectable()
@@ -23,7 +23,7 @@ export class Gradebooks {
     );
     const marks = await Promise.all(exercises.map((exercise) => this.marksIn(caller, exercise)));
     return {
-      exercises: exercises.map((e) => ({ id: e.id, title: e.title, marks: e.scheme.marks, state: e.state })),
+      exercises: exercises.map((e) => ({ id: e.id, title: e.title, marks: e.marks, state: e.state })),
       students: students.map((student) => ({
         ...student,
         marks: marks.map((m) => m.get(student.id) ?? null),
@@ -32,14 +32,14 @@ export class Gradebooks {
   }
 
   private async marksIn(caller: Caller, exercise: ExerciseRecord): Promise<Map<string, number>> {
-    const submissions = await this.submissions.forStaff(caller, exercise.id);
+    const submissions = await this.submissions.forStaff(caller, exercise);
     const marks = new Map<string, number>();
     for (const id of new Set(submissions.map((s) => s.person.id))) {
-      const counting = countingOf(
+      const own = marksIn(
         submissions.filter((s) => s.person.id === id),
         exercise.counts,
       );
-      if (counting) marks.set(id, counting.marks ?? 0);
+      if (own !== null) marks.set(id, own);
     }
     return marks;
   }

@@ -21,6 +21,9 @@ const JOB = `
            WHEN 'import' THEN (SELECT file_name FROM import WHERE id = (j.data ->> 'importId')::uuid)
            WHEN 'prepare' THEN (SELECT d.name FROM preparation p JOIN data_set d ON d.id = p.data_set_id
                                  WHERE p.id = (j.data ->> 'preparationId')::uuid)
+           WHEN 'trial' THEN (SELECT d.name FROM vault.trial t JOIN fold_set f ON f.id = t.fold_set_id
+                                JOIN data_set_version v ON v.id = f.version_id JOIN data_set d ON d.id = v.data_set_id
+                               WHERE t.id = (j.data ->> 'trialId')::uuid)
            WHEN 'pack' THEN (SELECT title FROM exercise WHERE id = (j.data ->> 'exerciseId')::uuid)
            WHEN 'check' THEN (SELECT format('%s, file %s of %s', e.title, s.number, p.name)
                                 FROM submission s JOIN exercise e ON e.id = s.exercise_id
@@ -90,5 +93,7 @@ function abandon(manager: EntityManager, job: JobRow): Promise<void> {
       return ABANDON.prepare(manager, job.data, words);
     case 'import':
       return ABANDON.import(manager, job.data, words);
+    case 'trial':
+      return ABANDON.trial(manager, job.data, words);
   }
 }

@@ -1,16 +1,21 @@
-import type { ClassView, SubmissionInfo } from '../api/api.js';
+import { countingAnswer } from '@modest-sieve/core';
+import type { ClassAnswer, ClassView, SubmissionInfo } from '../api/api.js';
 import { Membership } from '../courses/course.entity.js';
-import type { ExerciseRecord } from '../exercises/exercise.entity.js';
+import { PackRecord, type ExerciseRecord } from '../exercises/exercise.entity.js';
+import { extensionsOf } from '../exercises/policy.js';
 import type { Caller } from '../platform/access/access.js';
-import { countingSubmission } from './counting.js';
+import { totalMarks } from './counting.js';
 
-/** A student and the submission that counts for them. */
-export function countingOf(submissions: readonly SubmissionInfo[], counts: ExerciseRecord['counts']) {
-  return countingSubmission(
-    submissions.map((s) => ({ ...s, marks: s.result?.marks ?? null })),
-    counts,
-  );
-}
+const countable = (submission: SubmissionInfo) => ({
+  ...submission,
+  checked: submission.outcome === 'checked',
+});
+
+/** The marks of one student's submissions. */
+export const marksIn = (
+  submissions: readonly SubmissionInfo[],
+  counts: ExerciseRecord['counts'],
+): number | null => totalMarks(submissions.map(countable), counts);
 
 /** Every student of the course with what they handed in, students without a submission included. */
 export async function classView(
@@ -23,28 +28,47 @@ export async function classView(
       WHERE m.course_id = $1 AND m.role = $2 ORDER BY p.name, p.id`,
     [caller.courseId, 'student' satisfies Membership['role']],
   );
+  const pack = await caller.db.findOneBy(PackRecord, { exerciseId: exercise.id });
+  const questions = (pack?.questions ?? []).map(({ id }) => id);
+  const deadlines = await extensionsOf(caller.db, exercise.id);
   const byPerson = grouped(submissions);
   return {
     lines: students.map((person) => {
       const own = byPerson.get(person.id) ?? [];
-      const counting = countingOf(own, exercise.counts);
       return {
         person,
-        submissions: own.length,
-        waiting: own.filter((s) => s.outcome === 'waiting').length,
-        counting: counting?.id ?? null,
-        score: counting?.result?.final?.score.value ?? null,
-        marks: counting?.marks ?? null,
-        lastAt: own.at(-1)?.receivedAt ?? null,
+        answers: questions.map((question) => answerTo(question, own, exercise.counts)),
+        marks: marksIn(own, exercise.counts),
+        deadline: deadlines.get(person.id)?.toISOString() ?? null,
       };
     }),
     submissions: submissions.map((s) => ({
       id: s.id,
       personId: s.person.id,
+      question: s.question,
       number: s.number,
       receivedAt: s.receivedAt,
       outcome: s.outcome,
     })),
+  };
+}
+
+/** What a student's answers to one question come to. */
+function answerTo(
+  question: string,
+  submissions: readonly SubmissionInfo[],
+  counts: ExerciseRecord['counts'],
+): ClassAnswer {
+  const own = submissions.filter((s) => s.question === question);
+  const counting = countingAnswer(own.map(countable), counts);
+  return {
+    question,
+    submissions: own.length,
+    waiting: own.filter((s) => s.outcome === 'waiting').length,
+    counting: counting?.id ?? null,
+    score: counting?.result?.scored?.final.score.value ?? null,
+    marks: counting?.marks ?? null,
+    lastAt: own.at(-1)?.receivedAt ?? null,
   };
 }
 

@@ -1,24 +1,22 @@
-import type { ReceiptOutcome } from '../api/api.js';
+import { countingAnswer } from '@modest-sieve/core';
 
-export interface Countable {
-  readonly id: string;
+/** A checked answer to a question, and its marks after lateness. */
+interface Counted {
+  readonly question: string;
   readonly number: number;
-  readonly outcome: ReceiptOutcome;
+  readonly checked: boolean;
   readonly marks: number | null;
 }
 
-/**
- * The submission of a student that counts: of those checked, the one with most marks (the earliest of equals), or
- * the last. Null where none was checked.
- */
-export function countingSubmission<T extends Countable>(
-  submissions: readonly T[],
-  counts: 'best' | 'last',
-): T | null {
-  const checked = submissions.filter((s) => s.outcome === 'checked').sort((a, b) => a.number - b.number);
-  if (counts === 'last') return checked.at(-1) ?? null;
-  return checked.reduce<T | null>(
-    (best, s) => (best === null || (s.marks ?? 0) > (best.marks ?? 0) ? s : best),
-    null,
-  );
+/** The marks of a student: of each question those of the answer that counts. Null where nothing counts. */
+export function totalMarks(answers: readonly Counted[], counts: 'best' | 'last'): number | null {
+  const questions = [...new Set(answers.map(({ question }) => question))];
+  const counting = questions.flatMap((question) => {
+    const one = countingAnswer(
+      answers.filter((answer) => answer.question === question),
+      counts,
+    );
+    return one ? [one.marks ?? 0] : [];
+  });
+  return counting.length === 0 ? null : Math.round(counting.reduce((a, b) => a + b, 0) * 100 + 1e-9) / 100;
 }

@@ -6,9 +6,14 @@ export class SubmissionRecord {
   @PrimaryGeneratedColumn('uuid') id: string;
   @Column('uuid', { name: 'exercise_id' }) exerciseId: string;
   @Column('uuid', { name: 'person_id' }) personId: string;
+  /** The question that it answers. */
+  @Column('text') question: string;
+  /** Counts the answers of a student to the question. */
   @Column('int') number: number;
-  @Column('text', { name: 'file_name' }) fileName: string;
-  @Column('text', { name: 'file_sha256' }) fileSha256: string;
+  @Column('text', { name: 'file_name', nullable: true }) fileName: string | null;
+  @Column('text', { name: 'file_sha256', nullable: true }) fileSha256: string | null;
+  /** What was typed or chosen. */
+  @Column('jsonb') fields: Readonly<Record<string, string>>;
   @Column('text', { name: 'idempotency_key' }) idempotencyKey: string;
   @Column('timestamptz', { name: 'received_at' }) receivedAt: Date;
 }

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { LARGEST_PREDICTIONS } from '@modest-sieve/core';
 import {
+  Body,
   Controller,
   Get,
   Headers,
@@ -15,19 +16,22 @@ import {
 } from '@nestjs/common';
 import { ApiBody, ApiConsumes, ApiHeader, ApiResponse } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
-import { IsInt, Max, Min } from 'class-validator';
+import { IsInt, IsOptional, IsString, Max, MaxLength, Min } from 'class-validator';
 import type { Response } from 'express';
-import type { ClassView, ReceiptInfo, SubmissionInfo } from '../api/api.js';
+import type { ClassView, OpenedSubmission, ReceiptInfo } from '../api/api.js';
+import { ANSWER_FORM, answerOf, AnswerBody } from '../exercises/answer.js';
 import { Exercises } from '../exercises/exercises.service.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
 import { notFound } from '../platform/errors/problem.js';
 import { fetchFile } from '../platform/files/files.js';
-import { FILE_FORM, uploadedBytes, UploadedTo } from '../platform/files/upload.js';
+import { UploadedTo } from '../platform/files/upload.js';
 import { classView } from './class-view.js';
 import { Submissions } from './submissions.service.js';
 
-export class WaitQuery {
+export class HandInQuery {
+  /** The question that is answered; it may be left out where there is but one. */
+  @IsOptional() @IsString() @MaxLength(20) question: string | null = null;
   /** Seconds to wait for the check, so that the answer is the receipt; else it says that the file waits. */
   @Type(() => Number) @IsInt() @Min(0) @Max(60) wait = 0;
 }
@@ -44,20 +48,21 @@ export class SubmissionsController {
   @ApiConsumes('multipart/form-data')
   @ApiHeader({ name: 'Idempotency-Key', required: false })
   @ApiResponse({ status: 200, schema: { $ref: '#/components/schemas/ReceiptInfo' } })
-  @ApiBody(FILE_FORM)
+  @ApiBody(ANSWER_FORM)
   @UseInterceptors(UploadedTo(LARGEST_PREDICTIONS))
   async handIn(
     @Calling() caller: Caller,
     @Param('exercise', ParseUUIDPipe) exerciseId: string,
-    @UploadedFile() file: Express.Multer.File,
-    @Query() { wait }: WaitQuery,
+    @UploadedFile() file: Express.Multer.File | undefined,
+    @Body() body: AnswerBody,
+    @Query() { question, wait }: HandInQuery,
     @Res({ passthrough: true }) response: Response,
     @Headers('idempotency-key') key?: string,
   ): Promise<ReceiptInfo> {
-    const { name, bytes } = await uploadedBytes(file);
+    const answer = await answerOf(file, body);
     const exercise = await this.exercises.find(caller, exerciseId);
     const idempotencyKey = key?.slice(0, 100) ?? randomUUID();
-    const { id } = await this.submissions.handIn(caller, exercise, { fileName: name, bytes, idempotencyKey });
+    const { id } = await this.submissions.handIn(caller, exercise, { question, answer, idempotencyKey });
     const receipt = await this.submissions.settled(caller, exerciseId, id, wait);
     if (receipt.outcome !== 'waiting') response.status(200);
     return receipt;
@@ -87,20 +92,20 @@ export class SubmissionsController {
   @Route('staff', { answers: 'ClassView', scope: 'read' })
   async class(@Calling() caller: Caller, @Param('exercise', ParseUUIDPipe) id: string): Promise<ClassView> {
     const exercise = await this.exercises.find(caller, id);
-    return classView(caller, exercise, await this.submissions.forStaff(caller, id));
+    return classView(caller, exercise, await this.submissions.forStaff(caller, exercise));
   }
 
   @Get('submissions/:submission')
-  @Route('staff', { answers: 'SubmissionInfo', scope: 'read' })
+  @Route('staff', { answers: 'OpenedSubmission', scope: 'read' })
   async submission(
     @Calling() caller: Caller,
     @Param('exercise', ParseUUIDPipe) id: string,
     @Param('submission', ParseUUIDPipe) submission: string,
-  ): Promise<SubmissionInfo> {
-    await this.exercises.find(caller, id);
-    const [found] = await this.submissions.forStaff(caller, id, submission);
+  ): Promise<OpenedSubmission> {
+    const exercise = await this.exercises.find(caller, id);
+    const [found] = await this.submissions.forStaff(caller, exercise, submission);
     if (!found) throw notFound();
-    return found;
+    return { ...found, sheet: await this.exercises.sheetFor(caller, exercise, found) };
   }
 
   @Get('submissions/:submission/file')
@@ -110,10 +115,26 @@ export class SubmissionsController {
     @Param('exercise', ParseUUIDPipe) id: string,
     @Param('submission', ParseUUIDPipe) submission: string,
   ): Promise<StreamableFile> {
-    const { sha256 } = await this.submission(caller, id, submission);
-    return new StreamableFile(await fetchFile(caller.db, 'public', sha256), {
-      type: 'application/octet-stream',
-      disposition: `attachment; filename="${submission}.csv"`,
-    });
+    return fileOf(caller, await this.submission(caller, id, submission));
   }
+
+  @Get('receipts/:submission/file')
+  @Route('student', { scope: 'read' })
+  async ownFile(
+    @Calling() caller: Caller,
+    @Param('exercise', ParseUUIDPipe) id: string,
+    @Param('submission', ParseUUIDPipe) submission: string,
+  ): Promise<StreamableFile> {
+    return fileOf(caller, await this.submissions.receipt(caller, id, submission));
+  }
+}
+
+/** The file of a submission, as it came. */
+async function fileOf({ db }: Caller, { id, sha256, fileName }: ReceiptInfo): Promise<StreamableFile> {
+  if (sha256 === null) throw notFound();
+  const ending = /\.zip$/i.test(fileName ?? '') ? 'zip' : 'csv';
+  return new StreamableFile(await fetchFile(db, 'public', sha256), {
+    type: 'application/octet-stream',
+    disposition: `attachment; filename="${id}.${ending}"`,
+  });
 }

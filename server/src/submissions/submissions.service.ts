@@ -1,8 +1,10 @@
-import { disclose, LARGEST_PREDICTIONS, type Result } from '@modest-sieve/core';
+import { disclose, LARGEST_PREDICTIONS, refusedAttempt, type Answer, type Result } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import type { ReceiptInfo, SubmissionInfo } from '../api/api.js';
-import { ExerciseRecord } from '../exercises/exercise.entity.js';
+import { ExerciseRecord, ExtensionRecord, PackRecord } from '../exercises/exercise.entity.js';
+import { attemptPolicy, extensionsOf, lateness, marksAfter } from '../exercises/policy.js';
+import { usedAttempts } from '../exercises/sheets.js';
 import type { Caller } from '../platform/access/access.js';
 import { conflict, notFound, Problem } from '../platform/errors/problem.js';
 import { lockFor } from '../platform/database/lock.js';
@@ -11,12 +13,13 @@ import { announce } from '../platform/events/announce.js';
 import { keepFile } from '../platform/files/files.js';
 import { Limits } from '../platform/limits/limits.service.js';
 import { Jobs } from '../platform/jobs/jobs.service.js';
-import { countingSubmission } from './counting.js';
+import { totalMarks } from './counting.js';
 import { ReceiptRecord, SubmissionRecord } from './submission.entity.js';
 
 interface HandIn {
-  readonly fileName: string;
-  readonly bytes: Buffer;
+  /** Null where the exercise has one question alone. */
+  readonly question: string | null;
+  readonly answer: Answer;
   readonly idempotencyKey: string;
 }
 
@@ -25,9 +28,11 @@ interface SubmissionRow {
   readonly id: string;
   readonly exerciseId: string;
   readonly personId: string;
+  readonly question: string;
   readonly number: number;
-  readonly fileName: string;
-  readonly sha256: string;
+  readonly fileName: string | null;
+  readonly sha256: string | null;
+  readonly fields: Readonly<Record<string, string>>;
   readonly receivedAt: Date;
   readonly outcome: ReceiptInfo['outcome'];
   readonly disclosed: ReceiptInfo['disclosed'];
@@ -35,8 +40,8 @@ interface SubmissionRow {
 }
 
 const WITH_RECEIPT = `
-  SELECT s.id, s.exercise_id AS "exerciseId", s.person_id AS "personId", s.number, s.file_name AS "fileName",
-         s.file_sha256 AS sha256, s.received_at AS "receivedAt",
+  SELECT s.id, s.exercise_id AS "exerciseId", s.person_id AS "personId", s.question, s.number,
+         s.file_name AS "fileName", s.file_sha256 AS sha256, s.fields, s.received_at AS "receivedAt",
          coalesce(r.outcome, 'waiting') AS outcome, r.disclosed, r.problem
     FROM submission s
     LEFT JOIN LATERAL (SELECT * FROM receipt WHERE submission_id = s.id ORDER BY stage = 'returned' DESC LIMIT 1) r ON true`;
@@ -53,58 +58,58 @@ export class Submissions {
   ) {}
 
   /**
-   * Takes a file: stores it and enqueues its check in one transaction, so that what is acknowledged is never lost.
+   * Takes an answer: stores it and enqueues its check in one transaction, so that what is acknowledged is never lost.
    * The same idempotency key answers with the same submission, however often it is sent.
    */
   async handIn(
     caller: Caller,
-    exercise: ExerciseRecord,
-    { fileName, bytes, idempotencyKey }: HandIn,
+    { id: exerciseId }: ExerciseRecord,
+    { question, answer, idempotencyKey }: HandIn,
   ): Promise<{ id: string }> {
     await this.limits.take('upload person', caller.person.id);
-    const mine = { exerciseId: exercise.id, personId: caller.person.id };
+    const { file, fields } = answer;
+    if (file && file.bytes.length > LARGEST_PREDICTIONS)
+      throw new Problem(413, 'too-large', 'The file is larger than the limit.');
+    const personId = caller.person.id;
+    const mine = { exerciseId, personId };
     return caller.db.transaction(async (manager) => {
-      // One hand-in of a student for an exercise at a time, and none while the exercise is being returned.
-      await lockFor(manager, `exercise ${exercise.id}`, { shared: true });
-      await lockFor(manager, `hand-in ${exercise.id} ${caller.person.id}`);
+      // One hand-in of a student for an exercise at a time, and none while the exercise is returned or withdrawn.
+      await lockFor(manager, `exercise ${exerciseId}`, { shared: true });
+      await lockFor(manager, `hand-in ${exerciseId} ${personId}`);
       const earlier = await manager.findOneBy(SubmissionRecord, { ...mine, idempotencyKey });
       if (earlier) return { id: earlier.id };
-      const { state } = await manager.findOneByOrFail(ExerciseRecord, { id: exercise.id });
-      if (state !== 'released')
-        throw conflict('returned', 'The exercise has been returned and takes no more files.');
-      if (caller.at > exercise.deadline) {
-        throw conflict('deadline-passed', 'The deadline has passed. Your file was not taken.');
-      }
-      if (bytes.length > LARGEST_PREDICTIONS)
-        throw new Problem(413, 'too-large', 'The file is larger than the limit.');
-      if ((await this.used(manager, exercise.id, caller.person.id)) >= exercise.attempts) {
-        throw conflict('no-attempts', `All ${exercise.attempts} attempts are used.`);
-      }
-      const number = (await manager.countBy(SubmissionRecord, mine)) + 1;
-      const fileSha256 = await keepFile(manager, 'public', bytes);
-      const record = { ...mine, number, fileName, fileSha256, idempotencyKey, receivedAt: caller.at };
-      const { id } = await manager.save(SubmissionRecord, record);
+      const exercise = await manager.findOneByOrFail(ExerciseRecord, { id: exerciseId });
+      if (exercise.state === 'draft') throw notFound();
+      if (exercise.state !== 'released')
+        throw conflict('returned', 'The exercise has been returned and takes no more answers.');
+      const asked = await questionOf(manager, exerciseId, question);
+      const own = await manager.findOneBy(ExtensionRecord, mine);
+      const used = await usedAttempts(manager, exerciseId, personId, caller.at);
+      const policy = attemptPolicy(exercise, own?.deadline);
+      const refused = refusedAttempt(policy, caller.at.getTime(), used.get(asked) ?? { all: 0, today: 0 });
+      if (refused) throw conflict(refused.code, refused.message);
+      const number = (await manager.countBy(SubmissionRecord, { ...mine, question: asked })) + 1;
+      const fileSha256 = file ? await keepFile(manager, 'public', Buffer.from(file.bytes)) : null;
+      const { id } = await manager.save(SubmissionRecord, {
+        ...mine,
+        question: asked,
+        number,
+        fileName: file?.name ?? null,
+        fileSha256,
+        fields,
+        idempotencyKey,
+        receivedAt: caller.at,
+      });
       await this.jobs.enqueue(manager, 'check', { courseId: caller.courseId, submissionId: id });
-      await announce(manager, { courseId: caller.courseId, to: caller.person.id });
+      await announce(manager, { courseId: caller.courseId, to: personId });
       return { id };
     });
-  }
-
-  /** Attempts used: what was checked or still waits. A file that failed its checks, or whose check failed, costs none. */
-  async used(manager: EntityManager, exerciseId: string, personId: string): Promise<number> {
-    const [row]: { used: number }[] = await manager.query(
-      `SELECT count(*)::int AS used FROM submission s
-        WHERE s.exercise_id = $1 AND s.person_id = $2 AND NOT EXISTS (
-          SELECT 1 FROM receipt r WHERE r.submission_id = s.id AND r.outcome <> 'checked')`,
-      [exerciseId, personId],
-    );
-    return row?.used ?? 0;
   }
 
   /** A student's own receipts for an exercise, the latest first. */
   async receipts(caller: Caller, exerciseId: string): Promise<ReceiptInfo[]> {
     const rows: SubmissionRow[] = await caller.db.query(
-      `${WITH_RECEIPT} WHERE s.exercise_id = $1 AND s.person_id = $2 ORDER BY s.number DESC`,
+      `${WITH_RECEIPT} WHERE s.exercise_id = $1 AND s.person_id = $2 ORDER BY s.received_at DESC, s.number DESC`,
       [exerciseId, caller.person.id],
     );
     return rows.map(receiptOf);
@@ -134,19 +139,29 @@ export class Submissions {
   }
 
   /** All submissions of an exercise with everything that is known of them, for staff; or one of them. */
-  async forStaff(caller: Caller, exerciseId: string, id: string | null = null): Promise<SubmissionInfo[]> {
+  async forStaff(
+    caller: Caller,
+    exercise: ExerciseRecord,
+    id: string | null = null,
+  ): Promise<SubmissionInfo[]> {
     const rows: (SubmissionRow & { name: string; result: Result | null })[] = await caller.db.query(
       `SELECT b.*, p.name, v.result FROM (${WITH_RECEIPT} WHERE s.exercise_id = $1 AND ($2::uuid IS NULL OR s.id = $2)) b
          JOIN identity.person p ON p.id = b."personId"
          LEFT JOIN LATERAL (SELECT result FROM vault.result WHERE submission_id = b.id ORDER BY created_at DESC LIMIT 1) v ON true
-        ORDER BY p.name, b."personId", b.number`,
-      [exerciseId, id],
+        ORDER BY p.name, b."personId", b."receivedAt", b.number`,
+      [exercise.id, id],
     );
-    return rows.map((row) => ({
-      ...receiptOf(row),
-      person: { id: row.personId, name: row.name },
-      result: row.result,
-    }));
+    const own = await extensionsOf(caller.db, exercise.id);
+    return rows.map((row) => {
+      const latePercent = lateness(exercise, own.get(row.personId), row.receivedAt);
+      return {
+        ...receiptOf(row),
+        person: { id: row.personId, name: row.name },
+        result: row.result,
+        latePercent,
+        marks: marksAfter(row.result, latePercent),
+      };
+    });
   }
 
   /** Writes the final receipts of a returned exercise. */
@@ -160,17 +175,23 @@ export class Submissions {
         'checks-waiting',
         'Some submissions are still being checked. Return the exercise when they are done.',
       );
-    const rows: { id: string; result: Result }[] = await manager.query(
-      `SELECT DISTINCT ON (s.id) s.id, v.result FROM submission s JOIN vault.result v ON v.submission_id = s.id
+    const own = await extensionsOf(manager, exercise.id);
+    const rows: { id: string; personId: string; receivedAt: Date; result: Result }[] = await manager.query(
+      `SELECT DISTINCT ON (s.id) s.id, s.person_id AS "personId", s.received_at AS "receivedAt", v.result FROM submission s JOIN vault.result v ON v.submission_id = s.id
         WHERE s.exercise_id = $1 ORDER BY s.id, v.created_at DESC`,
       [exercise.id],
     );
-    for (const { id, result } of rows) {
+    for (const { id, personId, receivedAt, result } of rows) {
       await manager.insert(ReceiptRecord, {
         submissionId: id,
         stage: 'returned',
         outcome: result.holds ? 'checked' : 'refused',
-        disclosed: disclose(result, exercise.feedback, true),
+        disclosed: disclose(result, {
+          policy: exercise.feedback,
+          returned: true,
+          shown: null,
+          latePercent: lateness(exercise, own.get(personId), receivedAt),
+        }),
       });
     }
   }
@@ -184,24 +205,48 @@ export class Submissions {
     const marks = new Map<string, number>();
     for (const exercise of exercises) {
       const receipts = await this.receipts(caller, exercise.id);
-      const counting = countingSubmission(
-        receipts.map((r) => ({
-          id: r.id,
-          number: r.number,
-          outcome: r.outcome,
-          marks: r.disclosed?.final?.marks ?? null,
+      const total = totalMarks(
+        receipts.map(({ question, number, outcome, disclosed }) => ({
+          question,
+          number,
+          checked: outcome === 'checked',
+          marks: disclosed?.marks ?? null,
         })),
         exercise.counts,
       );
-      if (counting) marks.set(exercise.id, counting.marks ?? 0);
+      if (total !== null) marks.set(exercise.id, total);
     }
     return marks;
   }
 }
 
+/** The question that an answer names, or the only one there is. */
+async function questionOf(
+  manager: EntityManager,
+  exerciseId: string,
+  question: string | null,
+): Promise<string> {
+  const { questions } = await manager.findOneByOrFail(PackRecord, { exerciseId });
+  const [first, ...others] = questions;
+  const found =
+    question === null && others.length === 0 ? first : questions.find(({ id }) => id === question);
+  if (!found)
+    throw new Problem(
+      422,
+      'no-such-question',
+      `Say which question it answers: ${questions.map(({ id }) => id).join(', ')}.`,
+      {
+        field: 'question',
+      },
+    );
+  return found.id;
+}
+
 function receiptOf(row: SubmissionRow): ReceiptInfo {
   return {
     id: row.id,
+    question: row.question,
+    fields: row.fields,
     number: row.number,
     fileName: row.fileName,
     sha256: row.sha256,

@@ -596,6 +596,166 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/courses/{course}/data-sets/{dataSet}/trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["TrialsController_list"];
+        put?: never;
+        post: operations["TrialsController_run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["TrialsController_detail"];
+        put?: never;
+        post?: never;
+        delete: operations["TrialsController_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}/evidence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["TrialsController_evidence"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}/held-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["TrialsController_lookAtHeldOut"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}/against/{other}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["TrialsController_compare"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}/case": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["TrialsController_predictCase"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}/starter/{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["TrialsController_starter"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}/arms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["TrialsController_arms"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}/reference": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["TrialsController_setReference"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/{course}/splits/{split}/references": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ReferencesController_references"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/courses/{course}/exercises": {
         parameters: {
             query?: never;
@@ -628,6 +788,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/courses/{course}/exercises/{exercise}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ExercisesController_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/{course}/exercises/{exercise}/keys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ExercisesController_keys"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/{course}/exercises/{exercise}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ExercisesController_preview"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/{course}/exercises/{exercise}/tries/{question}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["ExercisesController_try"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/courses/{course}/exercises/{exercise}/release": {
         parameters: {
             query?: never;
@@ -638,6 +862,54 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["ExercisesController_release"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/{course}/exercises/{exercise}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["ExercisesController_withdraw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/{course}/exercises/{exercise}/amendment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["ExercisesController_amend"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/{course}/exercises/{exercise}/deadlines/{person}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["ExercisesController_extend"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -772,6 +1044,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/courses/{course}/exercises/{exercise}/receipts/{submission}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["SubmissionsController_ownFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/courses/{course}/gradebook": {
         parameters: {
             query?: never;
@@ -856,6 +1144,557 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description A trial that is to be run. */
+        TrialRequest: {
+            foldSetId: string;
+            plan: components["schemas"]["TrialPlan"];
+        };
+        /** @description What is tried: a model on features, at one setting or along a curve, or over a grid of two. */
+        TrialPlan: {
+            model: components["schemas"]["Planned"];
+            features: string[];
+            vary: components["schemas"]["Varied"][];
+            /** @description By which the best setting is judged. */
+            metric: string;
+            /**
+             * @description Which setting is kept: the best, or the simplest within one standard error of it.
+             * @enum {string}
+             */
+            choose: "best" | "simplest";
+            /** @description The column whose numbers weigh rows while a model learns; null for 1 each. */
+            weight: string | null;
+            seed: number;
+        };
+        /** @description Something planned: its kind, and the value of each of the kind's parameters by its key. */
+        Planned: {
+            kind: string;
+            values: {
+                [key: string]: components["schemas"]["PlanValue"];
+            };
+        };
+        /** @description A value before it is known to fit its parameter. */
+        PlanValue: string | number | string[] | string[][];
+        /** @description One setting of a model and the values that are tried; no values means those that the family or the data suggest. */
+        Varied: {
+            key: string;
+            settings: number[];
+        };
+        /**
+         * @description The rows that a model is looked at on.
+         * @enum {string}
+         */
+        EvidenceRows: "folds" | "training" | "validation" | "held-out";
+        /** @description A trial as a line of the table of runs. */
+        TrialInfo: {
+            id: string;
+            foldSetId: string;
+            /** @description Number of the version of the data set. */
+            version: number;
+            plan: components["schemas"]["TrialPlan"];
+            /** @enum {string} */
+            state: "waiting" | "done" | "failed";
+            problem: {
+                code: string;
+                message: string;
+            } | null;
+            /** @description The job that runs a waiting trial, and how far it is. */
+            job: {
+                id: string;
+                what: string;
+                done: number;
+                total: number;
+            } | null;
+            result: components["schemas"]["TrialOutcome"] | null;
+            /** @description Offered to exercises as an anchor of their marks. */
+            isReference: boolean;
+            createdAt: string;
+        };
+        /** @description What a trial came to. */
+        TrialOutcome: {
+            /** @description The setting that was chosen, over the folds. */
+            chosen: components["schemas"]["SettingSummary"];
+            settings: number;
+            /** @description Of the model that was fitted to all training rows. */
+            size: components["schemas"]["ModelSize"] | null;
+            rows: number;
+            /** @description Of that model on the rows that it learned from, and on the validation part where there is one. */
+            training: components["schemas"]["Figures"];
+            validation: components["schemas"]["Figures"] | null;
+            /** @description Once somebody asked for them: each look wears the held-out rows out. */
+            heldOut: {
+                figures: components["schemas"]["Figures"];
+                at: string;
+                by: string;
+            } | null;
+            /** @description Time that it took to compute. */
+            seconds: number;
+            warnings: string[];
+        };
+        SettingSummary: {
+            /** @description The varied settings; none where nothing varies. */
+            values: {
+                [key: string]: number;
+            };
+            metrics: {
+                [key: string]: components["schemas"]["MetricSummary"];
+            };
+            /** @description Mean size over the folds. */
+            size: number | null;
+        };
+        /** @description A metric of one setting over the folds. */
+        MetricSummary: {
+            mean: number | null;
+            se: number | null;
+            /** @description In each fold, in order; null where it is undefined. */
+            folds: (number | null)[];
+            /** @description Mean on the training rows. */
+            train: number | null;
+            /** @description How much better it is on training rows than on rows held back. */
+            gap: number | null;
+            /** @description Why there is no mean. */
+            reason: string | null;
+        };
+        /** @description How large a model is, in what its family is counted by. */
+        ModelSize: {
+            count: number;
+            /** @enum {string} */
+            of: "coefficients" | "leaves" | "features";
+        };
+        Figures: {
+            [key: string]: components["schemas"]["Figure"];
+        };
+        /** @description A figure, or the reason why there is none. */
+        Figure: {
+            value: number;
+        } | components["schemas"]["Undefined"];
+        /** @description No figure, and why. */
+        Undefined: {
+            value: null;
+            reason: string;
+        };
+        /** @description A trial with everything that its views are drawn from. */
+        TrialDetail: {
+            id: string;
+            foldSetId: string;
+            /** @description Number of the version of the data set. */
+            version: number;
+            plan: components["schemas"]["TrialPlan"];
+            /** @enum {string} */
+            state: "waiting" | "done" | "failed";
+            problem: {
+                code: string;
+                message: string;
+            } | null;
+            /** @description The job that runs a waiting trial, and how far it is. */
+            job: {
+                id: string;
+                what: string;
+                done: number;
+                total: number;
+            } | null;
+            result: components["schemas"]["TrialOutcome"] | null;
+            /** @description Offered to exercises as an anchor of their marks. */
+            isReference: boolean;
+            createdAt: string;
+            /** @description The settings that were varied, with their values. */
+            vary: components["schemas"]["Varied"][];
+            settings: components["schemas"]["SettingSummary"][];
+            /** @description What the curve says, for each metric. */
+            choices: {
+                [key: string]: components["schemas"]["Choice"] | null;
+            };
+            /** @description Place of the chosen setting. */
+            place: number;
+            model: components["schemas"]["FittedView"] | null;
+        };
+        /** @description What a curve or grid says of one metric. Places are among the settings. */
+        Choice: {
+            /** @description The best mean; of equal ones the simplest. */
+            best: number;
+            /** @description The simplest whose mean lies within one standard error of the best (Breiman and others, 1984, 3.4.3). */
+            simplest: number;
+            /** @description Simpler than any that is within one standard error of the best: underfitted. */
+            tooSimple: number[];
+            /** @description More complex than the best, better on training rows and no better on rows held back: overfitted. */
+            memorising: number[];
+        };
+        /** @description A fitted model as it is shown. */
+        FittedView: {
+            /** @description Of the classes; none for numbers. */
+            labels: string[];
+            features: components["schemas"]["FeatureView"][];
+            coefficients: components["schemas"]["Coefficient"][];
+            removed: components["schemas"]["Removed"][];
+            figures: {
+                [key: string]: number;
+            };
+            path: {
+                terms: string[];
+                points: components["schemas"]["PathPoint"][];
+            } | null;
+            tree: components["schemas"]["TreeState"] | null;
+            rules: components["schemas"]["TreeRule"][];
+            importances: {
+                feature: string;
+                share: number;
+            }[];
+            densities: components["schemas"]["FeatureDensity"][];
+        };
+        /** @description A feature that one case is described by. */
+        FeatureView: {
+            name: string;
+            /** @enum {string} */
+            kind: "number" | "category" | "words";
+            /** @description Of a category. */
+            levels: string[];
+            /** @description Of numbers: what a missing cell counts as, and the range that was learned from. */
+            fill: number | null;
+            low: number | null;
+            high: number | null;
+        };
+        /** @description A coefficient with its inference; what is not known is null. */
+        Coefficient: {
+            term: string;
+            /** @description The class whose log-odds it belongs to; null for a number or of two classes. */
+            label: string | null;
+            /** @description Null for a term that others make up, which cannot be told from them. */
+            estimate: number | null;
+            se: number | null;
+            /** @description t of a linear regression, z of a logistic one. */
+            statistic: number | null;
+            p: number | null;
+            low: number | null;
+            high: number | null;
+            /** @description How much the odds are multiplied by one unit more, where the coefficient is of log-odds. */
+            oddsRatio: number | null;
+        };
+        /** @description A term that an elimination took out. */
+        Removed: {
+            feature: string;
+            p: number;
+            /** @description Akaike's criterion with the feature and without it. */
+            aicWith: number;
+            aicWithout: number;
+        };
+        /** @description A model at one penalty of its path. */
+        PathPoint: {
+            penalty: number;
+            intercept: number;
+            /** @description In the order of the path's terms, on the original scale; exactly 0 for a term that takes no part. */
+            coefficients: number[];
+            nonzero: number;
+            /** @description Share of the deviance of the null model that is explained. */
+            devianceRatio: number;
+        };
+        TreeState: {
+            /** @constant */
+            form: "tree";
+            /** @description The root first, each node before its children. */
+            nodes: components["schemas"]["TreeNode"][];
+            /** @description Nodes at this depth are leaves, whatever lies below them: one tree serves every depth. */
+            depth: number;
+            /**
+             * @description Whether a row with a missing value goes on with most rows, or stops at the node.
+             * @enum {string}
+             */
+            missing: "most" | "stop";
+            /** @description 0 where numbers are predicted. */
+            classes: number;
+        };
+        TreeNode: {
+            depth: number;
+            /** @description Training rows, or the sum of their weights. */
+            rows: number;
+            /** @description Rows of each class, or the mean of the numbers alone. */
+            values: number[];
+            impurity: number;
+            /** @description Null for a leaf. */
+            split: components["schemas"]["TreeSplit"] | null;
+        };
+        /** @description How the rows of a node part: numbers at a threshold, categories by level. */
+        TreeSplit: {
+            /** @constant */
+            kind: "threshold";
+            threshold: number;
+            /** @description Place among the tree's columns. */
+            column: number;
+            /** @description As the column is called. */
+            name: string;
+            /** @description Places of the children among the nodes. */
+            children: number[];
+            /** @description The child that most training rows went to, which rows with a missing value follow. */
+            most: number;
+            /** @description Fall of the impurity, per row of the node. */
+            gain: number;
+        } | {
+            /** @constant */
+            kind: "levels";
+            levels: string[];
+            childOf: number[];
+            /** @description Place among the tree's columns. */
+            column: number;
+            /** @description As the column is called. */
+            name: string;
+            /** @description Places of the children among the nodes. */
+            children: number[];
+            /** @description The child that most training rows went to, which rows with a missing value follow. */
+            most: number;
+            /** @description Fall of the impurity, per row of the node. */
+            gain: number;
+        };
+        /** @description A way from the root to a leaf. */
+        TreeRule: {
+            /** @description One condition after another, as texts. */
+            conditions: string[];
+            /** @description Place of the leaf among the nodes. */
+            leaf: number;
+        };
+        /** @description How a feature of numbers is spread in each class, and the density that naive Bayes makes of it. */
+        FeatureDensity: {
+            feature: string;
+            bars: {
+                from: number;
+                to: number;
+            }[];
+            classes: {
+                label: string;
+                /** @description Rows in each bar. */
+                rows: number[];
+                curve: {
+                    x: number;
+                    y: number;
+                }[];
+            }[];
+        };
+        TrialEvidence: components["schemas"]["Evidence"];
+        /** @description What predictions of rows say of a model. */
+        Evidence: {
+            rows: number;
+            figures: components["schemas"]["Figures"];
+            classes: components["schemas"]["ClassEvidence"] | null;
+            numbers: components["schemas"]["NumberEvidence"] | null;
+            /** @description By the values of a column, or fifths of its numbers; none where no column was asked for. */
+            groups: components["schemas"]["SubgroupFigures"][];
+            /** @description By class, or by runs of the target. */
+            levels: components["schemas"]["TargetLevel"][];
+            largest: components["schemas"]["LargestError"][];
+        };
+        ClassEvidence: {
+            labels: string[];
+            positive: number | null;
+            /** @description Truth in rows. */
+            confusion: number[][];
+            /** @description Of two classes; else none. */
+            roc: {
+                x: number;
+                y: number;
+            }[];
+            thresholds: components["schemas"]["ThresholdRow"][];
+            /** @description How many thresholds there are; of more than are told, evenly taken ones are. */
+            allThresholds: number;
+            calibration: components["schemas"]["CalibrationRun"][];
+        };
+        /** @description The confusion of a binary task when rows from a threshold on are called positive. Counts, or sums of weights. */
+        ThresholdRow: {
+            /** @description Infinity for the row at which nothing is called positive. */
+            threshold: number;
+            tp: number;
+            fp: number;
+            fn: number;
+            tn: number;
+        };
+        /** @description Rows whose probability of the positive class lies in one run. */
+        CalibrationRun: {
+            /** @description From here on; the last run includes its end, which is 1. */
+            from: number;
+            to: number;
+            /** @description Rows, or the sum of their weights. */
+            rows: number;
+            /** @description Mean probability, and share that is positive; null without rows. */
+            mean: number | null;
+            positive: number | null;
+        };
+        NumberEvidence: {
+            points: {
+                truth: number;
+                predicted: number;
+            }[];
+            diagnostics: components["schemas"]["ResidualDiagnostics"];
+            /** @description Of the columns of the design, where they are few enough. */
+            inflation: {
+                term: string;
+                vif: number | null;
+            }[];
+            /** @description The rows that pull a linear fit most, by Cook's distance; none of other fits. */
+            influential: {
+                /** @description Number of the row in the version, from 1. */
+                row: number;
+                leverage: number;
+                cooks: number;
+            }[];
+        };
+        /** @description What residuals say of a regression. A figure that is not defined is null. */
+        ResidualDiagnostics: {
+            rows: number;
+            mean: number;
+            /** @description With n − 1. */
+            sd: number;
+            jarqueBera: components["schemas"]["JarqueBera"] | null;
+            breuschPagan: {
+                lm: number;
+                p: number;
+            } | null;
+            durbinWatson: number | null;
+            autocorrelation: components["schemas"]["Autocorrelation"] | null;
+            normalPlot: components["schemas"]["NormalPoint"][];
+            histogram: {
+                from: number;
+                to: number;
+                rows: number;
+            }[];
+        };
+        JarqueBera: {
+            statistic: number;
+            p: number;
+            /** @description Of the values as they are, without correction; a normal distribution has 0 and 3. */
+            skewness: number;
+            kurtosis: number;
+        };
+        /** @description Correlation of residuals with those before them, and the band within which chance keeps 95 % of them. */
+        Autocorrelation: {
+            /** @description From lag 0, which is 1, on. */
+            values: number[];
+            /** @description ±1.96 / √n. */
+            band: number;
+        };
+        /** @description A residual beside what a normal distribution would have in its place. */
+        NormalPoint: {
+            /** @description Standardised residual, and the normal quantile of its place. */
+            value: number;
+            quantile: number;
+            /** @description The share of the normal distribution below the residual, and the share of residuals below it. */
+            expected: number;
+            share: number;
+        };
+        /** @description The figures of the rows that share a value. */
+        SubgroupFigures: {
+            value: string;
+            rows: number;
+            figures: {
+                [key: string]: components["schemas"]["Figure"];
+            };
+        };
+        /** @description How a model does on rows of one class, or of a run of the target. */
+        TargetLevel: {
+            level: string;
+            rows: number;
+            /** @description Share of the rows that are right, or root mean squared error. */
+            figure: number;
+            /** @description Of numbers: mean of prediction less truth. */
+            meanError: number | null;
+        };
+        LargestError: {
+            /** @description Number of the row in the version, from 1. */
+            row: number;
+            name: string;
+            truth: string;
+            predicted: string;
+            /** @description 1 less the probability of the truth, or prediction less truth. */
+            error: number;
+        };
+        TrialAgainst: components["schemas"]["Against"];
+        /** @description One model against another in the same folds. */
+        Against: {
+            /** @description First less second, for each metric; or why it cannot be tested. */
+            tests: {
+                [key: string]: components["schemas"]["ResampledT"] | components["schemas"]["Undefined"];
+            };
+            /** @description Share of the rows of which both say the same class; null for numbers. */
+            agreement: number | null;
+            /** @description Root mean square of the differences of their numbers; null for classes. */
+            rmsDifference: number | null;
+            /** @description McNemar's exact test, where classes are predicted. */
+            mcnemar: {
+                onlyFirst: number;
+                onlySecond: number;
+                p: number;
+            } | null;
+            /** @description Rows on which they differ most. */
+            rows: {
+                row: number;
+                truth: string;
+                first: string;
+                second: string;
+            }[];
+        };
+        /** @description A paired difference over folds and its test. */
+        ResampledT: {
+            difference: number;
+            /** @description Standard error of the difference, corrected for the overlap of training rows. */
+            se: number;
+            t: number;
+            df: number;
+            /** @description Two-sided. */
+            p: number;
+            low: number;
+            high: number;
+        };
+        /** @description A case that is to be predicted: a text for each feature. */
+        CaseRequest: {
+            cells: {
+                [key: string]: string;
+            };
+        };
+        CaseAnswer: components["schemas"]["OneCase"];
+        /** @description What a model says of one case. */
+        OneCase: {
+            /** @description The class, or the number. */
+            answer: string;
+            /** @description Of classes, in label order; none for a number. */
+            probabilities: {
+                label: string;
+                probability: number;
+            }[];
+            /** @description Where 95 % of such cases lie, by the spread of the out-of-fold errors; null for classes. */
+            low: number | null;
+            high: number | null;
+            /** @description Where the case lies outside what was learned from, as sentences. */
+            warnings: string[];
+        };
+        /** @description A subgroup that a model is to give weight to: in three arms, over the folds of a run. */
+        ArmsRequest: components["schemas"]["Emphasis"];
+        /** @description A subgroup that is weighted while a model learns. */
+        Emphasis: {
+            column: string;
+            value: string;
+            /** @description How much a row of the subgroup counts beside 1 for the others. */
+            weights: number[];
+        };
+        ArmInfo: components["schemas"]["Arm"];
+        /** @description One way of treating a subgroup, and how the model does on it and on the rest. */
+        Arm: {
+            /** @enum {string} */
+            kind: "unweighted" | "weighted" | "subgroup only";
+            /** @description Null for the subgroup alone. */
+            weight: number | null;
+            subgroup: components["schemas"]["ArmFigure"];
+            rest: components["schemas"]["ArmFigure"];
+        };
+        ArmFigure: {
+            mean: number | null;
+            se: number | null;
+        };
+        /** @description Whether a trial is offered to exercises. */
+        ReferenceRequest: {
+            isReference: boolean;
+        };
+        /** @description A reference run as an exercise sees it. */
+        ReferenceRun: {
+            id: string;
+            title: string;
+            /** @description On the held-out rows of the split, by metric. */
+            figures: components["schemas"]["Figures"];
+        };
         /** @description An exercise that uses a split of a data set. */
         ExerciseUse: {
             id: string;
@@ -865,21 +1704,69 @@ export interface components {
         };
         /** @enum {string} */
         ExerciseState: "draft" | "packing" | "released" | "returned";
+        /** @description When and how often answers are taken, and what is told of them while the exercise is open. */
+        ExercisePolicy: {
+            /** @description For each question, in all. */
+            attempts: number;
+            /** @description For each question on one day of the course's time zone; null for no such limit. */
+            perDay: number | null;
+            /** @enum {string} */
+            counts: "best" | "last";
+            /** @description From when students see it, ISO 8601 with an offset; null for from its release on. */
+            opensAt: string | null;
+            /** @description ISO 8601 with an offset. */
+            deadline: string;
+            graceMinutes: number;
+            /** @description Percent of the marks that each day begun after the deadline costs. */
+            latePercent: number;
+            /** @description Days for which late answers are taken. */
+            lateDays: number;
+            feedback: components["schemas"]["FeedbackPolicy"];
+        };
+        /**
+         * @description What students see of their scores while an exercise is open.
+         * @enum {string}
+         */
+        FeedbackPolicy: "after-return" | "rounded" | "only-when-better" | "everything";
         ExerciseSettings: {
+            /** @description For each question, in all. */
+            attempts: number;
+            /** @description For each question on one day of the course's time zone; null for no such limit. */
+            perDay: number | null;
+            /** @enum {string} */
+            counts: "best" | "last";
+            /** @description From when students see it, ISO 8601 with an offset; null for from its release on. */
+            opensAt: string | null;
+            /** @description ISO 8601 with an offset. */
+            deadline: string;
+            graceMinutes: number;
+            /** @description Percent of the marks that each day begun after the deadline costs. */
+            latePercent: number;
+            /** @description Days for which late answers are taken. */
+            lateDays: number;
+            feedback: components["schemas"]["FeedbackPolicy"];
             splitId: string;
             /** @description Folds over the training rows that go into the pack; null for none. */
             foldSetId: string | null;
+            /** @description Whether the pack has identifiers by lot in place of the rows' own. */
+            reissued: boolean;
             title: string;
             /** @description Markdown. */
             brief: string;
+            questions: components["schemas"]["Question"][];
+        };
+        /** @description A question of an exercise, with all that only staff may know. */
+        Question: components["schemas"]["PredictionsQuestion"] | components["schemas"]["SplitQuestion"] | components["schemas"]["FoldsQuestion"] | components["schemas"]["CurveQuestion"] | components["schemas"]["ValuesQuestion"] | components["schemas"]["ChoiceQuestion"];
+        PredictionsQuestion: {
+            /** @description Names it within its exercise; it never changes. */
+            id: string;
+            title: string;
+            /** @description Markdown; `{names}` of what is drawn stand for their values. */
+            text: string;
+            /** @constant */
+            kind: "predictions";
             metric: string;
             scheme: components["schemas"]["MarkScheme"];
-            attempts: number;
-            /** @enum {string} */
-            counts: "best" | "last";
-            /** @description ISO 8601 with an offset. */
-            deadline: string;
-            feedback: components["schemas"]["FeedbackPolicy"];
         };
         /** @description Marks by a metric: a line through three points. Scores beyond the ends get none or all. */
         MarkScheme: {
@@ -891,66 +1778,353 @@ export interface components {
             all: number;
             mostMarks: number;
             marks: number;
+            /** @description Whether a score that misses a point by no more than a standard error counts as the point. */
+            doubt?: boolean;
         };
-        /**
-         * @description What students see of their scores while an exercise is open: nothing, or the score on feedback rows, rounded.
-         * @enum {string}
-         */
-        FeedbackPolicy: "after-return" | "rounded";
+        SplitQuestion: {
+            /** @description Names it within its exercise; it never changes. */
+            id: string;
+            title: string;
+            /** @description Markdown; `{names}` of what is drawn stand for their values. */
+            text: string;
+            /** @constant */
+            kind: "split";
+            marks: number;
+            values: components["schemas"]["SentenceValues"];
+        };
+        /** @description A sentence's values, by the keys of its parameters. */
+        SentenceValues: {
+            [key: string]: components["schemas"]["PlanValue"];
+        };
+        FoldsQuestion: {
+            /** @description Names it within its exercise; it never changes. */
+            id: string;
+            title: string;
+            /** @description Markdown; `{names}` of what is drawn stand for their values. */
+            text: string;
+            /** @constant */
+            kind: "folds";
+            marks: number;
+            values: components["schemas"]["SentenceValues"];
+        };
+        CurveQuestion: {
+            /** @description Names it within its exercise; it never changes. */
+            id: string;
+            title: string;
+            /** @description Markdown; `{names}` of what is drawn stand for their values. */
+            text: string;
+            /** @constant */
+            kind: "curve";
+            marks: number;
+            values: components["schemas"]["SentenceValues"];
+            /** @description The run whose curve the student's is compared with; null for none. */
+            run: string | null;
+        };
+        ValuesQuestion: {
+            /** @description Names it within its exercise; it never changes. */
+            id: string;
+            title: string;
+            /** @description Markdown; `{names}` of what is drawn stand for their values. */
+            text: string;
+            /** @constant */
+            kind: "values";
+            marks: number;
+            /** @description What is computed. */
+            figures: components["schemas"]["Planned"];
+            tolerance: components["schemas"]["Planned"];
+        };
+        ChoiceQuestion: {
+            /** @description Names it within its exercise; it never changes. */
+            id: string;
+            title: string;
+            /** @description Markdown; `{names}` of what is drawn stand for their values. */
+            text: string;
+            /** @constant */
+            kind: "choice";
+            marks: number;
+            values: components["schemas"]["SentenceValues"];
+            statements: components["schemas"]["Statement"][];
+        };
+        /** @description A statement with its truth, or one of the library, whose truth follows from what is drawn. */
+        Statement: {
+            text: string;
+            truth: boolean;
+        } | {
+            reading: string;
+        };
+        /** @description What may still change once an exercise is released, with the note that students read of it. */
+        Amendment: {
+            /** @description For each question, in all. */
+            attempts: number;
+            /** @description For each question on one day of the course's time zone; null for no such limit. */
+            perDay: number | null;
+            /** @description ISO 8601 with an offset. */
+            deadline: string;
+            graceMinutes: number;
+            /** @description Percent of the marks that each day begun after the deadline costs. */
+            latePercent: number;
+            /** @description Days for which late answers are taken. */
+            lateDays: number;
+            title: string;
+            brief: string;
+            notice: string;
+        };
+        /** @description A student's own deadline; null for that of the exercise. */
+        OwnDeadline: {
+            deadline: string | null;
+        };
         ExerciseSummary: {
             id: string;
             title: string;
             state: components["schemas"]["ExerciseState"];
+            opensAt: string | null;
+            /** @description Of the student who asks, where they have one of their own. */
             deadline: string;
             marks: number;
             /** @description Submissions of the class, or of the student who asks. */
             submissions: number;
             /** @description Members who have handed in; for students 0 or 1. */
             people: number;
+            /** @description Questions, and of the student who asks those that were answered. */
+            questions: number;
+            answered: number;
             /** @description Marks of the student who asks, once returned. */
             mark: number | null;
         };
-        ExerciseDetail: {
-            splitId: string;
-            /** @description Folds over the training rows that go into the pack; null for none. */
-            foldSetId: string | null;
+        /** @description A question of a released exercise, as whoever asks may see it. */
+        QuestionSheet: {
+            id: string;
+            kind: components["schemas"]["QuestionKindKey"];
             title: string;
-            /** @description Markdown. */
-            brief: string;
+            /** @description Markdown, with the student's own figures. */
+            text: string;
+            marks: number;
+            /** @description Shown under the text; null for none. */
+            table: {
+                header: string[];
+                rows: string[][];
+            } | null;
+            file: components["schemas"]["FileAsked"] | null;
+            fields: components["schemas"]["Field"][];
+            /** @description What is checked, as a sentence. */
+            checked: string;
+            /** @description For the check of a file before it is sent; null where nothing is handed in as a file. */
+            rules: components["schemas"]["Rules"] | null;
+            /** @description The file of the pack that shows what is handed in; null for none. */
+            example: string | null;
+            /** @description Attempts that the student who asks has used, in all and today. */
+            used: number;
+            usedToday: number;
+        };
+        /** @description A question as one student sees it: everything that may be known of it before it is answered. */
+        Sheet: {
+            id: string;
+            kind: components["schemas"]["QuestionKindKey"];
+            title: string;
+            /** @description Markdown, with the student's own figures. */
+            text: string;
+            marks: number;
+            /** @description Shown under the text; null for none. */
+            table: {
+                header: string[];
+                rows: string[][];
+            } | null;
+            file: components["schemas"]["FileAsked"] | null;
+            fields: components["schemas"]["Field"][];
+            /** @description What is checked, as a sentence. */
+            checked: string;
+        };
+        /** @enum {string} */
+        QuestionKindKey: "predictions" | "split" | "folds" | "curve" | "values" | "choice";
+        /** @description What is asked for as a file. */
+        FileAsked: {
+            /** @description Columns of its plainest form. */
+            columns: string[];
+            /** @description Other forms that are taken, and what they must be, as sentences. */
+            forms: string[];
+            /** @description Whether the fields can be answered in its place. */
+            optional: boolean;
+        };
+        /** @description Something that is typed or chosen. */
+        Field: {
+            key: string;
+            label: string;
+            /** @description What may be chosen; null where a number is typed. */
+            choices: {
+                value: string;
+                text: string;
+            }[] | null;
+        };
+        /** @description What an answer must look like, by kind of question. Students may know all of it, and it tells no answer. */
+        Rules: components["schemas"]["PredictionsRules"] | components["schemas"]["SplitRules"] | components["schemas"]["FoldsRules"] | components["schemas"]["CurveRules"] | components["schemas"]["ValuesRules"] | components["schemas"]["ChoiceRules"];
+        PredictionsRules: {
+            /** @description Name of the identifier column. */
+            identifier: string;
+            /** @description The rows to be predicted, in the order of the pack. */
+            identifiers: string[];
+            task: components["schemas"]["Task"];
+            /** @description All labels in label order; empty where numbers are predicted. */
+            labels: string[];
+            positive: string | null;
+            /** @description Whether predicted labels are enough, or the probabilities themselves are judged. */
+            needs: ("labels" | "probabilities") | "numbers";
+            /** @description Names of the columns of labels and of the positive probability, where they are not the usual ones. */
+            names?: {
+                label?: string;
+                positive?: string;
+            };
             metric: string;
             scheme: components["schemas"]["MarkScheme"];
+        };
+        /** @description What a file of predictions must look like. It names rows and labels and tells no answer. */
+        PredictionRules: {
+            /** @description Name of the identifier column. */
+            identifier: string;
+            /** @description The rows to be predicted, in the order of the pack. */
+            identifiers: string[];
+            task: components["schemas"]["Task"];
+            /** @description All labels in label order; empty where numbers are predicted. */
+            labels: string[];
+            positive: string | null;
+            /** @description Whether predicted labels are enough, or the probabilities themselves are judged. */
+            needs: ("labels" | "probabilities") | "numbers";
+            /** @description Names of the columns of labels and of the positive probability, where they are not the usual ones. */
+            names?: {
+                label?: string;
+                positive?: string;
+            };
+        };
+        /** @enum {string} */
+        Task: "binary" | "multiclass" | "regression";
+        SplitRules: {
+            identifier: string;
+            identifiers: string[];
+            parts: string[];
+            says: string;
+        };
+        /** @description Names of the rows that a file must name, in the order of the pack. */
+        NamedRows: {
+            identifier: string;
+            identifiers: string[];
+        };
+        FoldsRules: {
+            identifier: string;
+            identifiers: string[];
+            k: number;
+            /** @description What the file's predictions must look like; null where none are asked for. */
+            predictions: components["schemas"]["PredictionRules"] | null;
+            metric: string | null;
+            says: string;
+        };
+        CurveRules: {
+            setting: string;
+            /** @description From simple to complex. */
+            settings: string[];
+            needsErrors: boolean;
+            says: string;
+        };
+        ValuesRules: {
+            figures: components["schemas"]["Planned"];
+            /** @description Computed from the data: the same for all students, without the figures. Null where each student's are drawn. */
+            computed: {
+                asked: {
+                    key: string;
+                    name: string;
+                }[];
+                /** @description What stands in place of `{name}` in the question's text. */
+                given: {
+                    [key: string]: string;
+                };
+                /** @description Shown under the text; null for none. */
+                table: {
+                    header: string[];
+                    rows: string[][];
+                } | null;
+            } | null;
+            says: string;
+        };
+        ChoiceRules: {
+            /** @enum {string} */
+            manner: "one" | "each";
+            /** @description Texts, or keys of the library, whose texts are drawn. */
+            statements: ({
+                text: string;
+            } | {
+                reading: string;
+            })[];
+        };
+        ExerciseDetail: {
+            /** @description For each question, in all. */
             attempts: number;
+            /** @description For each question on one day of the course's time zone; null for no such limit. */
+            perDay: number | null;
             /** @enum {string} */
             counts: "best" | "last";
+            /** @description From when students see it, ISO 8601 with an offset; null for from its release on. */
+            opensAt: string | null;
             /** @description ISO 8601 with an offset. */
             deadline: string;
+            graceMinutes: number;
+            /** @description Percent of the marks that each day begun after the deadline costs. */
+            latePercent: number;
+            /** @description Days for which late answers are taken. */
+            lateDays: number;
             feedback: components["schemas"]["FeedbackPolicy"];
             id: string;
+            splitId: string;
+            foldSetId: string | null;
+            reissued: boolean;
+            title: string;
+            brief: string;
+            /** @description What students are told of changes after the release. */
+            notice: string;
+            marks: number;
             state: components["schemas"]["ExerciseState"];
-            task: components["schemas"]["Task"];
+            /** @description Of the questions, for instructors; null for others. */
+            composed: components["schemas"]["Question"][] | null;
+            /** @description Of the questions once released. */
+            sheets: components["schemas"]["QuestionSheet"][];
+            roles: components["schemas"]["Roles"] | null;
             dataSet: {
                 id: string;
                 name: string;
             } | null;
-            target: string;
             pack: {
                 bytes: number;
                 files: components["schemas"]["PackFile"][];
             } | null;
-            /** @description What the audit of the pack found; for instructors. */
+            /** @description What the audit of the pack found; for staff. */
             audit: components["schemas"]["Check"][] | null;
+            /** @description How each question's key came about; for staff. */
+            keys: components["schemas"]["KeyAbout"][] | null;
             problem: {
                 code: string;
                 message: string;
             } | null;
-            rules: components["schemas"]["PredictionRules"] | null;
-            /** @description Attempts that the student who asks has used. */
-            used: number;
+            /** @description Students with a deadline of their own; for staff. */
+            extensions: {
+                personId: string;
+                deadline: string;
+            }[] | null;
             /** @description The server's clock when it answered. */
             now: string;
         };
-        /** @enum {string} */
-        Task: "binary" | "multiclass" | "regression";
+        /** @description What the columns of a table are for. */
+        Roles: {
+            target: string;
+            task: components["schemas"]["Task"];
+            /** @description The label whose probability is asked for; null unless the task is binary. */
+            positive: string | null;
+            /** @description Names each row; null where rows get numbers of their own when a pack is made. */
+            identifier: string | null;
+            group: string | null;
+            /** @description In whose order time runs. */
+            time: string | null;
+            /** @description How much each row counts while a model learns. It is no feature. */
+            weight: string | null;
+            /** @description Known only after the outcome, or otherwise not for students. */
+            withheld: string[];
+        };
         PackFile: {
             name: string;
             bytes: number;
@@ -977,102 +2151,52 @@ export interface components {
             column: number | null;
             text: string;
         };
-        /** @description What a file of predictions must look like. It names rows and labels and tells no answer. */
-        PredictionRules: {
-            /** @description Name of the identifier column. */
-            identifier: string;
-            /** @description The rows to be predicted, in the order of the pack. */
-            identifiers: string[];
-            task: components["schemas"]["Task"];
-            /** @description All labels in label order; empty where numbers are predicted. */
-            labels: string[];
-            positive: string | null;
-            /** @description Whether predicted labels are enough, or the probabilities themselves are judged. */
-            needs: ("labels" | "probabilities") | "numbers";
-            /** @description Names of the columns of labels and of the positive probability, where they are not the usual ones. */
-            names?: {
-                label?: string;
-                positive?: string;
-            };
+        KeyAbout: {
+            question: string;
+            about: string[];
         };
-        /** @enum {string} */
-        ReceiptOutcome: "waiting" | "checked" | "refused" | "failed";
-        /** @description A submission as its student sees it. */
-        ReceiptInfo: {
-            id: string;
-            number: number;
-            fileName: string;
-            sha256: string;
-            receivedAt: string;
-            outcome: components["schemas"]["ReceiptOutcome"];
-            disclosed: components["schemas"]["Disclosed"] | null;
-            problem: string | null;
+        /** @description A draft as its students would get it; nothing of it is kept. */
+        ExercisePreview: {
+            sheets: components["schemas"]["QuestionSheet"][];
+            files: components["schemas"]["PackFile"][];
+            audit: components["schemas"]["Check"][];
+            keys: components["schemas"]["KeyAbout"][];
         };
-        /** @description What a student receives for a submission. */
-        Disclosed: {
-            checks: components["schemas"]["Check"][];
-            holds: boolean;
-            metric: string;
-            /** @description Null where nothing is shown; `rounded` says that it was. */
-            feedback: {
-                rows: number;
-                score: number | null;
-                rounded: boolean;
-            } | null;
-            /** @description Only once the exercise is returned. */
-            final: {
-                rows: number;
-                score: number | null;
-                interval: components["schemas"]["Interval"];
-                grid: {
-                    labels: string[];
-                    counts: number[][];
-                } | null;
-                marks: number;
-                outOf: number;
-            } | null;
+        /** @description What an answer to a question of a draft would come to; nothing of it is kept. */
+        TriedAnswer: {
+            result: components["schemas"]["Result"];
         };
-        /** @description An interval and how it was found, or the reason why there is none. */
-        Interval: {
-            low: number;
-            high: number;
-            /** @enum {string} */
-            method: "Wilson" | "DeLong" | "bootstrap" | "bootstrap of groups";
-        } | {
-            low: null;
-            high: null;
-            reason: string;
-        };
-        /** @description A submission as staff see it. */
-        SubmissionInfo: {
-            id: string;
-            number: number;
-            fileName: string;
-            sha256: string;
-            receivedAt: string;
-            outcome: components["schemas"]["ReceiptOutcome"];
-            disclosed: components["schemas"]["Disclosed"] | null;
-            problem: string | null;
-            person: {
-                id: string;
-                name: string;
-            };
-            result: components["schemas"]["Result"] | null;
-        };
-        /** @description Everything that is known of a submission. Staff see it; students see what `disclose` lets through. */
+        /** @description Everything that is known of an answer. Staff see it; students see what `disclose` lets through. */
         Result: {
+            /** @enum {string} */
+            kind: "predictions" | "split" | "folds" | "curve" | "values" | "choice";
+            /** @description Whether it can be marked at all; they know no answer. */
             checks: components["schemas"]["Check"][];
             holds: boolean;
+            /** @description Rows of a file. */
             rows: number | null;
-            metric: string;
-            final: components["schemas"]["ScoredRows"] | null;
-            /** @description Null where no feedback rows were drawn. */
-            feedback: components["schemas"]["ScoredRows"] | null;
+            /** @description What earns marks, where marks are for checks. */
+            judged: components["schemas"]["Judgement"][];
+            /** @description Null where it could not be marked. */
             marks: number | null;
             outOf: number;
+            scored: components["schemas"]["Scored"] | null;
+        };
+        /** @description A check that earns marks. */
+        Judgement: {
+            check: components["schemas"]["Check"];
+            marks: number;
+            outOf: number;
+        };
+        Scored: {
+            metric: string;
+            final: components["schemas"]["ScoredRows"];
+            /** @description Null where no feedback rows were drawn. */
+            feedback: components["schemas"]["ScoredRows"] | null;
             /** @description Whether labels were derived from probabilities at 0.5. */
             derivedLabels: boolean;
         };
+        /** @description Predictions judged on some rows. */
         ScoredRows: {
             rows: number;
             score: components["schemas"]["Figure"];
@@ -1089,28 +2213,172 @@ export interface components {
                 predicted: number[];
                 residual: number[];
             } | null;
+            /** @description How far a score must rise to be shown under *only when better*; null where that is not asked for. */
+            steps: components["schemas"]["Steps"] | null;
         };
-        /** @description A figure, or the reason why there is none. */
-        Figure: {
-            value: number;
-        } | components["schemas"]["Undefined"];
-        /** @description No figure, and why. */
-        Undefined: {
-            value: null;
+        /** @description An interval and how it was found, or the reason why there is none. */
+        Interval: {
+            low: number;
+            high: number;
+            /** @enum {string} */
+            method: "Wilson" | "DeLong" | "bootstrap" | "bootstrap of groups";
+        } | {
+            low: null;
+            high: null;
             reason: string;
         };
-        /** @description One line of the class view: a student and the submission that counts. */
+        /** @description How uncertain a score is, and its difference from an earlier one on the same rows. */
+        Steps: {
+            /** @description Standard error of the score. */
+            own: number;
+            /** @description Of the difference; null where there is no earlier score. */
+            paired: number | null;
+        };
+        /** @enum {string} */
+        ReceiptOutcome: "waiting" | "checked" | "refused" | "failed";
+        /** @description A submission as its student sees it. */
+        ReceiptInfo: {
+            id: string;
+            /** @description The question that it answers. */
+            question: string;
+            /** @description Counts the student's answers to the question. */
+            number: number;
+            /** @description Null where nothing but fields was handed in. */
+            fileName: string | null;
+            sha256: string | null;
+            /** @description What was typed or chosen. */
+            fields: {
+                [key: string]: string;
+            };
+            receivedAt: string;
+            outcome: components["schemas"]["ReceiptOutcome"];
+            disclosed: components["schemas"]["Disclosed"] | null;
+            problem: string | null;
+        };
+        /** @description What a student receives for a submission. */
+        Disclosed: {
+            kind: components["schemas"]["QuestionKindKey"];
+            checks: components["schemas"]["Check"][];
+            holds: boolean;
+            /** @description The checks that earn marks; null where they wait for the return. */
+            judged: components["schemas"]["Judgement"][] | null;
+            /** @description Null where they wait for the return. */
+            marks: number | null;
+            outOf: number;
+            /** @description Percent that lateness takes off; it is in the marks. */
+            latePercent: number;
+            /** @description Of predictions; null for other kinds, and of what could not be marked. */
+            scored: components["schemas"]["DisclosedScore"] | null;
+        };
+        DisclosedScore: {
+            metric: string;
+            /** @description Null where nothing is shown. */
+            feedback: {
+                rows: number;
+                score: number | null;
+                /** @description Whether it was rounded. */
+                rounded: boolean;
+                /** @description Only under *everything*, and once returned. */
+                interval: components["schemas"]["Interval"] | null;
+                grid: {
+                    labels: string[];
+                    counts: number[][];
+                } | null;
+            } | null;
+            /** @description Whether a score was kept back because it does not beat the best shown by more than chance. */
+            notBetter: boolean;
+            /** @description Only once the exercise is returned. */
+            final: {
+                rows: number;
+                score: number | null;
+                interval: components["schemas"]["Interval"];
+                grid: {
+                    labels: string[];
+                    counts: number[][];
+                } | null;
+            } | null;
+        };
+        /** @description A submission as staff see it. */
+        SubmissionInfo: {
+            id: string;
+            /** @description The question that it answers. */
+            question: string;
+            /** @description Counts the student's answers to the question. */
+            number: number;
+            /** @description Null where nothing but fields was handed in. */
+            fileName: string | null;
+            sha256: string | null;
+            /** @description What was typed or chosen. */
+            fields: {
+                [key: string]: string;
+            };
+            receivedAt: string;
+            outcome: components["schemas"]["ReceiptOutcome"];
+            disclosed: components["schemas"]["Disclosed"] | null;
+            problem: string | null;
+            person: {
+                id: string;
+                name: string;
+            };
+            result: components["schemas"]["Result"] | null;
+            /** @description Percent of its marks that lateness costs. */
+            latePercent: number;
+            /** @description After lateness; null where it has none. */
+            marks: number | null;
+        };
+        /** @description One submission as staff open it, with the question as its student sees it. */
+        OpenedSubmission: {
+            id: string;
+            /** @description The question that it answers. */
+            question: string;
+            /** @description Counts the student's answers to the question. */
+            number: number;
+            /** @description Null where nothing but fields was handed in. */
+            fileName: string | null;
+            sha256: string | null;
+            /** @description What was typed or chosen. */
+            fields: {
+                [key: string]: string;
+            };
+            receivedAt: string;
+            outcome: components["schemas"]["ReceiptOutcome"];
+            disclosed: components["schemas"]["Disclosed"] | null;
+            problem: string | null;
+            person: {
+                id: string;
+                name: string;
+            };
+            result: components["schemas"]["Result"] | null;
+            /** @description Percent of its marks that lateness costs. */
+            latePercent: number;
+            /** @description After lateness; null where it has none. */
+            marks: number | null;
+            /** @description Null where the exercise has no such question any more. */
+            sheet: components["schemas"]["Sheet"] | null;
+        };
+        /** @description What a student's answers to one question come to. */
+        ClassAnswer: {
+            question: string;
+            submissions: number;
+            waiting: number;
+            counting: string | null;
+            /** @description Of predictions, on the final rows. */
+            score: number | null;
+            marks: number | null;
+            lastAt: string | null;
+        };
+        /** @description One line of the class view: a student and what counts of their answers. */
         ClassLine: {
             person: {
                 id: string;
                 name: string;
             };
-            submissions: number;
-            waiting: number;
-            counting: string | null;
-            score: number | null;
+            /** @description One for each question, in their order. */
+            answers: components["schemas"]["ClassAnswer"][];
+            /** @description Of all questions; null where nothing counts. */
             marks: number | null;
-            lastAt: string | null;
+            /** @description A deadline of their own; null for that of the exercise. */
+            deadline: string | null;
         };
         ClassView: {
             lines: components["schemas"]["ClassLine"][];
@@ -1120,6 +2388,7 @@ export interface components {
         ReceiptLine: {
             id: string;
             personId: string;
+            question: string;
             number: number;
             receivedAt: string;
             outcome: components["schemas"]["ReceiptOutcome"];
@@ -1148,15 +2417,6 @@ export interface components {
         };
         /** @description How a table's rows are to be parted into training, validation and held-out rows, as one sentence. */
         SplitPlan: components["schemas"]["Planned"];
-        /** @description Something planned: its kind, and the value of each of the kind's parameters by its key. */
-        Planned: {
-            kind: string;
-            values: {
-                [key: string]: components["schemas"]["PlanValue"];
-            };
-        };
-        /** @description A value before it is known to fit its parameter. */
-        PlanValue: string | number | string[] | string[][];
         SplitConsequences: {
             unlabelled: number;
             repeated: number;
@@ -1347,7 +2607,7 @@ export interface components {
         JobInfo: {
             id: string;
             /** @enum {string} */
-            kind: "import" | "prepare" | "pack" | "check";
+            kind: "import" | "prepare" | "pack" | "check" | "trial";
             /** @description What it is about, by the name that people know it by. */
             subject: string;
             state: components["schemas"]["JobState"];
@@ -1776,22 +3036,6 @@ export interface components {
         Frequency: {
             value: string;
             count: number;
-        };
-        /** @description What the columns of a table are for. */
-        Roles: {
-            target: string;
-            task: components["schemas"]["Task"];
-            /** @description The label whose probability is asked for; null unless the task is binary. */
-            positive: string | null;
-            /** @description Names each row; null where rows get numbers of their own when a pack is made. */
-            identifier: string | null;
-            group: string | null;
-            /** @description In whose order time runs. */
-            time: string | null;
-            /** @description How much each row counts while a model learns. It is no feature. */
-            weight: string | null;
-            /** @description Known only after the outcome, or otherwise not for students. */
-            withheld: string[];
         };
         /** @description Steps to be tried on the raw table; of the chosen one examples are told. */
         PrepareRequest: {
@@ -3173,6 +4417,373 @@ export interface operations {
             };
         };
     };
+    TrialsController_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dataSet: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialInfo"][];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    TrialsController_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dataSet: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrialRequest"];
+            };
+        };
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Created"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    TrialsController_detail: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dataSet: string;
+                trial: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialDetail"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    TrialsController_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dataSet: string;
+                trial: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    TrialsController_evidence: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dataSet: string;
+                trial: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialEvidence"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    TrialsController_lookAtHeldOut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dataSet: string;
+                trial: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    TrialsController_compare: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dataSet: string;
+                trial: string;
+                other: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialAgainst"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    TrialsController_predictCase: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dataSet: string;
+                trial: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaseRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseAnswer"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    TrialsController_starter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dataSet: string;
+                trial: string;
+                form: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    TrialsController_arms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dataSet: string;
+                trial: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ArmsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArmInfo"][];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    TrialsController_setReference: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dataSet: string;
+                trial: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReferenceRequest"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ReferencesController_references: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                split: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReferenceRun"][];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     ExercisesController_list: {
         parameters: {
             query?: never;
@@ -3318,6 +4929,127 @@ export interface operations {
             };
         };
     };
+    ExercisesController_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exercise: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ExercisesController_keys: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exercise: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ExercisesController_preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exercise: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExercisePreview"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ExercisesController_try: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exercise: string;
+                question: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file?: string;
+                    fields?: string;
+                };
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriedAnswer"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     ExercisesController_release: {
         parameters: {
             query?: never;
@@ -3330,6 +5062,96 @@ export interface operations {
         requestBody?: never;
         responses: {
             202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ExercisesController_withdraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exercise: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ExercisesController_amend: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exercise: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Amendment"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ExercisesController_extend: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exercise: string;
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnDeadline"];
+            };
+        };
+        responses: {
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3415,7 +5237,8 @@ export interface operations {
             content: {
                 "multipart/form-data": {
                     /** Format: binary */
-                    file: string;
+                    file?: string;
+                    fields?: string;
                 };
             };
         };
@@ -3551,7 +5374,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SubmissionInfo"];
+                    "application/json": components["schemas"]["OpenedSubmission"];
                 };
             };
             default: {
@@ -3565,6 +5388,34 @@ export interface operations {
         };
     };
     SubmissionsController_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exercise: string;
+                submission: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    SubmissionsController_ownFile: {
         parameters: {
             query?: never;
             header?: never;

@@ -1,10 +1,11 @@
-import { check, sizeCheck, type PredictionRules } from '@modest-sieve/core';
+import { check, sizeCheck, type QuestionKindKey } from '@modest-sieve/core';
+import type { Schemas } from '../api/client.js';
 import type { CheckAnswer, CheckRequest } from './check.worker.js';
 
 /** Checks a file before it is sent, off the page's thread, with the code that the server runs. */
-export function checkFile(file: File, rules: PredictionRules): Promise<CheckAnswer> {
+export function checkFile(file: File, kind: QuestionKindKey, rules: Schemas['Rules']): Promise<CheckAnswer> {
   // Not even read: a file this large would only fill the browser's memory.
-  const tooLarge = sizeCheck(file.size, file.name, rules.identifiers.length);
+  const tooLarge = sizeCheck(file.size, file.name, 'identifiers' in rules ? rules.identifiers.length : 0);
   if (tooLarge) return Promise.resolve({ checks: [tooLarge], rows: null, milliseconds: 0 });
   return new Promise((resolve, reject) => {
     const worker = new Worker(new URL('./check.worker.ts', import.meta.url), { type: 'module' });
@@ -22,6 +23,6 @@ export function checkFile(file: File, rules: PredictionRules): Promise<CheckAnsw
       resolve({ checks: [unread], rows: null, milliseconds: 0 });
     };
     worker.onmessageerror = () => reject(new Error('the check answered in an unknown form'));
-    worker.postMessage({ file, rules } satisfies CheckRequest);
+    worker.postMessage({ file, kind, rules } satisfies CheckRequest);
   });
 }

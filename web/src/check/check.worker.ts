@@ -1,18 +1,33 @@
-import { checkPredictions, type CheckedPredictions, type PredictionRules } from '@modest-sieve/core';
+import { questionKindOf, type Check, type QuestionKindKey } from '@modest-sieve/core';
+import type { Schemas } from '../api/client.js';
 
 export interface CheckRequest {
   readonly file: File;
-  readonly rules: PredictionRules;
+  readonly kind: QuestionKindKey;
+  readonly rules: Schemas['Rules'];
 }
 
-/** What the page is told; the predictions themselves stay in the worker. */
-export type CheckAnswer = Pick<CheckedPredictions, 'checks' | 'rows'> & { readonly milliseconds: number };
+/** What the page is told; what the file holds stays in the worker. */
+export interface CheckAnswer {
+  readonly checks: readonly Check[];
+  readonly rows: number | null;
+  readonly milliseconds: number;
+}
+
+/** File checks know nobody's draw. */
+const NOBODY = { seed: 0, id: '' };
 
 addEventListener('message', (event: MessageEvent<CheckRequest>) => {
   void (async () => {
-    const { file, rules } = event.data;
+    const { file, kind, rules } = event.data;
     const start = performance.now();
-    const { checks, rows } = checkPredictions(new Uint8Array(await file.arrayBuffer()), file.name, rules);
-    postMessage({ checks, rows, milliseconds: performance.now() - start } satisfies CheckAnswer);
+    const answer = { file: { name: file.name, bytes: new Uint8Array(await file.arrayBuffer()) }, fields: {} };
+    const { checks, rows } = questionKindOf(kind).read(answer, rules, NOBODY);
+    postMessage({
+      // What is typed beside the file is looked at on the page.
+      checks: checks.filter(({ id }) => !id.startsWith('field ')),
+      rows,
+      milliseconds: performance.now() - start,
+    } satisfies CheckAnswer);
   })();
 });

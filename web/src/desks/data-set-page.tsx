@@ -60,6 +60,7 @@ export function DataSetPage() {
               { to: 'look', text: 'Look' },
               { to: 'prepare', text: 'Prepare' },
               { to: 'split', text: 'Split' },
+              { to: 'try', text: 'Try' },
               { to: 'release', text: 'Release' },
             ]}
           />

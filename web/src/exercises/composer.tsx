@@ -1,21 +1,23 @@
-import { Box, chakra, Flex, Text } from '@chakra-ui/react';
-import { counted, metricNamed } from '@modest-sieve/core';
+import { Box, Flex, Text } from '@chakra-ui/react';
+import { counted, marksOf, QUESTION_KINDS, type Question } from '@modest-sieve/core';
 import { useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { send, useAnswer, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
-import { Action } from '../kit/action.js';
+import { Action, TextAction } from '../kit/action.js';
 import { TwiceAction } from '../kit/twice-action.js';
 import { momentText } from '../kit/format.js';
 import { PlanChoice, PlanSentence } from '../kit/plan-sentence.js';
-import { Brief } from '../kit/markdown.js';
 import { Answer, Complaint, Empty } from '../kit/states.js';
-import { Subtitle } from '../kit/title.js';
 import { TwoSides } from '../kit/two-sides.js';
 import { useDoing } from '../kit/use-doing.js';
-import { MarkingSentences } from './marking-sentences.js';
-import { firstSettings, type Settings } from './settings.js';
+import { PolicySentence } from './policy-sentence.js';
+import { QuestionMargin } from './question-margin.js';
+import { dataOf, firstSettings, newQuestion, settingsIn, type Data, type Settings } from './settings.js';
+import { QuestionText, SheetText } from './sheet-text.js';
+import { TryAsStudent } from './try-as-student.js';
 import { useKept } from './use-kept.js';
+import { exportExercise, ImportExercise } from './exercise-file.js';
 
 /** A new exercise on the split that the address names. */
 export function Composer() {
@@ -34,21 +36,13 @@ export function Composer() {
   }
   return (
     <Answer of={dataSet} what="the data set">
-      {(data) => {
-        const split = data.splits.find((s) => s.id === search.get('split'));
-        if (!split || !data.roles)
+      {(found) => {
+        const split = found.splits.find((s) => s.id === search.get('split'));
+        const data = dataOf(found);
+        if (!split || !data)
           return <Empty title="This split is not known">It may belong to another data set.</Empty>;
-        const { target, task } = data.roles;
-        const sd = data.profile.find((column) => column.name === target)?.summary?.sd ?? 1;
         return (
-          <Sheet
-            start={firstSettings(split.id, task, target, sd, timeZone)}
-            task={task}
-            target={target}
-            sd={sd}
-            about={data.name}
-            foldSets={data.foldSets}
-          />
+          <Sheet start={firstSettings(split.id, data, timeZone)} data={data} foldSets={found.foldSets} />
         );
       }}
     </Answer>
@@ -61,55 +55,49 @@ export function DraftComposer({ exercise }: { exercise: Schemas['ExerciseDetail'
   const dataSet = useAnswer<'DataSetDetail'>(
     exercise.dataSet ? address('data-sets', exercise.dataSet.id) : null,
   );
-  const { splitId, foldSetId, title, brief, metric, scheme, attempts, counts, deadline, feedback } = exercise;
-  const [start] = useState<Settings>({
-    splitId,
-    foldSetId,
-    title,
-    brief,
-    metric,
-    scheme,
-    attempts,
-    counts,
-    deadline,
-    feedback,
-  });
-  const sd = dataSet.data?.profile.find((column) => column.name === exercise.target)?.summary?.sd ?? 1;
+  const [start] = useState<Settings>(settingsIn(exercise));
   return (
-    <Sheet
-      key={exercise.id}
-      start={start}
-      task={exercise.task}
-      target={exercise.target}
-      sd={sd}
-      about={exercise.dataSet?.name ?? ''}
-      foldSets={dataSet.data?.foldSets ?? []}
-      exercise={exercise}
-    />
+    <Answer of={dataSet} what="the data set">
+      {(found) => {
+        const data = dataOf(found);
+        return data ? (
+          <Sheet key={exercise.id} start={start} data={data} foldSets={found.foldSets} exercise={exercise} />
+        ) : (
+          <Empty title="The data set has no roles any more">Mark its columns at Look.</Empty>
+        );
+      }}
+    </Answer>
   );
 }
 
-/** What a file gives for each row, by what the metric needs. */
-const ANSWERS = { labels: 'labels', probabilities: 'probabilities', numbers: 'numbers' } as const;
-
 interface SheetProps {
   readonly start: Settings;
-  readonly task: Schemas['Task'];
-  readonly target: string;
-  readonly sd: number;
-  readonly about: string;
+  readonly data: Data;
   readonly foldSets: Schemas['DataSetDetail']['foldSets'];
   readonly exercise?: Schemas['ExerciseDetail'];
 }
 
 /** The sheet as students will see it, edited in place, with key and marks beside it. */
-function Sheet({ start, task, target, sd, about, foldSets, exercise }: SheetProps) {
+function Sheet({ start, data, foldSets, exercise }: SheetProps) {
   const address = useCourseApi();
   const { id: courseId } = useCourse();
   const navigate = useNavigate();
+  const [search, setSearch] = useSearchParams();
   const doing = useDoing();
   const [settings, setSettings, letGo] = useKept(`composer ${exercise?.id ?? start.splitId}`, start);
   const packing = exercise?.state === 'packing';
+  const { questions } = settings;
+  const chosen = questions.find(({ id }) => id === search.get('question')) ?? questions[0];
+  const choose = (question: string) =>
+    setSearch(
+      (now) => {
+        now.set('question', question);
+        return now;
+      },
+      { replace: true },
+    );
+  const setQuestions = (next: readonly Question[]) => setSettings({ ...settings, questions: next });
+  const change = (next: Question) => setQuestions(questions.map((one) => (one.id === next.id ? next : one)));
 
   const save = async (): Promise<string> => {
     if (exercise) {
@@ -121,37 +109,73 @@ function Sheet({ start, task, target, sd, about, foldSets, exercise }: SheetProp
     letGo();
     return id;
   };
-  const open = (id: string) => navigate(`/courses/${courseId}/exercises/${id}`, { replace: true });
+  const open = (id: string, query = '') =>
+    navigate(`/courses/${courseId}/exercises/${id}${query}`, { replace: true });
   const release = async () => {
     const id = await save();
     await open(id);
     await send('POST', address('exercises', id, 'release'));
   };
 
+  if (exercise && search.get('view') === 'student')
+    return <TryAsStudent exercise={exercise} onBack={() => void open(exercise.id)} />;
+
   return (
     <TwoSides
       left={
         <>
           <Text pt={4} fontSize="13.5px" color="quiet">
-            {packing ? 'being released' : exercise ? 'draft' : 'new'} · {about}
+            {packing ? 'being released' : exercise ? 'draft' : 'new'} · {data.name} ·{' '}
+            {counted(
+              questions.reduce((sum, question) => sum + marksOf(question), 0),
+              'mark',
+            )}
           </Text>
           <SheetText settings={settings} onChange={setSettings} />
-          <Box mt={5} bg="sheet" borderLeft="3px solid" borderColor="accent" px={5} py={3}>
-            <Text fontFamily="heading" fontSize="17px" fontWeight={650}>
-              1 · Hand in your predictions{' '}
-              <Text as="span" fontFamily="body" fontSize="13.5px" fontWeight={400} color="quiet">
-                {settings.scheme.marks} marks
-              </Text>
-            </Text>
-            <Text fontSize="13.5px" color="quiet">
-              A file that names each held-out row and gives <b>{target}</b> as{' '}
-              {ANSWERS[metricNamed(settings.metric).needs]}. Checked: every row once, nothing but{' '}
-              {ANSWERS[metricNamed(settings.metric).needs]}.
-            </Text>
+          <Box mt={5}>
+            {questions.map((question, i) => (
+              <QuestionText
+                key={question.id}
+                question={question}
+                place={i + 1}
+                isChosen={question.id === chosen?.id}
+                onChoose={() => choose(question.id)}
+                onChange={change}
+                onMove={(way) => setQuestions(moved(questions, i, i + way))}
+                onRemove={
+                  questions.length < 2 ? null : () => setQuestions(questions.filter((_, at) => at !== i))
+                }
+              />
+            ))}
           </Box>
-          <Flex mt={6} gap={3} align="center" wrap="wrap">
+          <Text mt={4} fontWeight={700} fontSize="14.5px">
+            Add a question:{' '}
+            {QUESTION_KINDS.map(({ key, title }, i) => (
+              <Text as="span" key={key}>
+                {i > 0 ? ' · ' : ''}
+                <TextAction
+                  label={`add a question: ${title}`}
+                  onClick={() => {
+                    const question = newQuestion(key, questions, data);
+                    setQuestions([...questions, question]);
+                    choose(question.id);
+                  }}
+                >
+                  {title}
+                </TextAction>
+              </Text>
+            ))}
+          </Text>
+          <Flex mt={6} pt={4} gap={3} align="center" wrap="wrap" borderTop="1px solid" borderColor="rule">
             <Action busy={doing.busy || packing} onClick={() => doing.run(release)}>
               Release
+            </Action>
+            <Action
+              plain
+              busy={doing.busy || packing}
+              onClick={() => doing.run(async () => open(await save(), '?view=student'))}
+            >
+              Try it as a student
             </Action>
             <Action
               plain
@@ -181,11 +205,25 @@ function Sheet({ start, task, target, sd, about, foldSets, exercise }: SheetProp
             ) : null}
           </Flex>
           <Complaint>{doing.problem?.message ?? exercise?.problem?.message}</Complaint>
+          <Flex mt={3} gap={4} align="center" fontSize="14px">
+            <TextAction onClick={() => exportExercise(settings)}>Export as JSON</TextAction>
+            <ImportExercise data={data} onImport={(imported) => setSettings({ ...settings, ...imported })} />
+          </Flex>
         </>
       }
       right={
         <>
-          <MarkingSentences settings={settings} task={task} sd={sd} onChange={setSettings} />
+          {chosen ? (
+            <QuestionMargin
+              key={chosen.id}
+              question={chosen}
+              place={questions.indexOf(chosen) + 1}
+              data={data}
+              splitId={settings.splitId}
+              onChange={change}
+            />
+          ) : null}
+          <PolicySentence policy={settings} onChange={setSettings} />
           <PackSentence settings={settings} foldSets={foldSets} onChange={setSettings} />
         </>
       }
@@ -193,7 +231,15 @@ function Sheet({ start, task, target, sd, about, foldSets, exercise }: SheetProp
   );
 }
 
-/** Whether folds of the training rows go into the pack. */
+/** A list with one of its items at another place; as it was where there is no such place. */
+function moved<T>(items: readonly T[], from: number, to: number): readonly T[] {
+  const item = items[from];
+  if (item === undefined || to < 0 || to >= items.length) return items;
+  const others = items.filter((_, i) => i !== from);
+  return [...others.slice(0, to), item, ...others.slice(to)];
+}
+
+/** What goes into the pack beside the rows, and how these are named. */
 function PackSentence({
   settings,
   foldSets,
@@ -206,7 +252,6 @@ function PackSentence({
   const { timeZone } = useCourse();
   const { splitId, foldSetId } = settings;
   const ours = foldSets.filter((set) => set.splitId === splitId);
-  if (ours.length === 0 && foldSetId === null) return null;
   const choices = ours.map(({ id, folds, repeats, createdAt }) => ({
     value: id,
     text: `${counted(folds, 'fold')}${repeats > 1 ? ` ${repeats} times over` : ''}, kept ${momentText(createdAt, timeZone)}`,
@@ -215,58 +260,35 @@ function PackSentence({
   return (
     <Box mt={5}>
       <PlanSentence label="What else the pack holds">
-        Beside the rows the pack holds{' '}
+        {ours.length === 0 && foldSetId === null ? (
+          'Rows are named'
+        ) : (
+          <>
+            Beside the rows the pack holds{' '}
+            <PlanChoice
+              label="folds in the pack"
+              value={foldSetId ?? ''}
+              choices={[
+                { value: '', text: 'no folds' },
+                ...(isKnown ? [] : [{ value: foldSetId, text: 'folds of an earlier version' }]),
+                ...choices,
+              ]}
+              onChange={(value) => onChange({ ...settings, foldSetId: value || null })}
+            />
+            ; rows are named
+          </>
+        )}{' '}
         <PlanChoice
-          label="folds in the pack"
-          value={foldSetId ?? ''}
+          label="identifiers in the pack"
+          value={settings.reissued ? 'lot' : 'own'}
           choices={[
-            { value: '', text: 'no folds' },
-            ...(isKnown ? [] : [{ value: foldSetId, text: 'folds of an earlier version' }]),
-            ...choices,
+            { value: 'own', text: 'by their own identifiers' },
+            { value: 'lot', text: 'by numbers drawn by lot' },
           ]}
-          onChange={(value) => onChange({ ...settings, foldSetId: value || null })}
+          onChange={(value) => onChange({ ...settings, reissued: value === 'lot' })}
         />
         .
       </PlanSentence>
     </Box>
-  );
-}
-
-function SheetText({ settings, onChange }: { settings: Settings; onChange: (settings: Settings) => void }) {
-  const line = {
-    w: '100%',
-    maxW: '72ch',
-    bg: 'sheet',
-    border: '1px solid',
-    borderColor: 'rule',
-    borderRadius: '4px',
-    px: 3,
-    py: '7px',
-  } as const;
-  return (
-    <>
-      <chakra.input
-        {...line}
-        mt={1}
-        fontFamily="heading"
-        fontSize="27px"
-        fontWeight={650}
-        lineHeight={1.2}
-        aria-label="Title"
-        value={settings.title}
-        maxLength={200}
-        onChange={(event) => onChange({ ...settings, title: event.target.value })}
-      />
-      <chakra.textarea
-        {...line}
-        mt={3}
-        rows={6}
-        aria-label="Brief, in Markdown"
-        value={settings.brief}
-        onChange={(event) => onChange({ ...settings, brief: event.target.value })}
-      />
-      <Subtitle>As students read it</Subtitle>
-      <Brief text={settings.brief} />
-    </>
   );
 }

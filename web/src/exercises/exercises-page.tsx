@@ -1,4 +1,5 @@
 import { Box, Text } from '@chakra-ui/react';
+import { counted } from '@modest-sieve/core';
 import { Link } from 'react-router';
 import { useAnswers, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
@@ -45,7 +46,7 @@ export function ExercisesPage() {
                   { text: 'exercise' },
                   { text: 'state' },
                   { text: 'due' },
-                  { text: staff ? 'handed in' : 'your files', numeric: true },
+                  { text: staff ? 'handed in' : 'answered', numeric: true },
                   { text: 'marks', numeric: true },
                 ]}
               >
@@ -54,15 +55,23 @@ export function ExercisesPage() {
                     <Cell strong>
                       <Link to={exercise.id}>{exercise.title}</Link>
                     </Cell>
-                    <Cell>{STATES[exercise.state]}</Cell>
+                    <Cell>
+                      {exercise.opensAt !== null &&
+                      exercise.state === 'released' &&
+                      Date.parse(exercise.opensAt) > Date.now()
+                        ? `opens ${deadlineText(exercise.opensAt, course.timeZone)}`
+                        : !staff && exercise.state === 'released' && exercise.answered === 0
+                          ? 'new'
+                          : STATES[exercise.state]}
+                    </Cell>
                     <Cell>{deadlineText(exercise.deadline, course.timeZone)}</Cell>
                     <Cell numeric>
                       {staff ? (
                         <Link to={`/courses/${course.id}/submissions/${exercise.id}`}>
-                          {exercise.people} students, {exercise.submissions} files
+                          {counted(exercise.people, 'student')}, {counted(exercise.submissions, 'answer')}
                         </Link>
                       ) : (
-                        exercise.submissions
+                        `${exercise.answered} of ${exercise.questions}`
                       )}
                     </Cell>
                     <Cell numeric>

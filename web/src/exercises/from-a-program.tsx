@@ -6,11 +6,11 @@ import { useCourseApi } from '../api/course.js';
 import { TextAction } from '../kit/action.js';
 import { CopyLine } from '../kit/copy-line.js';
 
-/** How to hand in without the page: one line for a terminal or a notebook. */
+/** How to hand in without the page: a line for a terminal or a notebook for each question. */
 export function FromAProgram({ exercise }: { exercise: Schemas['ExerciseDetail'] }) {
   const address = useCourseApi();
   const [shown, setShown] = useState(false);
-  const url = `${location.origin}${address('exercises', exercise.id, 'submissions')}?wait=60`;
+  const url = `${location.origin}${address('exercises', exercise.id, 'submissions')}`;
   return (
     <Box mt={4} fontSize="14px">
       <TextAction onClick={() => setShown(!shown)}>
@@ -19,15 +19,28 @@ export function FromAProgram({ exercise }: { exercise: Schemas['ExerciseDetail']
       {shown ? (
         <>
           <Text mt={2} mb={2} fontSize="13.5px" color="quiet">
-            Make a token on <Link to="/you">your own page</Link>, put it into SIEVE_TOKEN, and send the file.
-            The answer is the receipt.
+            Make a token on <Link to="/you">your own page</Link>, put it into SIEVE_TOKEN, and send the
+            answer. What comes back is the receipt.
           </Text>
-          <CopyLine
-            label="line for a terminal"
-            text={`curl -H "Authorization: Bearer $SIEVE_TOKEN" -F file=@predictions.csv "${url}"`}
-          />
+          {exercise.sheets.map((sheet, i) => (
+            <Box key={sheet.id} mb={2}>
+              <CopyLine
+                label={`line for a terminal, question ${i + 1}`}
+                text={`curl -H "Authorization: Bearer $SIEVE_TOKEN" ${formOf(sheet)} "${url}?question=${sheet.id}&wait=60"`}
+              />
+            </Box>
+          ))}
         </>
       ) : null}
     </Box>
   );
+}
+
+/** The parts of a form that answers a question. */
+function formOf({ file, fields }: Schemas['QuestionSheet']): string {
+  const idle = Object.fromEntries(fields.map(({ key, choices }) => [key, choices?.[0]?.value ?? '0.5']));
+  return [
+    ...(file && !file.optional ? ['-F file=@answer.csv'] : []),
+    ...(fields.length > 0 ? [`-F 'fields=${JSON.stringify(idle)}'`] : []),
+  ].join(' ');
 }

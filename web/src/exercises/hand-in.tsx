@@ -1,8 +1,8 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { allHold, counted, exampleHeader, LARGEST_PREDICTIONS } from '@modest-sieve/core';
+import { allHold, checkFields, counted, LARGEST_PREDICTIONS } from '@modest-sieve/core';
 import { useState } from 'react';
-import { send, type Schemas } from '../api/client.js';
-import { useCourseApi } from '../api/course.js';
+import { Link } from 'react-router';
+import type { Schemas } from '../api/client.js';
 import { checkFile } from '../check/check-file.js';
 import type { CheckAnswer } from '../check/check.worker.js';
 import { Action, TextAction } from '../kit/action.js';
@@ -11,70 +11,134 @@ import { DropArea } from '../kit/drop-area.js';
 import { sizeText } from '../kit/format.js';
 import { Complaint } from '../kit/states.js';
 import { useDoing } from '../kit/use-doing.js';
+import { AnswerFields, type Fields } from './answer-fields.js';
+import { useKept } from './use-kept.js';
 
 interface Dropped {
   readonly file: File;
   /** Null while the file is being checked. */
   readonly found: CheckAnswer | null;
-  /** The same for every sending of this dropping, so that a second click sends nothing new. */
   readonly key: string;
 }
 
-/** Where a student drops a file: it is checked here first, and sent only when every check holds. */
+/** A form with an answer, and the key under which it is sent. */
+export type SendAnswer = (form: FormData, idempotencyKey: string) => Promise<void>;
+
+const newKey = (): string =>
+  Array.from(crypto.getRandomValues(new Uint8Array(16)), (byte) => byte.toString(16).padStart(2, '0')).join(
+    '',
+  );
+
+/** Where a question is answered: a file is checked here first, and sent only when every check holds. */
 export function HandIn({
-  exercise,
-  rules,
-  left,
+  sheet,
+  keptUnder,
+  cost,
+  onSend,
 }: {
-  exercise: Schemas['ExerciseDetail'];
-  rules: Schemas['PredictionRules'];
-  left: number;
+  sheet: Schemas['QuestionSheet'];
+  /** Names what is typed, so that it outlasts a reload. */
+  keptUnder: string;
+  /** What handing in costs, as a sentence. */
+  cost: string;
+  onSend: SendAnswer;
 }) {
-  const address = useCourseApi();
   const doing = useDoing();
   const [dropped, setDropped] = useState<Dropped | null>(null);
+  const [values, setValues, letGo] = useKept<Fields>(`answer ${keptUnder} ${sheet.id}`, NOTHING);
+  /** The same for every sending of one answer, so that a second click sends nothing new. */
+  const [key, setKey] = useState(newKey);
+  const [asked, setAsked] = useState(false);
+  const { file: wanted, fields, rules } = sheet;
+  const needsFile = wanted !== null && !wanted.optional;
+
   const take = (file: File) => {
     doing.clear();
-    const key = Array.from(crypto.getRandomValues(new Uint8Array(16)), (byte) =>
-      byte.toString(16).padStart(2, '0'),
-    ).join('');
-    setDropped({ file, found: null, key });
-    void checkFile(file, rules).then((found) =>
-      setDropped((now) => (now?.key === key ? { ...now, found } : now)),
-    );
+    const next = newKey();
+    setKey(next);
+    setDropped({ file, found: null, key: next });
+    if (rules)
+      void checkFile(file, sheet.kind, rules).then((found) =>
+        setDropped((now) => (now?.key === next ? { ...now, found } : now)),
+      );
   };
-  const handIn = ({ file, key }: Dropped) =>
+  const found = dropped?.found ?? null;
+  const faults = checkFields(fields, values);
+  const fileHolds = !needsFile || (found !== null && allHold(found.checks));
+  const ready = fileHolds && faults.length === 0;
+  const handIn = () => {
+    setAsked(true);
+    if (!ready) return;
     doing.run(async () => {
       const form = new FormData();
-      form.set('file', file);
-      await send('POST', address('exercises', exercise.id, 'submissions'), form, { 'idempotency-key': key });
+      if (dropped && needsFile) form.set('file', dropped.file);
+      form.set('fields', JSON.stringify(values));
+      await onSend(form, key);
+      letGo();
       setDropped(null);
+      setAsked(false);
+      setKey(newKey());
     });
+  };
 
-  if (!dropped) {
-    return (
-      <DropArea label="Hand in a file" onFile={take}>
-        or drop it here: CSV with the columns{' '}
-        <Text as="span" fontFamily="mono">
-          {exampleHeader(rules).join(', ')}
-        </Text>
-        , {counted(rules.identifiers.length, 'row')}, up to {sizeText(LARGEST_PREDICTIONS)}. It is checked
-        before anything is sent.
-      </DropArea>
-    );
-  }
-  const { file, found } = dropped;
-  const holds = found !== null && allHold(found.checks);
   return (
-    <Box
-      border="1px dashed"
-      borderColor="quiet"
-      bg="sheet"
-      borderRadius="4px"
-      px={5}
-      py={4}
-      data-precheck={found ? (holds ? 'holds' : 'fails') : 'running'}
-    >
+    <Box data-precheck={found ? (allHold(found.checks) ? 'holds' : 'fails') : dropped ? 'running' : 'none'}>
+      {needsFile && !dropped ? <Wanted sheet={sheet} onFile={take} /> : null}
+      {dropped ? <Found dropped={dropped} onAnother={() => setDropped(null)} /> : null}
+      {fields.length > 0 ? (
+        <AnswerFields
+          fields={fields}
+          values={values}
+          name={`${keptUnder} ${sheet.id}`}
+          onChange={(next) => {
+            setValues(next);
+            setKey(newKey());
+          }}
+        />
+      ) : null}
+      {asked && faults.length > 0 ? <CheckList label="What is still to be mended" checks={faults} /> : null}
+      {!needsFile || fileHolds ? (
+        <Flex mt={4} gap={4} align="center" wrap="wrap">
+          <Action busy={doing.busy} onClick={handIn}>
+            Hand in
+          </Action>
+          <Text fontSize="13.5px" color="quiet">
+            {cost}
+          </Text>
+        </Flex>
+      ) : found ? (
+        <Text mt={3} fontSize="13.5px" color="quiet">
+          Mend this and drop the file again. No attempt has been used.
+        </Text>
+      ) : null}
+      <Complaint>{doing.problem?.message}</Complaint>
+      {doing.problem?.code === 'signed-out' ? (
+        <Link to="/">Sign in again: what you have typed is kept.</Link>
+      ) : null}
+    </Box>
+  );
+}
+
+const NOTHING: Fields = {};
+
+function Wanted({ sheet, onFile }: { sheet: Schemas['QuestionSheet']; onFile: (file: File) => void }) {
+  const { file, rules } = sheet;
+  const rows = rules && 'identifiers' in rules ? rules.identifiers.length : null;
+  return (
+    <DropArea label="Hand in a file" onFile={onFile}>
+      or drop it here: CSV with the columns{' '}
+      <Text as="span" fontFamily="mono">
+        {file?.columns.join(', ')}
+      </Text>
+      {rows === null ? '' : `, ${counted(rows, 'row')}`}, up to {sizeText(LARGEST_PREDICTIONS)}
+      {file?.forms.map((form) => `; ${form}`).join('')}. It is checked before anything is sent.
+    </DropArea>
+  );
+}
+
+function Found({ dropped: { file, found }, onAnother }: { dropped: Dropped; onAnother: () => void }) {
+  return (
+    <Box border="1px dashed" borderColor="quiet" bg="sheet" borderRadius="4px" px={5} py={4}>
       <Flex justify="space-between" gap={4} align="baseline">
         <Text overflowWrap="anywhere">
           <Text as="b" fontFamily="mono">
@@ -86,24 +150,9 @@ export function HandIn({
               : 'is being checked …'}
           </Text>
         </Text>
-        <TextAction onClick={() => setDropped(null)}>Choose another</TextAction>
+        <TextAction onClick={onAnother}>Choose another</TextAction>
       </Flex>
       {found ? <CheckList label="What was found in the file" checks={found.checks} /> : null}
-      {holds ? (
-        <Flex mt={4} gap={4} align="center" wrap="wrap">
-          <Action busy={doing.busy} onClick={() => handIn(dropped)}>
-            Hand in
-          </Action>
-          <Text fontSize="13.5px" color="quiet">
-            This uses one of {counted(left, 'attempt')} left.
-          </Text>
-        </Flex>
-      ) : found ? (
-        <Text mt={3} fontSize="13.5px" color="quiet">
-          Mend this and drop the file again. No attempt has been used.
-        </Text>
-      ) : null}
-      <Complaint>{doing.problem?.message}</Complaint>
     </Box>
   );
 }

@@ -1,47 +1,54 @@
 import { Text } from '@chakra-ui/react';
-import { checkScheme, metricNamed, SieveError, type FeedbackPolicy } from '@modest-sieve/core';
-import { DateTime } from 'luxon';
-import type { Schemas } from '../api/client.js';
-import { useCourse } from '../api/course.js';
-import { PlanChoice, PlanMoment, PlanNumber, PlanSentence } from '../kit/plan-sentence.js';
+import {
+  checkScheme,
+  firstScheme,
+  markingMetrics,
+  metricNamed,
+  SieveError,
+  type Question,
+} from '@modest-sieve/core';
+import { Fragment } from 'react';
+import { useAnswers } from '../api/client.js';
+import { useCourseApi } from '../api/course.js';
+import { TextAction } from '../kit/action.js';
+import { figureText } from '../kit/format.js';
+import { PlanChoice, PlanNumber, PlanSentence } from '../kit/plan-sentence.js';
 import { MarkLine } from '../kit/mark-line.js';
 import { Complaint } from '../kit/states.js';
-import { Subtitle } from '../kit/title.js';
-import { firstScheme, markingMetrics, type Settings } from './settings.js';
+import { Cell, Ruled } from '../kit/table.js';
+import type { Data } from './settings.js';
 
-const FEEDBACK: Record<FeedbackPolicy, string> = {
-  'after-return': 'nothing but the file checks',
-  rounded: 'a rounded score on half of the held-out rows',
-};
+type Predictions = Extract<Question, { kind: 'predictions' }>;
 
-/** How the question is marked and what students see, as two sentences. */
+/** How predictions are marked: the line through the points of a metric. */
 export function MarkingSentences({
-  settings,
-  task,
-  sd,
+  question,
+  data,
+  splitId,
   onChange,
 }: {
-  settings: Settings;
-  task: Schemas['Task'];
-  sd: number;
-  onChange: (settings: Settings) => void;
+  question: Predictions;
+  data: Data;
+  splitId: string;
+  onChange: (question: Predictions) => void;
 }) {
-  const { timeZone } = useCourse();
-  const { scheme } = settings;
-  const metric = metricNamed(settings.metric);
-  const setScheme = (change: Partial<Settings['scheme']>) =>
-    onChange({ ...settings, scheme: { ...scheme, ...change } });
-  const deadline = DateTime.fromISO(settings.deadline, { zone: timeZone });
+  const { scheme } = question;
+  const metric = metricNamed(question.metric);
+  const setScheme = (change: Partial<Predictions['scheme']>) =>
+    onChange({ ...question, scheme: { ...scheme, ...change } });
+  const references = useReferences(splitId, question.metric);
+  const problem = schemeProblem(question);
   return (
     <>
-      <Subtitle>Question 1: marks</Subtitle>
       <PlanSentence label="Marks">
         Judge by{' '}
         <PlanChoice
           label="metric"
-          value={settings.metric}
-          choices={markingMetrics(task).map(({ key, name }) => ({ value: key, text: name }))}
-          onChange={(key) => onChange({ ...settings, metric: key, scheme: firstScheme(key, sd) })}
+          value={question.metric}
+          choices={markingMetrics(data.roles.task).map(({ key, name }) => ({ value: key, text: name }))}
+          onChange={(key) =>
+            onChange({ ...question, metric: key, scheme: firstScheme(metricNamed(key), data.sd) })
+          }
         />
         : no marks {metric.better === 'higher' ? 'up to' : 'from'}{' '}
         <PlanNumber
@@ -69,58 +76,90 @@ export function MarkingSentences({
           max={1000}
         />{' '}
         {metric.better === 'higher' ? 'from' : 'down to'}{' '}
-        <PlanNumber label="score for all" value={scheme.all} onChange={(all) => setScheme({ all })} />.
+        <PlanNumber label="score for all" value={scheme.all} onChange={(all) => setScheme({ all })} />,{' '}
+        <PlanChoice
+          label="benefit of the doubt"
+          value={scheme.doubt === true ? 'giving' : 'without'}
+          choices={[
+            { value: 'without', text: 'without' },
+            { value: 'giving', text: 'giving' },
+          ]}
+          onChange={(value) => setScheme({ doubt: value === 'giving' })}
+        />{' '}
+        the benefit of the doubt.
       </PlanSentence>
       <Text mt={1} fontSize="13px" color="quiet">
         {metric.name}: {metric.definition}.
       </Text>
-      <Complaint>{schemeProblem(settings)}</Complaint>
-      {schemeProblem(settings) === null ? <MarkLine scheme={scheme} metricKey={metric.key} /> : null}
-      <Subtitle>Attempts and feedback</Subtitle>
-      <PlanSentence label="Attempts and feedback">
-        <PlanNumber
-          label="attempts"
-          value={settings.attempts}
-          onChange={(attempts) => onChange({ ...settings, attempts })}
-          step={1}
-          min={1}
-          max={1000}
-        />{' '}
-        attempts, of which the{' '}
-        <PlanChoice
-          label="submission that counts"
-          value={settings.counts}
-          choices={[
-            { value: 'best', text: 'best' },
-            { value: 'last', text: 'last' },
-          ]}
-          onChange={(value) => onChange({ ...settings, counts: value as Settings['counts'] })}
-        />{' '}
-        counts; due{' '}
-        <PlanMoment
-          label="deadline"
-          value={deadline.isValid ? deadline.toFormat("yyyy-MM-dd'T'HH:mm") : ''}
-          onChange={(value) =>
-            onChange({
-              ...settings,
-              deadline: DateTime.fromISO(value, { zone: timeZone }).toISO() ?? settings.deadline,
-            })
-          }
-        />{' '}
-        ({timeZone}). Until the exercise is returned, show students{' '}
-        <PlanChoice
-          label="feedback"
-          value={settings.feedback}
-          choices={Object.entries(FEEDBACK).map(([value, text]) => ({ value, text }))}
-          onChange={(value) => onChange({ ...settings, feedback: value as FeedbackPolicy })}
+      <Complaint>{problem}</Complaint>
+      {problem === null ? (
+        <MarkLine
+          scheme={scheme}
+          metricKey={metric.key}
+          references={references}
+          onScheme={(changed) => onChange({ ...question, scheme: changed })}
         />
-        .
-      </PlanSentence>
+      ) : null}
+      <Anchors references={references} onAnchor={setScheme} />
     </>
   );
 }
 
-function schemeProblem({ scheme, metric }: Settings): string | null {
+interface Reference {
+  readonly name: string;
+  readonly score: number;
+}
+
+/** The reference runs of the split, by the metric of the question. */
+function useReferences(splitId: string, metric: string): readonly Reference[] {
+  const address = useCourseApi();
+  const runs = useAnswers<'ReferenceRun'>(address('splits', splitId, 'references'));
+  return (runs.data ?? []).flatMap(({ title, figures }) => {
+    const score = figures[metric]?.value ?? null;
+    return score === null ? [] : [{ name: title, score }];
+  });
+}
+
+/** Reference runs as points that marks may be anchored at. */
+function Anchors({
+  references,
+  onAnchor,
+}: {
+  references: readonly Reference[];
+  onAnchor: (change: Partial<Predictions['scheme']>) => void;
+}) {
+  if (references.length === 0) return null;
+  const at = (score: number) => Number(score.toPrecision(3));
+  return (
+    <Ruled
+      label="Reference runs"
+      headings={[{ text: 'reference run' }, { text: 'held-out', numeric: true }, { text: 'anchor' }]}
+    >
+      {references.map(({ name, score }, i) => (
+        <tr key={`${name} ${score}`}>
+          <Cell>
+            {i + 1} · {name}
+          </Cell>
+          <Cell numeric>{figureText(score)}</Cell>
+          <Cell nowrap>
+            {(['nothing', 'most', 'all'] as const).map((point) => (
+              <Fragment key={point}>
+                <TextAction
+                  label={`${point} at ${name}, ${figureText(score)}`}
+                  onClick={() => onAnchor({ [point]: at(score) })}
+                >
+                  {point}
+                </TextAction>{' '}
+              </Fragment>
+            ))}
+          </Cell>
+        </tr>
+      ))}
+    </Ruled>
+  );
+}
+
+function schemeProblem({ scheme, metric }: Predictions): string | null {
   try {
     checkScheme(scheme, metricNamed(metric));
     return null;

@@ -1,98 +1,156 @@
 import { Box, Text } from '@chakra-ui/react';
-import { counted, type Disclosed, type MarkScheme } from '@modest-sieve/core';
+import { counted, shortNumber, type Disclosed, type DisclosedScore } from '@modest-sieve/core';
 import type { Schemas } from '../api/client.js';
 import { AnswerGrid } from '../kit/answer-grid.js';
 import { CheckList } from '../kit/checks.js';
 import { figureText, intervalText, metricTitle } from '../kit/format.js';
 import { MarkLine } from '../kit/mark-line.js';
 import { Subtitle } from '../kit/title.js';
+import { schemeOf } from './scheme-of.js';
 
 /** What a student knows of one submission. */
-export function Receipt({ receipt, scheme }: { receipt: Schemas['ReceiptInfo']; scheme: MarkScheme }) {
-  const { disclosed } = receipt;
+export function Receipt({
+  outcome,
+  disclosed,
+  problem,
+  sheet,
+}: {
+  outcome: Schemas['ReceiptInfo']['outcome'];
+  disclosed: Disclosed | null;
+  problem: string | null;
+  /** The question that it answers; null for one that is not there any more. */
+  sheet: Schemas['QuestionSheet'] | null;
+}) {
   return (
-    <Box data-receipt={receipt.outcome}>
-      {receipt.outcome === 'waiting' ? (
+    <Box data-receipt={outcome}>
+      {outcome === 'waiting' ? (
         <Text role="status" mt={2} color="quiet">
-          Your file is received and kept. It is waiting to be checked; this page will show the receipt by
+          Your answer is received and kept. It is waiting to be checked; this page will show the receipt by
           itself.
         </Text>
       ) : null}
-      {receipt.outcome === 'failed' ? (
+      {outcome === 'failed' ? (
         <Text role="alert" mt={2} color="fails">
-          {receipt.problem}
+          {problem}
         </Text>
       ) : null}
-      {receipt.outcome === 'refused' ? (
+      {outcome === 'refused' ? (
         <Text mt={2} color="quiet">
-          The file did not pass its checks, so it used no attempt.
+          The answer did not pass its checks, so it used no attempt.
         </Text>
       ) : null}
       {disclosed ? (
         <>
           <CheckList label="Checks" checks={disclosed.checks} />
-          <Feedback disclosed={disclosed} />
-          {disclosed.final ? (
-            <Final final={disclosed.final} metric={disclosed.metric} scheme={scheme} />
-          ) : null}
+          <Judged disclosed={disclosed} />
+          {disclosed.scored ? <Scored scored={disclosed.scored} disclosed={disclosed} sheet={sheet} /> : null}
         </>
       ) : null}
     </Box>
   );
 }
 
-function Feedback({ disclosed }: { disclosed: Disclosed }) {
-  const { feedback } = disclosed;
-  if (!feedback) {
-    return disclosed.holds && !disclosed.final ? (
+/** The checks that earn marks, and what they come to. */
+function Judged({
+  disclosed: { judged, marks, outOf, holds, latePercent, scored },
+}: {
+  disclosed: Disclosed;
+}) {
+  const late = latePercent > 0 ? `; ${latePercent} % taken off for lateness` : '';
+  if (scored) return null;
+  if (judged === null || marks === null)
+    return holds ? (
       <Text mt={3} fontSize="14px" color="quiet">
-        Scores and marks are shown when the exercise is returned.
+        What was right, and marks, are shown when the exercise is returned{late}.
       </Text>
     ) : null;
-  }
   return (
     <>
-      <Subtitle>On the feedback rows</Subtitle>
-      <Text>
-        {metricTitle(disclosed.metric)} {feedback.rounded ? 'about ' : ''}
-        <Text as="b" className="figures">
-          {feedback.rounded ? feedback.score : figureText(feedback.score)}
-        </Text>{' '}
-        <Text as="span" color="quiet" fontSize="14px">
-          on {counted(feedback.rows, 'row')}
-          {feedback.rounded
-            ? ', rounded. Marks are decided on other rows, when the exercise is returned.'
-            : '.'}
-        </Text>
-      </Text>
+      <Subtitle>
+        <b>{marks}</b> of {counted(outOf, 'mark')}
+        {late}
+      </Subtitle>
+      <CheckList label="What earns marks" checks={judged.map(({ check }) => check)} />
     </>
   );
 }
 
-function Final({
-  final,
-  metric,
-  scheme,
+function Scored({
+  scored: { metric, feedback, notBetter, final },
+  disclosed: { marks, outOf, latePercent },
+  sheet,
 }: {
-  final: NonNullable<Disclosed['final']>;
-  metric: string;
-  scheme: MarkScheme;
+  scored: DisclosedScore;
+  disclosed: Disclosed;
+  sheet: Schemas['QuestionSheet'] | null;
 }) {
+  const scheme = schemeOf(sheet);
   return (
     <>
-      <Subtitle>On the final rows</Subtitle>
-      <Text>
-        {metricTitle(metric)}{' '}
-        <Text as="b" className="figures">
-          {figureText(final.score)}
+      {feedback ? <Feedback feedback={feedback} metric={metric} isFinal={final !== null} /> : null}
+      {notBetter ? (
+        <Text mt={3} fontSize="14px" color="quiet">
+          Its score does not beat your best so far by more than chance, so it is not shown. It counts
+          nevertheless.
         </Text>
-        , <b>{final.marks}</b> of {final.outOf} marks
+      ) : null}
+      {!feedback && !notBetter && !final ? (
+        <Text mt={3} fontSize="14px" color="quiet">
+          Scores and marks are shown when the exercise is returned.
+        </Text>
+      ) : null}
+      {final ? (
+        <>
+          <Subtitle>On the final rows</Subtitle>
+          <Text>
+            {metricTitle(metric)}{' '}
+            <Text as="b" className="figures">
+              {figureText(final.score)}
+            </Text>
+            , <b>{marks}</b> of {outOf} marks
+            {latePercent > 0 ? `, ${latePercent} % taken off for lateness` : ''}
+          </Text>
+          <Text fontSize="13.5px" color="quiet">
+            {counted(final.rows, 'row')}; interval {intervalText(final.interval)}
+          </Text>
+          {scheme ? <MarkLine scheme={scheme} metricKey={metric} reached={final.score} /> : null}
+          {final.grid ? <AnswerGrid labels={final.grid.labels} counts={final.grid.counts} /> : null}
+        </>
+      ) : null}
+    </>
+  );
+}
+
+function Feedback({
+  feedback,
+  metric,
+  isFinal,
+}: {
+  feedback: NonNullable<DisclosedScore['feedback']>;
+  metric: string;
+  isFinal: boolean;
+}) {
+  const { rows, score, rounded, interval, grid } = feedback;
+  return (
+    <>
+      <Subtitle>On the feedback rows</Subtitle>
+      <Text>
+        {metricTitle(metric)} {rounded ? 'about ' : ''}
+        <Text as="b" className="figures">
+          {rounded && score !== null ? shortNumber(score) : figureText(score)}
+        </Text>{' '}
+        <Text as="span" color="quiet" fontSize="14px">
+          on {counted(rows, 'row')}
+          {rounded ? ', rounded' : ''}.
+          {isFinal ? '' : ' Marks are decided on other rows, when the exercise is returned.'}
+        </Text>
       </Text>
-      <Text fontSize="13.5px" color="quiet">
-        {counted(final.rows, 'row')}; interval {intervalText(final.interval)}
-      </Text>
-      <MarkLine scheme={scheme} metricKey={metric} reached={final.score} />
-      {final.grid ? <AnswerGrid labels={final.grid.labels} counts={final.grid.counts} /> : null}
+      {interval && !isFinal ? (
+        <Text fontSize="13.5px" color="quiet">
+          interval {intervalText(interval)}
+        </Text>
+      ) : null}
+      {grid && !isFinal ? <AnswerGrid labels={grid.labels} counts={grid.counts} /> : null}
     </>
   );
 }

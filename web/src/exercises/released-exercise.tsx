@@ -1,33 +1,58 @@
-import { Box, Text } from '@chakra-ui/react';
-import { Link } from 'react-router';
-import type { Schemas } from '../api/client.js';
-import { useCourse } from '../api/course.js';
+import { Box, chakra, Flex, Text } from '@chakra-ui/react';
+import { counted, lateWords } from '@modest-sieve/core';
+import { useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { send, type Schemas } from '../api/client.js';
+import { useCourse, useCourseApi } from '../api/course.js';
+import { Action, TextAction } from '../kit/action.js';
 import { CheckList } from '../kit/checks.js';
 import { deadlineText } from '../kit/format.js';
 import { Brief } from '../kit/markdown.js';
 import { MarkLine } from '../kit/mark-line.js';
+import { Complaint } from '../kit/states.js';
 import { Subtitle, Title } from '../kit/title.js';
+import { TwiceAction } from '../kit/twice-action.js';
 import { TwoSides } from '../kit/two-sides.js';
+import { useDoing } from '../kit/use-doing.js';
 import { PackLine } from './pack-line.js';
+import { feedbackWords, TimesSentence } from './policy-sentence.js';
+import { QuestionView } from './question-view.js';
+import { metricOf, schemeOf } from './scheme-of.js';
+import { settingsIn } from './settings.js';
 
-/** An exercise that students have: brief, pack and its audit, marks. */
+/** An exercise that students have: brief, questions, pack and its audit, keys and marks. */
 export function ReleasedExercise({ exercise }: { exercise: Schemas['ExerciseDetail'] }) {
-  const { id, timeZone, joinCode } = useCourse();
+  const { id, timeZone, joinCode, role } = useCourse();
+  const { sheets, keys, audit, state } = exercise;
+  const late = lateWords(exercise);
   return (
     <TwoSides
       left={
         <>
           <Title
-            aside={`${exercise.state === 'returned' ? 'returned' : 'open'} · due ${deadlineText(exercise.deadline, timeZone)}`}
+            aside={`${state === 'returned' ? 'returned' : 'open'} · due ${deadlineText(exercise.deadline, timeZone)} · ${counted(exercise.marks, 'mark')}`}
           >
             {exercise.title}
           </Title>
+          {exercise.opensAt !== null && exercise.opensAt > exercise.now ? (
+            <Text mt={1} fontWeight={700}>
+              Students see it from {deadlineText(exercise.opensAt, timeZone)} on.
+            </Text>
+          ) : null}
+          {exercise.notice === '' ? null : <Text mt={2}>Students read: {exercise.notice}</Text>}
           <Box mt={3}>
             <Brief text={exercise.brief} />
           </Box>
           <PackLine exercise={exercise} />
-          <Subtitle>Audit of the pack</Subtitle>
-          <CheckList label="Audit of the pack" checks={exercise.audit ?? []} />
+          {sheets.map((sheet, i) => (
+            <QuestionView key={sheet.id} sheet={sheet} place={i + 1}>
+              {sheet.kind === 'values' || sheet.kind === 'choice' ? (
+                <Text fontSize="13.5px" color="quiet">
+                  Asked: {sheet.fields.map(({ label }) => label).join('; ')}
+                </Text>
+              ) : null}
+            </QuestionView>
+          ))}
           <Text mt={4}>
             <Link to={`/courses/${id}/submissions/${exercise.id}`}>See what was handed in</Link>
           </Text>
@@ -36,18 +61,147 @@ export function ReleasedExercise({ exercise }: { exercise: Schemas['ExerciseDeta
               Students join this course with the code <b>{joinCode}</b>.
             </Text>
           )}
+          {role === 'instructor' ? <Changes exercise={exercise} /> : null}
         </>
       }
       right={
         <>
-          <Subtitle>Question 1: marks</Subtitle>
-          <MarkLine scheme={exercise.scheme} metricKey={exercise.metric} />
+          {sheets.map((sheet, i) => {
+            const scheme = schemeOf(sheet);
+            const metric = metricOf(sheet);
+            return (
+              <Box key={sheet.id}>
+                <Subtitle>{`Question ${i + 1}: key and marks`}</Subtitle>
+                {scheme && metric ? <MarkLine scheme={scheme} metricKey={metric} /> : null}
+                {(keys?.find(({ question }) => question === sheet.id)?.about ?? []).map((line) => (
+                  <Text key={line} fontSize="14px" color="quiet">
+                    {line}
+                  </Text>
+                ))}
+              </Box>
+            );
+          })}
+          <Subtitle>Attempts and feedback</Subtitle>
           <Text fontSize="14px" color="quiet">
-            {exercise.attempts} attempts; the {exercise.counts} counts. While it is open students see{' '}
-            {exercise.feedback === 'rounded' ? 'a rounded score on half of the held-out rows' : 'no score'}.
+            {counted(exercise.attempts, 'attempt')} at each question
+            {exercise.perDay === null ? '' : `, ${exercise.perDay} a day`}; the {exercise.counts} counts
+            {late === '' ? '' : `; ${late}`}. While it is open students see {feedbackWords(exercise.feedback)}
+            .
           </Text>
+          {audit && audit.length > 0 ? (
+            <>
+              <Subtitle>Audit of the pack</Subtitle>
+              <CheckList label="Audit of the pack" checks={audit} />
+            </>
+          ) : null}
         </>
       }
     />
+  );
+}
+
+/** What an instructor may still do to an exercise that was released. */
+function Changes({ exercise }: { exercise: Schemas['ExerciseDetail'] }) {
+  const address = useCourseApi();
+  const { id: courseId } = useCourse();
+  const navigate = useNavigate();
+  const doing = useDoing();
+  const [amending, setAmending] = useState(false);
+  const duplicate = async () => {
+    const { title, ...settings } = settingsIn(exercise);
+    const { id } = await send<Schemas['Created']>('POST', address('exercises'), {
+      ...settings,
+      title: `${title}, again`,
+      opensAt: null,
+    });
+    await navigate(`/courses/${courseId}/exercises/${id}`);
+  };
+  return (
+    <>
+      <Flex mt={5} gap={3} wrap="wrap" align="center">
+        {exercise.state === 'released' ? (
+          <>
+            <Action plain onClick={() => setAmending(!amending)}>
+              Amend
+            </Action>
+            <TwiceAction
+              text="Withdraw"
+              consequence="It is a draft again and students see it no more. Once something was handed in, it can only be amended."
+              busy={doing.busy}
+              onConfirm={() => doing.run(() => send('POST', address('exercises', exercise.id, 'withdraw')))}
+            />
+          </>
+        ) : null}
+        <TextAction onClick={() => doing.run(duplicate)}>Duplicate as a draft</TextAction>
+        <a href={address('exercises', exercise.id, 'file')}>Exercise as JSON</a>
+        <a href={address('exercises', exercise.id, 'keys')}>Keys as JSON</a>
+      </Flex>
+      <Complaint>{doing.problem?.message}</Complaint>
+      {amending ? <Amend exercise={exercise} onDone={() => setAmending(false)} /> : null}
+    </>
+  );
+}
+
+function Amend({ exercise, onDone }: { exercise: Schemas['ExerciseDetail']; onDone: () => void }) {
+  const address = useCourseApi();
+  const doing = useDoing();
+  const { title, brief, attempts, perDay, deadline, graceMinutes, latePercent, lateDays } = exercise;
+  const [amendment, setAmendment] = useState<Schemas['Amendment']>({
+    title,
+    brief,
+    attempts,
+    perDay,
+    deadline,
+    graceMinutes,
+    latePercent,
+    lateDays,
+    notice: '',
+  });
+  const box = {
+    w: '100%',
+    maxW: '72ch',
+    bg: 'sheet',
+    border: '1px solid',
+    borderColor: 'quiet',
+    borderRadius: '4px',
+    px: 3,
+    py: 2,
+  } as const;
+  return (
+    <Box mt={4} maxW="72ch">
+      <Subtitle>Amend what may still change</Subtitle>
+      <chakra.textarea
+        {...box}
+        rows={5}
+        aria-label="Brief, in Markdown"
+        value={amendment.brief}
+        onChange={(event) => setAmendment({ ...amendment, brief: event.target.value })}
+      />
+      <TimesSentence times={amendment} onChange={(change) => setAmendment({ ...amendment, ...change })} />
+      <chakra.textarea
+        {...box}
+        mt={3}
+        rows={2}
+        aria-label="What students read of the change"
+        placeholder="What has changed: students read this above the brief"
+        value={amendment.notice}
+        onChange={(event) => setAmendment({ ...amendment, notice: event.target.value })}
+      />
+      <Flex mt={3} gap={3} align="center">
+        <Action
+          busy={doing.busy}
+          onClick={() =>
+            doing.run(async () => {
+              await send('PUT', address('exercises', exercise.id, 'amendment'), amendment);
+              onDone();
+            })
+          }
+        >
+          Amend and tell students
+        </Action>
+        <TextAction onClick={onDone}>Leave it as it is</TextAction>
+      </Flex>
+      <Complaint>{doing.problem?.message}</Complaint>
+    </Box>
   );
 }

@@ -1,59 +1,81 @@
-import { metricNamed, metricsFor, type MarkScheme, type Roles } from '@modest-sieve/core';
+import { metricNamed, firstScheme, questionKindOf, type Question, type Subject } from '@modest-sieve/core';
 import { DateTime } from 'luxon';
 import type { Schemas } from '../api/client.js';
 
-export type Settings = Schemas['ExerciseSettings'];
+/** An exercise as it is composed. */
+export type Settings = Omit<Schemas['ExerciseSettings'], 'questions'> & {
+  readonly questions: readonly Question[];
+};
+export type Policy = Schemas['ExercisePolicy'];
 
 const WEEK = 7;
 
-/**
- * Points to begin with, which the instructor moves: for shares between guessing and very good; for errors in the
- * target's unit from its standard deviation (what predicting the mean costs) down to half of it. Common practice.
- */
-export function firstScheme(key: string, sd: number): MarkScheme {
-  const metric = metricNamed(key);
-  const rounded = (value: number) => Number(value.toPrecision(2));
-  const marks = { mostMarks: 8, marks: 10 };
-  if (metric.needs === 'numbers' && metric.better === 'lower') {
-    const unit = { target: sd, 'target²': sd * sd, none: 1 }[metric.unit];
-    return { nothing: rounded(unit), most: rounded(unit * 0.7), all: rounded(unit * 0.5), ...marks };
-  }
-  if (metric.better === 'lower') return { nothing: 0.5, most: 0.25, all: 0.15, ...marks };
-  // Guessing gets about 0 where less is possible, and about a half where it is not.
-  const [low] = metric.range;
-  return low === null || low < 0
-    ? { nothing: 0, most: 0.5, all: 0.7, ...marks }
-    : { nothing: 0.5, most: 0.75, all: 0.85, ...marks };
+/** What the composer knows of the data. */
+export interface Data extends Subject {
+  readonly name: string;
+  /** Standard deviation of the target; 1 where it is no number. */
+  readonly sd: number;
 }
 
-/** Metrics that can mark predictions: those that say how good, not in which direction. */
-export const markingMetrics = (task: Roles['task']) =>
-  metricsFor(task).filter((metric) => metric.key !== 'mean_error');
+/** What the composer may know of a data set that is marked. */
+export function dataOf({ name, profile, roles }: Schemas['DataSetDetail']): Data | null {
+  if (!roles) return null;
+  const sd = profile.find((column) => column.name === roles.target)?.summary?.sd ?? 1;
+  return { name, columns: profile, roles, sd };
+}
 
-export function firstSettings(
-  splitId: string,
-  task: Roles['task'],
-  target: string,
-  sd: number,
-  zone: string,
-): Settings {
-  const [metric] = markingMetrics(task);
-  const key = task === 'multiclass' ? 'accuracy' : (metric?.key ?? 'accuracy');
+/** A question of a kind as it is begun, with points of marks that fit the target. */
+export function newQuestion(kind: Question['kind'], taken: readonly Question[], data: Data): Question {
+  const ids = new Set(taken.map(({ id }) => id));
+  let place = taken.length + 1;
+  while (ids.has(`q${place}`)) place++;
+  const question = questionKindOf(kind).begin(`q${place}`, data);
+  return question.kind === 'predictions'
+    ? { ...question, scheme: firstScheme(metricNamed(question.metric), data.sd) }
+    : question;
+}
+
+export function firstSettings(splitId: string, data: Data, zone: string): Settings {
+  const { target } = data.roles;
   return {
     splitId,
     foldSetId: null,
+    reissued: false,
     title: `Predict ${target}`,
     brief: `Fit a model on the training rows and predict **${target}** for the held-out rows.`,
-    metric: key,
-    scheme: firstScheme(key, sd),
+    questions: [newQuestion('predictions', [], data)],
     attempts: 5,
+    perDay: null,
     counts: 'best',
+    opensAt: null,
     deadline:
       DateTime.now()
         .setZone(zone)
         .plus({ days: WEEK })
         .set({ hour: 18, minute: 0, second: 0, millisecond: 0 })
         .toISO() ?? '',
+    graceMinutes: 0,
+    latePercent: 0,
+    lateDays: 0,
     feedback: 'after-return',
   };
 }
+
+/** The settings of an exercise that was kept; questions are known to instructors alone. */
+export const settingsIn = (exercise: Schemas['ExerciseDetail']): Settings => ({
+  splitId: exercise.splitId,
+  foldSetId: exercise.foldSetId,
+  reissued: exercise.reissued,
+  title: exercise.title,
+  brief: exercise.brief,
+  questions: exercise.composed ?? [],
+  attempts: exercise.attempts,
+  perDay: exercise.perDay,
+  counts: exercise.counts,
+  opensAt: exercise.opensAt,
+  deadline: exercise.deadline,
+  graceMinutes: exercise.graceMinutes,
+  latePercent: exercise.latePercent,
+  lateDays: exercise.lateDays,
+  feedback: exercise.feedback,
+});

@@ -1,7 +1,7 @@
 import { Box, Text } from '@chakra-ui/react';
-import { counted } from '@modest-sieve/core';
+import { counted, lateWords, refusedAttempt, shortNumber } from '@modest-sieve/core';
 import { useSearchParams } from 'react-router';
-import { useAnswers, type Schemas } from '../api/client.js';
+import { send, useAnswers, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
 import { TextAction } from '../kit/action.js';
 import { holdText } from '../kit/checks.js';
@@ -14,56 +14,51 @@ import { TwoSides } from '../kit/two-sides.js';
 import { FromAProgram } from './from-a-program.js';
 import { HandIn } from './hand-in.js';
 import { PackLine } from './pack-line.js';
+import { feedbackWords } from './policy-sentence.js';
+import { QuestionView } from './question-view.js';
 import { Receipt } from './receipt.js';
 
-/** The exercise as a student works on it: brief, pack, a place to hand in, and the receipts so far. */
+/** The exercise as a student works on it: brief, pack, a place to answer each question, and the receipts so far. */
 export function StudentSheet({ exercise }: { exercise: Schemas['ExerciseDetail'] }) {
   const { timeZone } = useCourse();
   const address = useCourseApi();
   const receipts = useAnswers<'ReceiptInfo'>(address('exercises', exercise.id, 'receipts'));
-  const left = exercise.attempts - exercise.used;
-  const over = exercise.deadline < exercise.now;
+  const { attempts, perDay, counts, deadline, now, state } = exercise;
+  const late = lateWords(exercise);
   return (
     <TwoSides
       left={
         <>
           <Title>{exercise.title}</Title>
           <Text mt={2} fontSize="14px" color="quiet">
-            {exercise.state === 'returned' ? 'Returned · was due ' : 'Due '}
+            {state === 'returned' ? 'Returned · was due ' : 'Due '}
             <Text as="b" color="ink">
-              {deadlineText(exercise.deadline, timeZone)}
+              {deadlineText(deadline, timeZone)}
             </Text>
-            , {fromNow(exercise.deadline, exercise.now)} · {exercise.used} of{' '}
-            {counted(exercise.attempts, 'attempt')} used, the {exercise.counts} counts
+            , {fromNow(deadline, now)}
+            {late === '' ? '' : `; ${late}`} · {counted(attempts, 'attempt')}
+            {perDay === null ? '' : `, ${perDay} a day,`} at each question, the {counts} counts
           </Text>
+          {state === 'released' ? (
+            <Text fontSize="14px" color="quiet">
+              Until it is returned you are shown {feedbackWords(exercise.feedback)}.
+            </Text>
+          ) : null}
+          {exercise.notice === '' ? null : (
+            <Box mt={3} px={4} py={2} borderLeft="3px solid" borderColor="unsure" bg="sheet" role="note">
+              <b>Changed:</b> {exercise.notice}
+            </Box>
+          )}
           <Box mt={4}>
             <Brief text={exercise.brief} />
           </Box>
           <PackLine exercise={exercise} />
-          <Subtitle>
-            1 · Hand in your predictions{' '}
-            <Text as="span" fontFamily="body" fontSize="13.5px" fontWeight={400} color="quiet">
-              {exercise.scheme.marks} marks
-            </Text>
-          </Subtitle>
-          <Box mt={2}>
-            {exercise.state === 'returned' ? (
-              <Closed>The exercise has been returned and takes no more files.</Closed>
-            ) : over ? (
-              <Closed>
-                The deadline has passed. Marks appear here when your instructor returns the exercise.
-              </Closed>
-            ) : left <= 0 ? (
-              <Closed>
-                All attempts are used. Marks appear here when your instructor returns the exercise.
-              </Closed>
-            ) : exercise.rules ? (
-              <>
-                <HandIn exercise={exercise} rules={exercise.rules} left={left} />
-                <FromAProgram exercise={exercise} />
-              </>
-            ) : null}
-          </Box>
+          {exercise.sheets.map((sheet, i) => (
+            <QuestionView key={sheet.id} sheet={sheet} place={i + 1}>
+              <Place exercise={exercise} sheet={sheet} />
+            </QuestionView>
+          ))}
+          {state === 'released' ? <FromAProgram exercise={exercise} /> : null}
         </>
       }
       right={
@@ -74,6 +69,43 @@ export function StudentSheet({ exercise }: { exercise: Schemas['ExerciseDetail']
     />
   );
 }
+
+/** Where a question is answered, or why it is not any more. */
+function Place({
+  exercise,
+  sheet,
+}: {
+  exercise: Schemas['ExerciseDetail'];
+  sheet: Schemas['QuestionSheet'];
+}) {
+  const address = useCourseApi();
+  if (exercise.state === 'returned')
+    return <Closed>The exercise has been returned and takes no more answers.</Closed>;
+  const refused = refusedAttempt(
+    { ...exercise, deadline: Date.parse(exercise.deadline) },
+    Date.parse(exercise.now),
+    { all: sheet.used, today: sheet.usedToday },
+  );
+  if (refused) return <Closed>{CLOSED[refused.code]}</Closed>;
+  return (
+    <HandIn
+      sheet={sheet}
+      keptUnder={exercise.id}
+      cost={`This uses one of ${counted(exercise.attempts - sheet.used, 'attempt')} left.`}
+      onSend={async (form, key) => {
+        await send('POST', `${address('exercises', exercise.id, 'submissions')}?question=${sheet.id}`, form, {
+          'idempotency-key': key,
+        });
+      }}
+    />
+  );
+}
+
+const CLOSED = {
+  'deadline-passed': 'The deadline has passed. Marks appear here when your instructor returns the exercise.',
+  'no-attempts': 'All attempts are used. Marks appear here when your instructor returns the exercise.',
+  'no-attempts-today': 'All attempts of today are used. Tomorrow there are more.',
+} as const;
 
 function Closed({ children }: { children: string }) {
   return (
@@ -91,14 +123,17 @@ function Receipts({
   exercise: Schemas['ExerciseDetail'];
 }) {
   const { timeZone } = useCourse();
+  const address = useCourseApi();
   const [search, setSearch] = useSearchParams();
   const chosen = receipts.find((receipt) => receipt.id === search.get('receipt')) ?? receipts[0];
+  const placeOf = (id: string) => exercise.sheets.findIndex((sheet) => sheet.id === id) + 1;
+  const many = exercise.sheets.length > 1;
   if (!chosen) {
     return (
       <>
         <Subtitle>Your receipts</Subtitle>
         <Text color="quiet">
-          Nothing handed in yet. A receipt says when your file arrived, which checks hold, and what may be
+          Nothing handed in yet. A receipt says when your answer arrived, which checks hold, and what may be
           told of its score.
         </Text>
       </>
@@ -106,25 +141,37 @@ function Receipts({
   }
   return (
     <>
-      <Subtitle>Receipt of your {ordinal(chosen.number)} file</Subtitle>
+      <Subtitle>
+        Receipt of your {ordinal(chosen.number)} answer
+        {many ? ` to question ${placeOf(chosen.question)}` : ''}
+      </Subtitle>
       <Text fontSize="13.5px" color="quiet" overflowWrap="anywhere">
-        {momentText(chosen.receivedAt, timeZone)} ·{' '}
-        <Text as="span" fontFamily="mono">
-          {chosen.fileName}
-        </Text>{' '}
-        ·{' '}
-        <Text as="span" fontFamily="mono" title={`SHA-256 ${chosen.sha256}`}>
-          {chosen.sha256.slice(0, 4)}…{chosen.sha256.slice(-4)}
-        </Text>
+        {momentText(chosen.receivedAt, timeZone)}
+        {chosen.fileName === null ? null : (
+          <>
+            {' · '}
+            <a href={address('exercises', exercise.id, 'receipts', chosen.id, 'file')}>{chosen.fileName}</a>
+            {' · '}
+            <Text as="span" fontFamily="mono" title={`SHA-256 ${chosen.sha256 ?? ''}`}>
+              {chosen.sha256?.slice(0, 4)}…{chosen.sha256?.slice(-4)}
+            </Text>
+          </>
+        )}
       </Text>
-      <Receipt receipt={chosen} scheme={exercise.scheme} />
+      <Typed fields={chosen.fields} sheet={exercise.sheets.find(({ id }) => id === chosen.question)} />
+      <Receipt
+        outcome={chosen.outcome}
+        disclosed={chosen.disclosed}
+        problem={chosen.problem}
+        sheet={exercise.sheets.find(({ id }) => id === chosen.question) ?? null}
+      />
       <Box mt={5}>
         <Ruled
-          label="Your files"
+          label="Your answers"
           headings={[
-            { text: 'file' },
+            { text: 'answer' },
             { text: 'handed in' },
-            { text: 'checks that hold' },
+            { text: 'checks' },
             { text: 'score', numeric: true },
             { text: 'marks', numeric: true },
           ]}
@@ -132,14 +179,18 @@ function Receipts({
           {receipts.map((receipt) => (
             <tr key={receipt.id}>
               <Cell strong={receipt.id === chosen.id}>
-                <TextAction onClick={() => setSearch({ receipt: receipt.id }, { replace: true })}>
+                <TextAction
+                  label={`${many ? `${placeOf(receipt.question)} · ` : ''}${ordinal(receipt.number)} answer`}
+                  onClick={() => setSearch({ receipt: receipt.id }, { replace: true })}
+                >
+                  {many ? `${placeOf(receipt.question)} · ` : ''}
                   {ordinal(receipt.number)}
                 </TextAction>
               </Cell>
               <Cell nowrap>{momentText(receipt.receivedAt, timeZone)}</Cell>
               <Cell nowrap>{receipt.disclosed ? holdText(receipt.disclosed.checks) : receipt.outcome}</Cell>
               <Cell numeric>{shownScore(receipt)}</Cell>
-              <Cell numeric>{receipt.disclosed?.final?.marks ?? '–'}</Cell>
+              <Cell numeric>{receipt.disclosed?.marks ?? '–'}</Cell>
             </tr>
           ))}
         </Ruled>
@@ -148,7 +199,33 @@ function Receipts({
   );
 }
 
+/** What was typed or chosen. */
+function Typed({
+  fields,
+  sheet,
+}: {
+  fields: Record<string, string>;
+  sheet: Schemas['QuestionSheet'] | undefined;
+}) {
+  const said = (sheet?.fields ?? []).flatMap(({ key, label, choices }) => {
+    const value = fields[key];
+    if (value === undefined) return [];
+    return [`${label}: ${choices?.find((choice) => choice.value === value)?.text ?? value}`];
+  });
+  if (said.length === 0) return null;
+  return (
+    <Text mt={1} fontSize="13.5px">
+      {said.join('; ')}
+    </Text>
+  );
+}
+
 function shownScore({ disclosed }: Schemas['ReceiptInfo']): string {
-  if (disclosed?.final) return figureText(disclosed.final.score);
-  return disclosed?.feedback ? `about ${disclosed.feedback.score ?? '–'}` : '–';
+  const scored = disclosed?.scored;
+  if (scored?.final) return figureText(scored.final.score);
+  if (scored?.feedback) {
+    const { score, rounded } = scored.feedback;
+    return rounded && score !== null ? `about ${shortNumber(score)}` : figureText(score);
+  }
+  return scored?.notBetter ? 'not better' : '–';
 }

@@ -14,6 +14,7 @@ const KINDS: Record<Schemas['JobInfo']['kind'], string> = {
   pack: 'make a pack',
   prepare: 'make a version',
   import: 'read a table',
+  trial: 'try a model',
 };
 
 const underWay = (job: Schemas['JobInfo']) =>

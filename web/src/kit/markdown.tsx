@@ -1,5 +1,13 @@
 import { Box } from '@chakra-ui/react';
+import type { ComponentProps } from 'react';
 import ReactMarkdown from 'react-markdown';
+import rehypeKatex from 'rehype-katex';
+import remarkMath from 'remark-math';
+
+/** Formulas as MathML, which browsers draw by themselves: it needs no style sheet and is read aloud. */
+const FORMULAS: NonNullable<ComponentProps<typeof ReactMarkdown>['rehypePlugins']> = [
+  [rehypeKatex, { output: 'mathml', throwOnError: false }],
+];
 
 /** A brief as it reads. Raw markup within it is shown as text, never run; links leave no trace. */
 export function Brief({ text }: { text: string }) {
@@ -15,7 +23,9 @@ export function Brief({ text }: { text: string }) {
         '& h1, & h2, & h3': { fontWeight: 650 },
       }}
     >
-      <ReactMarkdown>{text}</ReactMarkdown>
+      <ReactMarkdown remarkPlugins={[remarkMath]} rehypePlugins={FORMULAS}>
+        {text}
+      </ReactMarkdown>
     </Box>
   );
 }

@@ -4,6 +4,8 @@ import type { ReactNode } from 'react';
 interface Heading {
   readonly text: string;
   readonly numeric?: boolean;
+  /** Whether a long heading may take several lines. */
+  readonly wraps?: boolean;
 }
 
 /** A table with ruled lines: headings above a dark rule, figures to the right in tabular numerals. */
@@ -21,7 +23,7 @@ export function Ruled({
       <chakra.table w="100%" fontSize="13.5px" aria-label={label} css={{ borderCollapse: 'collapse' }}>
         <thead>
           <tr>
-            {headings.map(({ text, numeric }) => (
+            {headings.map(({ text, numeric, wraps }) => (
               <chakra.th
                 key={text}
                 scope="col"
@@ -33,7 +35,8 @@ export function Ruled({
                 color="quiet"
                 borderBottom="1px solid"
                 borderColor="ink"
-                whiteSpace="nowrap"
+                whiteSpace={wraps ? 'normal' : 'nowrap'}
+                verticalAlign="bottom"
               >
                 {text}
               </chakra.th>

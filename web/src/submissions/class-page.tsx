@@ -1,10 +1,14 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
 import { counted } from '@modest-sieve/core';
-import { useEffect } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
+import { DateTime } from 'luxon';
+import { useEffect, useState } from 'react';
+import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { send, useAnswer, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
+import { metricOf, schemeOf } from '../exercises/scheme-of.js';
+import { TextAction } from '../kit/action.js';
 import { deadlineText, figureText, momentText } from '../kit/format.js';
+import { PlanMoment } from '../kit/plan-sentence.js';
 import { ScoreStrip } from '../kit/score-strip.js';
 import { Answer, Complaint } from '../kit/states.js';
 import { Cell, Ruled } from '../kit/table.js';
@@ -47,37 +51,61 @@ function Class({
     view.submissions.map((s) => s.id),
     opened,
   );
-  const scores = view.lines.flatMap((line) =>
-    line.score === null ? [] : [{ id: line.counting ?? '', name: line.person.name, score: line.score }],
+  const [search, setSearch] = useSearchParams();
+  const openedOne = view.submissions.find(({ id }) => id === opened);
+  const asked = openedOne?.question ?? search.get('question');
+  const sheet = exercise.sheets.find(({ id }) => id === asked) ?? exercise.sheets[0];
+  const scheme = schemeOf(sheet);
+  const metric = metricOf(sheet);
+  const scores = view.lines.flatMap(({ person, answers }) =>
+    answers.flatMap(({ question, score, counting }) =>
+      question !== sheet?.id || score === null ? [] : [{ id: counting ?? '', name: person.name, score }],
+    ),
   );
-  const handedIn = view.lines.filter((line) => line.submissions > 0).length;
+  const handedIn = view.lines.filter(({ answers }) => answers.some((one) => one.submissions > 0)).length;
   return (
     <>
       <Title
-        aside={`${exercise.state === 'returned' ? 'returned' : 'open'} · due ${deadlineText(exercise.deadline, timeZone)} · ${handedIn} of ${counted(view.lines.length, 'student')}, ${counted(view.submissions.length, 'file')}`}
+        aside={`${exercise.state === 'returned' ? 'returned' : 'open'} · due ${deadlineText(exercise.deadline, timeZone)} · ${handedIn} of ${counted(view.lines.length, 'student')}, ${counted(view.submissions.length, 'answer')}`}
       >
         {exercise.title}
       </Title>
       <TwoSides
         left={
           <>
-            <Subtitle>Scores on the final rows, the submission that counts</Subtitle>
-            {scores.length > 0 ? (
-              <ScoreStrip
-                scores={scores}
-                scheme={exercise.scheme}
-                metricKey={exercise.metric}
-                chosen={opened}
-              />
-            ) : (
-              <Text color="quiet">No submission has been scored yet.</Text>
-            )}
-            <Status view={view} exercise={exercise} opened={opened} />
+            {exercise.sheets.length > 1 ? (
+              <Flex as="nav" aria-label="Questions" mt={4} gap={4} wrap="wrap" fontSize="14.5px">
+                {exercise.sheets.map(({ id, title }, i) => (
+                  <Text as="span" key={id} aria-current={id === sheet?.id ? 'true' : undefined}>
+                    {id === sheet?.id ? (
+                      <b>
+                        {i + 1} · {title}
+                      </b>
+                    ) : (
+                      <TextAction onClick={() => setSearch({ question: id }, { replace: true })}>
+                        {i + 1} · {title}
+                      </TextAction>
+                    )}
+                  </Text>
+                ))}
+              </Flex>
+            ) : null}
+            {scheme && metric ? (
+              <>
+                <Subtitle>Scores on the final rows, the submission that counts</Subtitle>
+                {scores.length > 0 ? (
+                  <ScoreStrip scores={scores} scheme={scheme} metricKey={metric} chosen={opened} />
+                ) : (
+                  <Text color="quiet">No submission has been scored yet.</Text>
+                )}
+              </>
+            ) : null}
+            {sheet ? <Status view={view} exercise={exercise} sheet={sheet} opened={opened} /> : null}
             <Flex mt={5} gap={3} align="center" wrap="wrap">
               {exercise.state === 'released' && role === 'instructor' ? (
                 <TwiceAction
                   text="Return to students"
-                  consequence="Students then see their marks and final figures, and no more files are taken."
+                  consequence="Students then see their marks and final figures, and no more answers are taken."
                   busy={doing.busy}
                   onConfirm={() => doing.run(() => send('POST', address('exercises', exercise.id, 'return')))}
                 />
@@ -107,13 +135,17 @@ function Class({
 function Status({
   view,
   exercise,
+  sheet,
   opened,
 }: {
   view: Schemas['ClassView'];
   exercise: Schemas['ExerciseDetail'];
+  sheet: Schemas['QuestionSheet'];
   opened: string | null;
 }) {
-  const { id, timeZone } = useCourse();
+  const { id, timeZone, role } = useCourse();
+  const many = exercise.sheets.length > 1;
+  const hasScore = schemeOf(sheet) !== null;
   const to = (submission: string) => `/courses/${id}/submissions/${exercise.id}/${submission}`;
   return (
     <>
@@ -122,13 +154,15 @@ function Status({
         label="Students"
         headings={[
           { text: 'student' },
-          { text: 'files' },
+          { text: 'answers' },
           { text: 'last' },
-          { text: 'score', numeric: true },
+          ...(hasScore ? [{ text: 'score', numeric: true }] : []),
           { text: 'marks', numeric: true },
+          ...(many ? [{ text: 'in all', numeric: true }] : []),
+          ...(role === 'instructor' && exercise.state === 'released' ? [{ text: 'due' }] : []),
         ]}
       >
-        {view.lines.map((line) => (
+        {linesFor(view, sheet.id).map((line) => (
           <tr key={line.person.id}>
             <Cell strong>
               {line.counting ? <Link to={to(line.counting)}>{line.person.name}</Link> : line.person.name}
@@ -139,13 +173,13 @@ function Status({
               ) : (
                 <Flex gap={3} wrap="wrap">
                   {view.submissions
-                    .filter((s) => s.personId === line.person.id)
+                    .filter((s) => s.personId === line.person.id && s.question === sheet.id)
                     .map((s) => (
                       <Box key={s.id}>
                         <Link
                           to={to(s.id)}
                           aria-current={s.id === opened ? 'true' : undefined}
-                          aria-label={`file ${s.number} of ${line.person.name}`}
+                          aria-label={`answer ${s.number} of ${line.person.name}`}
                           style={{ textDecoration: 'underline' }}
                         >
                           {s.number}
@@ -162,11 +196,82 @@ function Status({
               )}
             </Cell>
             <Cell quiet>{line.lastAt ? momentText(line.lastAt, timeZone) : ''}</Cell>
-            <Cell numeric>{figureText(line.score)}</Cell>
-            <Cell numeric>{line.marks === null ? '–' : `${line.marks} of ${exercise.scheme.marks}`}</Cell>
+            {hasScore ? <Cell numeric>{figureText(line.score)}</Cell> : null}
+            <Cell numeric>{line.marks === null ? '–' : `${line.marks} of ${sheet.marks}`}</Cell>
+            {many ? (
+              <Cell numeric>{line.total === null ? '–' : `${line.total} of ${exercise.marks}`}</Cell>
+            ) : null}
+            {role === 'instructor' && exercise.state === 'released' ? (
+              <Cell nowrap>
+                <OwnDeadline exercise={exercise} person={line.person} deadline={line.deadline} />
+              </Cell>
+            ) : null}
           </tr>
         ))}
       </Ruled>
+    </>
+  );
+}
+
+/** The lines of the class with what was answered to one question. */
+const linesFor = (view: Schemas['ClassView'], question: string) =>
+  view.lines.flatMap(({ person, answers, marks: total, deadline }) => {
+    const own = answers.find((one) => one.question === question);
+    return own ? [{ ...own, person, total, deadline }] : [];
+  });
+
+/** A student's own deadline, given and taken back in place. */
+function OwnDeadline({
+  exercise,
+  person,
+  deadline,
+}: {
+  exercise: Schemas['ExerciseDetail'];
+  person: { readonly id: string; readonly name: string };
+  deadline: string | null;
+}) {
+  const { timeZone } = useCourse();
+  const address = useCourseApi();
+  const doing = useDoing();
+  const [typed, setTyped] = useState<string | null>(null);
+  const set = (next: string | null) =>
+    doing.run(async () => {
+      await send('PUT', address('exercises', exercise.id, 'deadlines', person.id), { deadline: next });
+      setTyped(null);
+    });
+  if (typed !== null)
+    return (
+      <>
+        <PlanMoment label={`own deadline of ${person.name}`} value={typed} onChange={setTyped} />{' '}
+        <TextAction
+          label={`keep the deadline of ${person.name}`}
+          onClick={() => set(DateTime.fromISO(typed, { zone: timeZone }).toISO())}
+        >
+          keep
+        </TextAction>{' '}
+        <TextAction label={`leave the deadline of ${person.name}`} onClick={() => setTyped(null)}>
+          leave
+        </TextAction>
+        <Complaint>{doing.problem?.message}</Complaint>
+      </>
+    );
+  const start = DateTime.fromISO(deadline ?? exercise.deadline, { zone: timeZone }).toFormat(
+    "yyyy-MM-dd'T'HH:mm",
+  );
+  const shown = deadline === null ? 'extend' : deadlineText(deadline, timeZone);
+  return (
+    <>
+      <TextAction label={`${shown} for ${person.name}`} onClick={() => setTyped(start)}>
+        {shown}
+      </TextAction>
+      {deadline === null ? null : (
+        <>
+          {' '}
+          <TextAction label={`take back the deadline of ${person.name}`} onClick={() => set(null)}>
+            take back
+          </TextAction>
+        </>
+      )}
     </>
   );
 }

@@ -1,11 +1,12 @@
 import { Box, Flex, Grid, Heading, Text } from '@chakra-ui/react';
-import { counted, type Result, type ScoredRows } from '@modest-sieve/core';
+import { counted, type Result, type Scored, type ScoredRows } from '@modest-sieve/core';
 import { Fragment } from 'react';
 import { useAnswer, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
 import { AnswerGrid } from '../kit/answer-grid.js';
 import { CheckList } from '../kit/checks.js';
 import { intervalText, metricTitle, momentText, ordinal, scoreText } from '../kit/format.js';
+import { Brief } from '../kit/markdown.js';
 import { ResidualPlot } from '../kit/residual-plot.js';
 import { Answer } from '../kit/states.js';
 import { Subtitle } from '../kit/title.js';
@@ -22,7 +23,7 @@ export function OpenedSubmission({
 }) {
   const address = useCourseApi();
   const { timeZone } = useCourse();
-  const submission = useAnswer<'SubmissionInfo'>(address('exercises', exercise.id, 'submissions', id));
+  const submission = useAnswer<'OpenedSubmission'>(address('exercises', exercise.id, 'submissions', id));
   return (
     <Answer of={submission} what="the submission">
       {(data) => (
@@ -36,14 +37,25 @@ export function OpenedSubmission({
             </Text>
           </Flex>
           <Text fontSize="13.5px" color="quiet" overflowWrap="anywhere">
-            {ordinal(data.number)} file · {momentText(data.receivedAt, timeZone)} ·{' '}
-            <a href={address('exercises', exercise.id, 'submissions', id, 'file')}>{data.fileName}</a> ·{' '}
-            <Text as="span" fontFamily="mono">
-              {data.sha256.slice(0, 4)}…{data.sha256.slice(-4)}
-            </Text>
+            {ordinal(data.number)} answer · {momentText(data.receivedAt, timeZone)}
+            {data.latePercent > 0 ? ` · late, ${data.latePercent} % less` : ''}
+            {data.sha256 === null ? null : (
+              <>
+                {' · '}
+                <a href={address('exercises', exercise.id, 'submissions', id, 'file')}>
+                  {data.fileName}
+                </a> ·{' '}
+                <Text as="span" fontFamily="mono">
+                  {data.sha256.slice(0, 4)}…{data.sha256.slice(-4)}
+                </Text>
+              </>
+            )}
           </Text>
+          {data.sheet && data.sheet.fields.length > 0 ? (
+            <Given sheet={data.sheet} fields={data.fields} />
+          ) : null}
           {data.result ? (
-            <ResultView result={data.result} target={exercise.target} />
+            <ResultView result={data.result} target={exercise.roles?.target ?? ''} />
           ) : (
             <Text mt={3}>{data.problem ?? 'Waiting to be checked.'}</Text>
           )}
@@ -53,25 +65,60 @@ export function OpenedSubmission({
   );
 }
 
+/** What the student was given, and what they typed or chose. */
+function Given({ sheet, fields }: { sheet: Schemas['Sheet']; fields: Readonly<Record<string, string>> }) {
+  return (
+    <Box mt={2}>
+      <Brief text={sheet.text} />
+      {sheet.fields.map(({ key, label, choices }) => {
+        const value = fields[key] ?? '';
+        return (
+          <Text key={key} fontSize="13.5px">
+            {label}: <b>{choices?.find((choice) => choice.value === value)?.text ?? value}</b>
+          </Text>
+        );
+      })}
+    </Box>
+  );
+}
+
 function ResultView({ result, target }: { result: Result; target: string }) {
-  const { final, feedback } = result;
+  const { scored, judged } = result;
   return (
     <>
       <CheckList label="Checks" checks={result.checks} />
-      {final ? (
+      {judged.length > 0 ? (
         <>
-          <Subtitle>
-            {metricTitle(result.metric)} {scoreText(final.score)}
-            {result.marks === null ? '' : `, ${result.marks} of ${result.outOf} marks`}
-          </Subtitle>
-          <Text fontSize="13.5px" color="quiet">
-            on {counted(final.rows, 'final row')}; interval {intervalText(final.interval)}
-            {feedback ? `. On ${counted(feedback.rows, 'feedback row')}: ${scoreText(feedback.score)}` : ''}
-          </Text>
-          <Evidence rows={final} target={target} derived={result.derivedLabels} />
-          <Others rows={final} />
+          <Subtitle>{`${result.marks ?? 0} of ${counted(result.outOf, 'mark')}`}</Subtitle>
+          <CheckList label="What earns marks" checks={judged.map(({ check }) => check)} />
         </>
       ) : null}
+      {scored ? <ScoredView scored={scored} result={result} target={target} /> : null}
+    </>
+  );
+}
+
+function ScoredView({
+  scored: { metric, final, feedback, derivedLabels },
+  result,
+  target,
+}: {
+  scored: Scored;
+  result: Result;
+  target: string;
+}) {
+  return (
+    <>
+      <Subtitle>
+        {metricTitle(metric)} {scoreText(final.score)}
+        {result.marks === null ? '' : `, ${result.marks} of ${result.outOf} marks`}
+      </Subtitle>
+      <Text fontSize="13.5px" color="quiet">
+        on {counted(final.rows, 'final row')}; interval {intervalText(final.interval)}
+        {feedback ? `. On ${counted(feedback.rows, 'feedback row')}: ${scoreText(feedback.score)}` : ''}
+      </Text>
+      <Evidence rows={final} target={target} derived={derivedLabels} />
+      <Others rows={final} />
     </>
   );
 }

@@ -1,9 +1,7 @@
-import { byCodeUnit } from '../../table/order.js';
+import { commonWords, countsOfWord } from '../../table/words.js';
 import { columnNamed, isCoded } from '../../table/table.js';
 import { checkNew } from '../rows.js';
 import { always, stepKind, withColumns } from '../step.js';
-
-const WORD = /[\p{L}\p{N}]+/gu;
 
 export const wordCounts = stepKind({
   key: 'word-counts',
@@ -19,19 +17,8 @@ export const wordCounts = stepKind({
   apply: (table, { count, column: name }) => {
     const column = columnNamed(table, name);
     if (!isCoded(column)) return { table };
-    const wordsOf = column.levels.map((text) => text.toLowerCase().match(WORD) ?? []);
-    const rowsOfLevel = new Int32Array(column.levels.length);
-    for (const code of column.codes) if (code >= 0) rowsOfLevel[code] = (rowsOfLevel[code] ?? 0) + 1;
-    const rowsOf = new Map<string, number>();
-    wordsOf.forEach((words, level) => {
-      for (const word of new Set(words))
-        rowsOf.set(word, (rowsOf.get(word) ?? 0) + (rowsOfLevel[level] ?? 0));
-    });
-    const common = [...rowsOf]
-      .sort(([a, rowsA], [b, rowsB]) => rowsB - rowsA || byCodeUnit(a, b))
-      .slice(0, count);
-    const added = common.map(([word]) => {
-      const ofLevel = wordsOf.map((words) => words.filter((other) => other === word).length);
+    const added = commonWords(column.levels, column.codes, count).map((word) => {
+      const ofLevel = countsOfWord(column.levels, word);
       const added = `${name}: ${word}`;
       checkNew(table, added, 'column');
       const values = Float64Array.from(column.codes, (code) => (code < 0 ? NaN : (ofLevel[code] ?? 0)));

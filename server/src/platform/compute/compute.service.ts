@@ -40,8 +40,14 @@ function signalOf(limit: number | AbortSignal | Patience): AbortSignal {
   return AbortSignal.any([AbortSignal.timeout(limit.seconds * 1000), abandoned.signal]);
 }
 
-/** Tasks that may take minutes. */
+/** Tasks that may take minutes; those of trials have a thread of their own, so that nothing else waits for them. */
 const SLOW: ReadonlySet<TaskName> = new Set<TaskName>(['importTable', 'exportTable', 'prepare', 'pack']);
+const OF_TRIALS: ReadonlySet<TaskName> = new Set<TaskName>([
+  'settleTrial',
+  'measureTrial',
+  'concludeTrial',
+  'compareArms',
+]);
 
 const poolOf = (threads: number, idleTimeout: number) =>
   new Piscina({
@@ -57,12 +63,13 @@ const poolOf = (threads: number, idleTimeout: number) =>
 @Injectable()
 export class Compute implements OnApplicationShutdown {
   /** Apart, so that a long import never keeps a check waiting. */
-  private readonly pools: { readonly quick: Piscina; readonly slow: Piscina };
+  private readonly pools: { readonly quick: Piscina; readonly slow: Piscina; readonly trials: Piscina };
 
   constructor(@Inject(CONFIG) config: Config) {
     this.pools = {
       quick: poolOf(Math.max(1, config.threads), IDLE.quick),
       slow: poolOf(1, IDLE.slow),
+      trials: poolOf(1, IDLE.slow),
     };
   }
 
@@ -78,7 +85,7 @@ export class Compute implements OnApplicationShutdown {
     limit: number | AbortSignal | Patience,
   ): Promise<TaskOutput<N>> {
     const { pools } = this;
-    const pool = pools[SLOW.has(name) ? 'slow' : 'quick'];
+    const pool = pools[SLOW.has(name) ? 'slow' : OF_TRIALS.has(name) ? 'trials' : 'quick'];
     const transferList = buffersIn(input);
     const running = pool.run({ name, input }, { signal: signalOf(limit), transferList });
     const answer = (await running.catch((error: unknown) => {
@@ -92,6 +99,6 @@ export class Compute implements OnApplicationShutdown {
   }
 
   async onApplicationShutdown(): Promise<void> {
-    await Promise.all([this.pools.quick.destroy(), this.pools.slow.destroy()]);
+    await Promise.all(Object.values(this.pools).map((pool) => pool.destroy()));
   }
 }

@@ -1,50 +1,71 @@
 import {
   makePack,
-  markSubmission,
-  metricNamed,
-  type AnswerKey,
+  markAnswer,
+  questionKindOf,
+  readFitted,
+  type Answer,
   type FoldAssignment,
-  type MarkScheme,
+  type Keys,
   type Pack,
-  type PredictionRules,
+  type Question,
   type Result,
   type Roles,
+  type Rules,
+  type RunCurve,
   type SplitPlan,
+  type Who,
 } from '@modest-sieve/core';
 import { tableOf, type StoredTable } from './stored-table.js';
 
-/** Packs that are made, and files that are marked. */
+interface PackInput {
+  readonly stored: StoredTable;
+  readonly roles: Roles;
+  readonly plan: SplitPlan;
+  readonly parts: Int8Array;
+  readonly folds: FoldAssignment | null;
+  readonly descriptions: Readonly<Record<string, string>>;
+  readonly curves: Readonly<Record<string, RunCurve>>;
+  /** JSON of the models of the reference runs. */
+  readonly references: readonly string[];
+  readonly questions: readonly Question[];
+  readonly title: string;
+  readonly brief: string;
+  readonly reissued: boolean;
+  readonly feedbackShare: number;
+  readonly secretSeed: number;
+}
+
+/** Packs that are made, and answers that are marked. */
 export const EXERCISE_TASKS = {
-  pack(request: {
-    stored: StoredTable;
-    roles: Roles;
-    plan: SplitPlan;
-    parts: Int8Array;
-    folds: FoldAssignment | null;
-    descriptions: Readonly<Record<string, string>>;
-    metric: string;
-    brief: string;
-    feedbackShare: number;
-    secretSeed: number;
-  }): Pack {
-    const { stored, metric, ...rest } = request;
-    return makePack({
-      ...rest,
-      table: tableOf(stored),
-      metric: metricNamed(metric),
-    });
+  pack({ stored, references, ...request }: PackInput): Pack {
+    return makePack({ ...request, references: references.map(readFitted), table: tableOf(stored) });
   },
 
   mark(request: {
-    bytes: Uint8Array;
-    file: string;
-    rules: PredictionRules;
-    key: AnswerKey;
-    metric: string;
-    scheme: MarkScheme;
-    seed: number;
+    question: Question;
+    answer: Answer;
+    rules: Rules;
+    key: Keys;
+    who: Who;
+    /** Whether the steps of *only when better* are needed. */
+    stepped: boolean;
+    before: Answer | null;
   }): Result {
-    const { bytes, file, rules, key, ...marking } = request;
-    return markSubmission(bytes, file, rules, key, marking);
+    const { question, answer, rules, key, ...marking } = request;
+    return markAnswer(question, answer, rules, key, marking);
+  },
+
+  /** What an answer to a question of a draft would come to. */
+  tryAnswer({
+    stored,
+    references,
+    question,
+    answer,
+    who,
+    ...request
+  }: Omit<PackInput, 'questions'> & { question: Question; answer: Answer; who: Who }): Result {
+    const material = { ...request, references: references.map(readFitted), table: tableOf(stored) };
+    const { rules, key } = questionKindOf(question.kind).make(question, material);
+    return markAnswer(question, answer, rules, key, { who, stepped: false, before: null });
   },
 } as const;

@@ -18,8 +18,8 @@ import {
   type SplitConsequences,
   type SplitPlan,
   type SplitRecord,
-  type Table,
 } from '@modest-sieve/core';
+import { dealtRows } from './dealt-rows.js';
 import { tableOf, type StoredTable } from './stored-table.js';
 
 /** Lines that a fold table may have: rows times repeats. */
@@ -31,9 +31,6 @@ interface FoldedRows {
   /** Of the split whose training rows are dealt; null for all rows that take part. */
   readonly parts: Int8Array | null;
 }
-
-const dealtRows = (table: Table, roles: Roles, parts: Int8Array | null): Uint8Array =>
-  parts ? Uint8Array.from(parts, (part) => (part === 0 ? 1 : 0)) : usableRows(table, roles).usable;
 
 function refuseLong(repeats: number, usable: Uint8Array): void {
   const lines = repeats * usable.reduce((n, one) => n + one, 0);

@@ -7,8 +7,8 @@ import {
   RolesRecord,
   VersionRecord,
 } from '../../datasets/dataset.entity.js';
-import { AnswerKeyRecord } from '../../exercises/answer-key.js';
-import { ExerciseRecord, PackRecord } from '../../exercises/exercise.entity.js';
+import { AnswerKeyRecord, SheetRecord } from '../../exercises/answer-key.js';
+import { ExerciseRecord, ExtensionRecord, PackRecord } from '../../exercises/exercise.entity.js';
 import { PasswordLinkRecord, PersonRecord, SessionRecord, TokenRecord } from '../../people/person.entity.js';
 import {
   FoldAssignmentRecord,
@@ -16,6 +16,7 @@ import {
   SplitAssignment,
   SplitRecord,
 } from '../../splits/split.entity.js';
+import { TrialFoldRecord, TrialModelRecord, TrialRecord } from '../../trials/trial.entity.js';
 import { ReceiptRecord, ResultRecord, SubmissionRecord } from '../../submissions/submission.entity.js';
 
 /** Every entity, for every connection; what a connection may touch is the database's to say. */
@@ -35,9 +36,14 @@ export const ENTITIES = [
   SplitAssignment,
   FoldSetRecord,
   FoldAssignmentRecord,
+  TrialRecord,
+  TrialFoldRecord,
+  TrialModelRecord,
   ExerciseRecord,
   PackRecord,
   AnswerKeyRecord,
+  ExtensionRecord,
+  SheetRecord,
   SubmissionRecord,
   ReceiptRecord,
   ResultRecord,

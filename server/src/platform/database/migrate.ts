@@ -5,6 +5,8 @@ import { ThePath1763900000001 } from './migrations/0001-the-path.js';
 import { Foundations1764000000002 } from './migrations/0002-foundations.js';
 import { Preparation1764100000003 } from './migrations/0003-preparation.js';
 import { Desks1764200000004 } from './migrations/0004-desks.js';
+import { Trials1764300000005 } from './migrations/0005-trials.js';
+import { Sheets1764400000006 } from './migrations/0006-sheets.js';
 
 /** Any number will do, as long as every process of the product takes the same one. */
 const MIGRATION_LOCK = 7_304_118;
@@ -19,6 +21,8 @@ export async function migrate(config: Config): Promise<void> {
       Foundations1764000000002,
       Preparation1764100000003,
       Desks1764200000004,
+      Trials1764300000005,
+      Sheets1764400000006,
     ],
     migrationsTableName: 'migration',
     applicationName: 'modest-sieve migrate',

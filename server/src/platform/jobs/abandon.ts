@@ -39,6 +39,13 @@ export const ABANDON: { readonly [K in JobKind]: Abandon<JobPayloads[K]> } = {
     );
     await announce(manager, { courseId, to: 'staff' });
   },
+  trial: async (manager, { courseId, trialId }, problem) => {
+    await manager.query(
+      `UPDATE vault.trial SET state = 'failed', problem = $2 WHERE id = $1 AND state = 'waiting'`,
+      [trialId, problem],
+    );
+    await announce(manager, { courseId, to: 'staff' });
+  },
   import: async (manager, { courseId, importId }, problem) => {
     await manager.query(
       `UPDATE import SET state = 'failed', problem = $2 WHERE id = $1 AND state = 'waiting'`,

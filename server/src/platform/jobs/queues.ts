@@ -4,6 +4,7 @@ export interface JobPayloads {
   pack: { readonly courseId: string; readonly exerciseId: string };
   check: { readonly courseId: string; readonly submissionId: string };
   prepare: { readonly courseId: string; readonly preparationId: string };
+  trial: { readonly courseId: string; readonly trialId: string };
 }
 export type JobKind = keyof JobPayloads;
 
@@ -67,6 +68,22 @@ export const JOBS: { readonly [K in JobKind]: JobPolicy<JobPayloads[K]> } = {
       'The version could not be made in time. Keep it again; if that fails too, the server’s log says more.',
     cancelled: 'The making of the version was cancelled. The steps are kept here.',
   },
+  trial: {
+    priority: 5,
+    seconds: 1800,
+    retries: 5,
+    atOnce: 1,
+    uniqueKey: null,
+    lastWord:
+      'The model could not be tried in time. Try fewer settings or folds; what was measured is not lost if you ask again.',
+    cancelled: 'The trial was cancelled.',
+  },
 };
 
-export const JOB_KINDS = ['check', 'pack', 'prepare', 'import'] as const satisfies readonly JobKind[];
+export const JOB_KINDS = [
+  'check',
+  'pack',
+  'prepare',
+  'import',
+  'trial',
+] as const satisfies readonly JobKind[];

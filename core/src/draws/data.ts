@@ -1,0 +1,169 @@
+import { SieveError } from '../errors.js';
+import { figureOf } from '../metrics/judged.js';
+import { metricNamed } from '../metrics/registry.js';
+import { fitModel, judgedBy, predictRows } from '../models/fitted.js';
+import { targetOf, targetRows } from '../models/prepared/target.js';
+import { MODEL_KINDS, modelOf } from '../models/registry.js';
+import { count, quantile } from '../numbers.js';
+import { summarise } from '../profile/number-summary.js';
+import { partition } from '../split/partition.js';
+import { rowsOfPart } from '../split/parts.js';
+import { featuresOf } from '../table/roles.js';
+import { columnNamed, isCoded } from '../table/table.js';
+import { tallyOf } from '../tally/tally.js';
+import { trialMetrics } from '../trial/metrics.js';
+import { askedOf, drawKind, figures, type DrawMaterial } from './draw.js';
+
+export const columnSummary = drawKind({
+  key: 'column-summary',
+  title: 'a column of the training rows',
+  about:
+    'Summary figures of a column in the file of training rows, the same for all students. Missing cells are left out; standard deviation with n − 1, quartiles by linear interpolation (type 7).',
+  text: 'Look at the column **{column}** of the training rows.',
+  from: 'data',
+  parameters: {
+    column: { type: 'column', label: 'column', of: ['number'] },
+    asked: figures(
+      [
+        'mean',
+        'median',
+        'standard deviation',
+        'lower quartile',
+        'upper quartile',
+        'smallest',
+        'largest',
+        'missing cells',
+      ],
+      ['mean', 'median'],
+    ),
+  },
+  sentence: () => 'Take the column {column} of the training rows, and ask for its {asked}.',
+  compute({ column: name, asked }, { table }) {
+    const column = columnNamed(table, name);
+    const values = isCoded(column) ? new Float64Array() : column.values;
+    const present = values.filter((value) => !Number.isNaN(value));
+    if (present.length < 2)
+      throw new SieveError('no-figure', `${name} has fewer than two numbers in the training rows.`, {
+        field: 'column',
+      });
+    const { mean, median, sd, q1, q3, min, max } = summarise(tallyOf(values));
+    return {
+      given: { column: name, n: count(table.rowCount) },
+      table: null,
+      asked: askedOf(
+        {
+          mean,
+          median,
+          'standard deviation': sd ?? { value: null, reason: 'one value alone' },
+          'lower quartile': q1,
+          'upper quartile': q3,
+          smallest: min,
+          largest: max,
+          'missing cells': values.length - present.length,
+        },
+        asked,
+      ),
+    };
+  },
+});
+
+const METRICS = (['binary', 'multiclass', 'regression'] as const)
+  .flatMap(trialMetrics)
+  .filter((metric, i, all) => all.indexOf(metric) === i);
+
+export const seededScore = drawKind({
+  key: 'seeded-score',
+  title: 'a score of the student’s own seeded work',
+  about:
+    'Students split the training rows at random, fit a model and say its score: the figure differs from seed to seed. The same is done here over many seeds, and the central share of the scores is accepted; the key is their median.',
+  text: 'Split the training rows at random and keep {share} % of them for testing. Fit {model} to the rest and say the {metric} on the test rows.',
+  from: 'data',
+  parameters: {
+    share: { type: 'number', label: 'share of test rows', unit: '%', min: 5, max: 50, start: 20 },
+    model: {
+      type: 'choice',
+      label: 'model',
+      choices: MODEL_KINDS.map(({ key, title }) => ({ value: key, text: title })),
+    },
+    metric: {
+      type: 'choice',
+      label: 'metric',
+      choices: METRICS.map(({ key, name }) => ({ value: key, text: name })),
+    },
+    seeds: { type: 'number', label: 'seeds', min: 20, max: 500, step: 1, start: 100 },
+    central: {
+      type: 'number',
+      label: 'share of the seeds that is accepted',
+      unit: '%',
+      min: 50,
+      max: 100,
+      start: 95,
+    },
+  },
+  sentence: () =>
+    'Keep {share} for testing, fit {model} and ask for {metric}; accept the central {central} of the scores over {seeds} seeds.',
+  compute({ share, model, metric: key, seeds, central }, material) {
+    const metric = metricNamed(key);
+    if (!metric.tasks.includes(material.roles.task))
+      throw new SieveError('no-figure', `${metric.name} does not judge this task.`, { field: 'metric' });
+    const scores = Float64Array.from({ length: seeds }, (_, seed) =>
+      scoreOfSeed(material, share, model, key, seed),
+    ).sort();
+    const tail = (1 - central / 100) / 2;
+    return {
+      given: {
+        share: String(share),
+        model: MODEL_KINDS.find((kind) => kind.key === model)?.title ?? model,
+        metric: metric.name,
+      },
+      table: null,
+      asked: [
+        {
+          key: metric.key,
+          name: metric.name,
+          figure: { value: quantile(scores, 0.5) },
+          between: [quantile(scores, tail), quantile(scores, 1 - tail)],
+        },
+      ],
+    };
+  },
+});
+
+function scoreOfSeed(
+  { table, roles }: DrawMaterial,
+  share: number,
+  kind: string,
+  key: string,
+  seed: number,
+): number {
+  const { parts } = partition(table, {
+    method: 'random',
+    parts: [
+      { name: 'test', share: share / 100 },
+      { name: 'training', rest: true },
+    ],
+    seed,
+  });
+  const [test, training] = [rowsOfPart(parts, 0), rowsOfPart(parts, 1)];
+  const target = targetOf(table, roles);
+  const fitted = fitModel({
+    table,
+    model: modelOf(kind),
+    task: roles.task,
+    targetName: roles.target,
+    target,
+    features: featuresOf(table, roles).map(({ name }) => name),
+    rows: training,
+    weights: null,
+    seed,
+  });
+  const figure = figureOf(
+    metricNamed(key),
+    judgedBy(targetRows(target, test), predictRows(fitted, table, test)),
+  );
+  if (figure.value === null)
+    throw new SieveError('no-figure', `With seed ${seed} there is no such score: ${figure.reason}.`, {
+      field: 'metric',
+    });
+  return figure.value;
+}

@@ -1,0 +1,106 @@
+import { figureOf, type Judged } from '../metrics/judged.js';
+import type { Figure, Metric } from '../metrics/metric.js';
+import { METRICS } from '../metrics/registry.js';
+import type { Random } from '../random/random.js';
+import type { Parameters, SeveralParameter, ValuesOf } from '../sentence/parameter.js';
+import type { SentenceKind } from '../sentence/sentence.js';
+import type { Roles } from '../table/roles.js';
+import type { Table } from '../table/table.js';
+
+/** A figure that a question asks for, and its key. */
+export interface Asked {
+  /** As a column of a file of answers has it; once in a question. */
+  readonly key: string;
+  readonly name: string;
+  readonly figure: Figure;
+  /** Smallest and largest value that is accepted, where the figure differs legitimately from work to work. */
+  readonly between?: readonly [number, number];
+}
+
+/** What one student is given, and what is asked of it. */
+export interface Drawn {
+  /** What stands in place of `{name}` in the question's text. */
+  readonly given: Readonly<Record<string, string>>;
+  /** Shown under the text; null for none. */
+  readonly table: {
+    readonly header: readonly string[];
+    readonly rows: readonly (readonly string[])[];
+  } | null;
+  readonly asked: readonly Asked[];
+}
+
+/** The rows that students have with their targets. */
+export interface DrawMaterial {
+  readonly table: Table;
+  readonly roles: Roles;
+}
+
+/**
+ * Something to be computed: drawn for each student, or, where it is about the data, the same for all. Keys follow from
+ * what is drawn, rounded as it is shown; they are never typed in.
+ */
+export type DrawKind<P extends Parameters = Parameters> = SentenceKind<P> & {
+  /** The text that a question begins with; its `{names}` are those of `given`. */
+  readonly text: string;
+} & (
+    | {
+        readonly from: 'chance';
+        draw(values: ValuesOf<P>, random: Random): Drawn;
+      }
+    | {
+        readonly from: 'data';
+        /** @throws SieveError where the data have no such figure */
+        compute(values: ValuesOf<P>, material: DrawMaterial): Drawn;
+      }
+  );
+
+export const drawKind = <const P extends Parameters>(kind: DrawKind<P>): DrawKind => kind;
+
+/** The parameter of which figures are asked. */
+export const figures = <const N extends readonly string[]>(names: N, start: readonly N[number][]) =>
+  ({ type: 'several', label: 'figures', choices: names, start }) as const satisfies SeveralParameter;
+
+/** The figures that are asked of those that there are, in the order in which they are named. */
+export function askedOf(
+  all: Readonly<Record<string, Figure | number>>,
+  names: readonly string[],
+  { suffix = '' }: { suffix?: string } = {},
+): Asked[] {
+  return Object.entries(all)
+    .filter(([name]) => names.includes(name))
+    .map(([name, figure]) => ({
+      key: keyOf(name),
+      name: `${name}${suffix}`,
+      figure: typeof figure === 'number' ? { value: figure } : figure,
+    }));
+}
+
+/** "area under the curve" as `area_under_the_curve`. */
+const keyOf = (name: string): string =>
+  name
+    .toLowerCase()
+    .replace(/[^a-z0-9²]+/g, '_')
+    .replaceAll('²', '2')
+    .replace(/^_|_$/g, '');
+
+/** Metrics as figures by their names. */
+export const metricFigures = (metrics: readonly Metric[], judged: Judged): Record<string, Figure> =>
+  Object.fromEntries(metrics.map((metric) => [metric.name, figureOf(metric, judged)]));
+
+/** The metrics of some keys, in the order of the registry. */
+export const metricsOf = (...keys: string[]): Metric[] => METRICS.filter(({ key }) => keys.includes(key));
+
+/** A whole number from `low` to `high`. */
+export const whole = (random: Random, low: number, high: number): number =>
+  low + random.below(high - low + 1);
+
+/** A number from `low` to `high` with so many decimals. */
+export const decimal = (random: Random, low: number, high: number, decimals: number): number =>
+  whole(random, Math.round(low * 10 ** decimals), Math.round(high * 10 ** decimals)) / 10 ** decimals;
+
+/** A number about a mean, by the sum of twelve uniform numbers, rounded to so many decimals. */
+export function about(random: Random, mean: number, sd: number, decimals: number): number {
+  let sum = -6;
+  for (let i = 0; i < 12; i++) sum += random.unit();
+  return Number((mean + sd * sum).toFixed(decimals));
+}

@@ -1,0 +1,210 @@
+import { describe, expect, it } from '@jest/globals';
+import fc from 'fast-check';
+import { iris, testFile } from '../../test/files.js';
+import { IRIS_ROLES } from '../../test/plans.js';
+import { at } from '../numbers.js';
+import { newPlan } from '../sentence/sentence.js';
+import { deal } from './deal.js';
+import type { Drawn } from './draw.js';
+import { DRAW_KINDS, drawKindOf } from './registry.js';
+import { accepts, TOLERANCE_KINDS } from './tolerance.js';
+import { typedNumber } from './typed.js';
+
+/** Draws under fixed seeds, and what their figures come to by other libraries: see draws.py beside the file. */
+interface Fixture {
+  readonly draws: readonly {
+    readonly kind: string;
+    readonly who: string;
+    readonly given: Record<string, string>;
+    readonly expected: Record<string, number>;
+  }[];
+}
+const fixture = JSON.parse(new TextDecoder().decode(testFile('reference/draws.json'))) as Fixture;
+
+/** A plan that asks for every figure of a kind. */
+const everything = (key: string) => {
+  const kind = drawKindOf({ kind: key });
+  const plan = newPlan(kind, []);
+  const { asked } = kind.parameters;
+  return asked?.type === 'several' ? { ...plan, values: { ...plan.values, asked: asked.choices } } : plan;
+};
+const byChance = DRAW_KINDS.filter(({ from }) => from === 'chance');
+const seed = 20261126;
+
+describe('figures of draws', () => {
+  it('cover every kind that is drawn, several times', () => {
+    expect(new Set(fixture.draws.map(({ kind }) => kind))).toEqual(new Set(byChance.map(({ key }) => key)));
+  });
+
+  it.each(fixture.draws.map((draw) => [draw.kind, draw.who, draw] as const))(
+    '%s for %s are those of scikit-learn, SciPy, statsmodels or the formula named there',
+    (kind, who, { given, expected }) => {
+      const drawn = deal(everything(kind), seed, who);
+      expect(drawn.given).toEqual(given);
+      expect(drawn.asked.map(({ name }) => name)).toEqual(Object.keys(expected));
+      for (const { name, figure } of drawn.asked) expect(figure.value).toBeCloseTo(expected[name] ?? NaN, 9);
+    },
+  );
+
+  it('that are known from elsewhere: e^0.211 as an odds ratio, a grid of 8 × 4 over 10 folds, 1,000 rows at 30 %', () => {
+    const found = (kind: string, wanted: Record<string, string>, name: string) => {
+      for (let i = 0; i < 60_000; i++) {
+        const drawn = deal(everything(kind), seed, `student ${i}`);
+        if (Object.entries(wanted).every(([key, value]) => drawn.given[key] === value))
+          return drawn.asked.find((asked) => asked.name === name)?.figure.value;
+      }
+      throw new Error('never drawn');
+    };
+    expect(found('inference', { coefficient: '0.211' }, 'odds ratio')).toBeCloseTo(1.235, 3);
+    expect(found('grid-fits', { a: '8', b: '4', k: '10' }, 'fits')).toBe(320);
+    expect(found('split-sizes', { n: '4,000', share: '30' }, 'training rows')).toBe(2800);
+  });
+});
+
+describe('a draw', () => {
+  const texts = ({ given, table }: Drawn) => JSON.stringify({ given, table });
+
+  it.each(byChance.map(({ key }) => key))(
+    'of %s is the same for a student each time, another for another',
+    (key) => {
+      const plan = everything(key);
+      expect(deal(plan, seed, 'a')).toEqual(deal(plan, seed, 'a'));
+      const own = new Set(Array.from({ length: 20 }, (_, i) => texts(deal(plan, seed, `student ${i}`))));
+      expect(own.size).toBeGreaterThan(15);
+    },
+  );
+
+  it('is never dealt with a figure that is undefined, and names every placeholder of its text', () => {
+    fc.assert(
+      fc.property(fc.constantFrom(...byChance), fc.string(), fc.nat(), (kind, who, of) => {
+        const drawn = deal(everything(kind.key), of, who);
+        for (const { figure } of drawn.asked) expect(Number.isFinite(figure.value)).toBe(true);
+        for (const [, name = ''] of kind.text.matchAll(/\{(\w+)\}/g)) expect(drawn.given[name]).toBeTruthy();
+        expect(new Set(drawn.asked.map(({ key }) => key)).size).toBe(drawn.asked.length);
+      }),
+      { numRuns: 300 },
+    );
+  });
+
+  it('that cannot have all its figures is given up with the reason', () => {
+    const plan = everything('probabilities');
+    // Probabilities end at 0.98: nothing is named “yes” from 0.99 up.
+    const rare = { ...plan, values: { ...plan.values, rows: 6, threshold: 0.99, asked: ['precision'] } };
+    expect(() => deal(rare, 3, 'a')).toThrow(/No draw in 200 has every figure \(precision: .+\)/);
+  });
+});
+
+describe('what is computed from the data', () => {
+  const material = { table: iris(), roles: IRIS_ROLES };
+  const compute = (key: string, values: Record<string, string | number | readonly string[]>) => {
+    const kind = drawKindOf({ kind: key });
+    if (kind.from !== 'data') throw new Error('drawn');
+    return kind.compute({ ...newPlan(kind, material.table.columns).values, ...values }, material);
+  };
+
+  it('are the known figures of iris', () => {
+    // Fisher (1936): mean 5.843, standard deviation 0.828 of sepal length; from memory, and as R prints them.
+    const { asked } = compute('column-summary', {
+      column: 'sepal_length',
+      asked: ['mean', 'standard deviation', 'smallest'],
+    });
+    expect(asked.map(({ figure }) => figure.value)).toEqual([
+      expect.closeTo(5.843333, 6),
+      expect.closeTo(0.828066, 6),
+      4.3,
+    ]);
+  });
+
+  it('is a range over seeds that holds the share of the scores that it says', () => {
+    const of = (central: number) => {
+      const { asked } = compute('seeded-score', { model: 'nearest', metric: 'accuracy', seeds: 40, central });
+      return at(asked, 0);
+    };
+    const [wide, narrow] = [of(100), of(60)];
+    const [[low = 0, high = 0] = [], [inner = 0, outer = 0] = []] = [wide.between, narrow.between];
+    expect(low).toBeLessThanOrEqual(inner);
+    expect(high).toBeGreaterThanOrEqual(outer);
+    expect(wide.figure.value).toBeGreaterThan(0.9);
+    expect(() => compute('seeded-score', { model: 'nearest', metric: 'rmse' })).toThrow(
+      'does not judge this task',
+    );
+  });
+});
+
+describe('a typed number', () => {
+  it.each([
+    ['0.869', 0.869, 3],
+    [' 86.9 % ', 0.869, 3],
+    ['−0.5', -0.5, 1],
+    ['1.2e-3', 0.0012, 4],
+    ['320', 320, 0],
+    ['.5', 0.5, 1],
+  ])('%s is %d with %d decimals', (text, value, decimals) => {
+    expect(typedNumber(text)).toMatchObject({ value: expect.closeTo(value, 12), decimals });
+  });
+
+  it.each([
+    ['', 'is missing'],
+    ['0,869', 'has a decimal comma; write 0.869'],
+    ['12,345', 'has thousands set apart by commas'],
+    ['1 234', 'has thousands set apart'],
+    ['12.4 kg', 'has the unit “kg”'],
+    ['3/4', 'is a fraction'],
+    ['Infinity', 'is infinite'],
+    ['about 5', 'is not a number'],
+    ['1e999', 'is beyond'],
+  ])('“%s” is refused, and it is said why', (text, wrong) => {
+    expect(typedNumber(text)).toMatchObject({ wrong: expect.stringContaining(wrong) });
+  });
+});
+
+describe('a tolerance', () => {
+  const tolerance = (kind: string, values: Record<string, number> = {}) => ({
+    kind,
+    values: {
+      ...newPlan(
+        at(
+          TOLERANCE_KINDS.filter(({ key }) => key === kind),
+          0,
+        ),
+        [],
+      ).values,
+      ...values,
+    },
+  });
+  const right = (plan: ReturnType<typeof tolerance>, key: number, text: string) => {
+    const typed = typedNumber(text);
+    return 'wrong' in typed ? typed.wrong : accepts(plan, key, typed).right;
+  };
+
+  it('to the digits typed takes what rounds to them, and no number that says too little', () => {
+    const plan = tolerance('digits', { decimals: 3 });
+    expect(right(plan, 2 / 3, '0.667')).toBe(true);
+    expect(right(plan, 2 / 3, '66.67 %')).toBe(true);
+    expect(right(plan, 2 / 3, '0.666')).toBe(false);
+    expect(right(plan, 2 / 3, '0.67')).toBe(false);
+    // A half may be rounded either way.
+    expect(right(plan, 0.0625, '0.062')).toBe(true);
+    expect(right(plan, 0.0625, '0.063')).toBe(true);
+    expect(right(plan, 0.5, '0.5')).toBe(true);
+    expect(right(plan, 320, '320')).toBe(true);
+    expect(right(plan, 320, '3.2e2')).toBe(true);
+  });
+
+  it('by a distance or a share of the key ends where it says, either way', () => {
+    const distance = tolerance('absolute', { within: 0.005 });
+    expect(['0.495', '0.505', '0.4949', '0.5051'].map((text) => right(distance, 0.5, text))).toEqual([
+      true,
+      true,
+      false,
+      false,
+    ]);
+    const share = tolerance('relative', { percent: 1 });
+    expect(['-198', '-202', '-197.9', '202'].map((text) => right(share, -200, text))).toEqual([
+      true,
+      true,
+      false,
+      false,
+    ]);
+  });
+});

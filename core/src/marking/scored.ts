@@ -1,0 +1,71 @@
+import { judgeAgainst, type AnswerKey } from '../check/judge.js';
+import type { Predictions } from '../check/reader.js';
+import { at } from '../numbers.js';
+import { confusionCounts } from '../metrics/confusion.js';
+import { intervalOf, type Interval } from '../metrics/interval.js';
+import { figureOf, type Judged } from '../metrics/judged.js';
+import type { Figure } from '../metrics/metric.js';
+import { metricNamed, metricsFor } from '../metrics/registry.js';
+import { standardErrors, type Steps } from './standard-errors.js';
+
+/** A sample of the residual plot, at most this many points. */
+const MOST_RESIDUALS = 2000;
+
+/** Predictions judged on some rows. */
+export interface ScoredRows {
+  readonly rows: number;
+  readonly score: Figure;
+  readonly interval: Interval;
+  /** All other metrics of the task, by key. */
+  readonly others: Readonly<Record<string, Figure>>;
+  readonly grid: {
+    readonly labels: readonly string[];
+    readonly counts: readonly (readonly number[])[];
+  } | null;
+  readonly residuals: { readonly predicted: readonly number[]; readonly residual: readonly number[] } | null;
+  /** How far a score must rise to be shown under *only when better*; null where that is not asked for. */
+  readonly steps: Steps | null;
+}
+
+export interface Scoring {
+  readonly metric: string;
+  /** Of the bootstrap, so that the same file gets the same interval. */
+  readonly seed: number;
+  /** Whether the steps of *only when better* are needed. */
+  readonly stepped: boolean;
+  /** The predictions whose score was the last that the student was shown; null for none. */
+  readonly before: Predictions | null;
+}
+
+/** Scores predictions on the given rows of a key. */
+export function scoreRows(
+  key: AnswerKey,
+  predictions: Predictions,
+  rows: Int32Array,
+  { metric: name, seed, stepped, before }: Scoring,
+): ScoredRows {
+  const judged = judgeAgainst(key, predictions, rows);
+  const metric = metricNamed(name);
+  const groups = key.groups ? rows.map((row) => at(key.groups ?? rows, row)) : null;
+  const others = metricsFor(key.task).filter((m) => m.key !== metric.key);
+  return {
+    rows: rows.length,
+    score: figureOf(metric, judged),
+    interval: intervalOf(metric, judged, groups, { seed }),
+    others: Object.fromEntries(others.map((m) => [m.key, figureOf(m, judged)])),
+    grid: judged.kind === 'labels' ? { labels: key.labels, counts: confusionCounts(judged.data) } : null,
+    residuals: residualsOf(judged),
+    steps: stepped ? standardErrors(metric, judged, before && judgeAgainst(key, before, rows), groups) : null,
+  };
+}
+
+function residualsOf(judged: Judged): ScoredRows['residuals'] {
+  if (judged.kind !== 'numbers') return null;
+  const { truth, predicted } = judged.data;
+  const step = Math.ceil(truth.length / MOST_RESIDUALS);
+  const rows = Array.from(truth.keys()).filter((row) => row % step === 0);
+  return {
+    predicted: rows.map((row) => at(predicted, row)),
+    residual: rows.map((row) => at(truth, row) - at(predicted, row)),
+  };
+}

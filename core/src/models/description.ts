@@ -1,0 +1,64 @@
+/** A coefficient with its inference; what is not known is null. */
+export interface Coefficient {
+  readonly term: string;
+  /** The class whose log-odds it belongs to; null for a number or of two classes. */
+  readonly label: string | null;
+  /** Null for a term that others make up, which cannot be told from them. */
+  readonly estimate: number | null;
+  readonly se: number | null;
+  /** t of a linear regression, z of a logistic one. */
+  readonly statistic: number | null;
+  readonly p: number | null;
+  readonly low: number | null;
+  readonly high: number | null;
+  /** How much the odds are multiplied by one unit more, where the coefficient is of log-odds. */
+  readonly oddsRatio: number | null;
+}
+
+/** A term that an elimination took out. */
+export interface Removed {
+  readonly feature: string;
+  readonly p: number;
+  /** Akaike's criterion with the feature and without it. */
+  readonly aicWith: number;
+  readonly aicWithout: number;
+}
+
+/** A model at one penalty of its path. */
+export interface PathPoint {
+  readonly penalty: number;
+  readonly intercept: number;
+  /** In the order of the path's terms, on the original scale; exactly 0 for a term that takes no part. */
+  readonly coefficients: readonly number[];
+  readonly nonzero: number;
+  /** Share of the deviance of the null model that is explained. */
+  readonly devianceRatio: number;
+}
+
+/** What a model has to show of itself, apart from its predictions. */
+export interface Description {
+  readonly coefficients?: readonly Coefficient[];
+  readonly removed?: readonly Removed[];
+  /** Figures of the fit by their key: r2, adjusted_r2, f, f_p, sigma, aic, bic, log_likelihood, deviance … */
+  readonly figures?: Readonly<Record<string, number>>;
+  readonly path?: { readonly terms: readonly string[]; readonly points: readonly PathPoint[] };
+}
+
+export const INTERCEPT = '(intercept)';
+
+/** A coefficient without inference. */
+export const bareCoefficient = (
+  term: string,
+  estimate: number,
+  label: string | null = null,
+): Coefficient => ({
+  term,
+  label,
+  estimate,
+  se: null,
+  statistic: null,
+  p: null,
+  low: null,
+  high: null,
+  oddsRatio: null,
+});

@@ -1,0 +1,208 @@
+import { SieveError } from '../errors.js';
+import type { Judged } from '../metrics/judged.js';
+import { at } from '../numbers.js';
+import { seededRandom } from '../random/random.js';
+import type { Planned } from '../sentence/sentence.js';
+import type { Task } from '../table/roles.js';
+import { columnNamed, isCoded, type Table } from '../table/table.js';
+import type { Description } from './description.js';
+import type { Sample, Training } from './model.js';
+import { predictState, type Predicted } from './predicted.js';
+import { designOf } from './prepared/design.js';
+import { applyRecipe, learnRecipe, type Feature, type Recipe } from './prepared/recipe.js';
+import { targetRows, type Target } from './prepared/target.js';
+import { checkModel } from './registry.js';
+import type { ModelState } from './state.js';
+
+const FITTED_VERSION = 1;
+
+/** A fitted model with all that it takes to predict with it, as plain data: what `--save` writes and `vault` keeps. */
+export interface Fitted {
+  readonly version: typeof FITTED_VERSION;
+  readonly model: Planned;
+  readonly task: Task;
+  readonly target: string;
+  /** Of the classes, in label order; none for numbers. */
+  readonly labels: readonly string[];
+  readonly positive: number | null;
+  readonly recipe: Recipe;
+  readonly state: ModelState;
+  readonly description: Description;
+  readonly warnings: readonly string[];
+}
+
+/** What a model is fitted to. */
+export interface FitRequest {
+  readonly table: Table;
+  readonly model: Planned;
+  readonly task: Task;
+  readonly targetName: string;
+  readonly target: Target;
+  /** Names of the columns that are predicted from. */
+  readonly features: readonly string[];
+  /** The rows that are learned from, each as often as it is named. */
+  readonly rows: Int32Array;
+  /** Of all rows of the table; null for 1 each. */
+  readonly weights: Float64Array | null;
+  readonly seed: number;
+}
+
+/** Rows of a table as a recipe prepares them. */
+export function sampleOf(recipe: Recipe, table: Table, rows: Int32Array): Sample {
+  const features = applyRecipe(recipe, table, rows);
+  return sampleFrom(features, rows.length);
+}
+
+function sampleFrom(features: readonly Feature[], rowCount: number): Sample {
+  let design: ReturnType<typeof designOf> | null = null;
+  return { rowCount, features, design: () => (design ??= designOf(features, rowCount)) };
+}
+
+/** Preparation learned from the rows, and the rows so prepared. */
+export interface Ready {
+  readonly recipe: Recipe;
+  readonly training: Training;
+}
+
+/**
+ * Learns the preparation from the training rows and prepares them.
+ *
+ * @throws SieveError `no-rows`, `weights`, `no-such-column`
+ */
+export function readyFor({ table, features, rows, target, weights, seed }: FitRequest): Ready {
+  if (rows.length === 0) throw new SieveError('no-rows', 'There is no row to learn from.');
+  const recipe = learnRecipe(table, features, rows);
+  const own = weights && rows.length > 0 ? Float64Array.from(rows, (row) => at(weights, row)) : null;
+  if (own && !own.every((weight) => weight >= 0))
+    throw new SieveError(
+      'weights',
+      'A row’s weight is a number from 0; some rows have none, or one below 0.',
+    );
+  if (own && !own.some((weight) => weight > 0))
+    throw new SieveError('weights', 'All rows that are learned from weigh 0.');
+  const training: Training = {
+    ...sampleOf(recipe, table, rows),
+    target: targetRows(target, rows),
+    weights: own,
+    random: seededRandom(seed, 'model'),
+  };
+  return { recipe, training };
+}
+
+/** The weights of a column. @throws SieveError `weights`, `no-such-column` */
+export function weightsOf(table: Table, name: string | null): Float64Array | null {
+  if (name === null) return null;
+  const column = columnNamed(table, name);
+  if (isCoded(column) || column.kind !== 'number')
+    throw new SieveError('weights', `${name} holds no numbers, so it cannot weigh rows.`, { field: name });
+  return column.values;
+}
+
+/**
+ * Fits a model.
+ *
+ * @throws SieveError `plan-kind`, `plan-value`, `no-such-column`, `no-rows`, `weights`, `one-class`, `model`
+ */
+export function fitModel(request: FitRequest): Fitted {
+  return fittedOf(request, readyFor(request));
+}
+
+/** Fits a model to rows that are prepared. */
+export function fittedOf(
+  { table, model, task, targetName, target }: FitRequest,
+  { recipe, training }: Ready,
+): Fitted {
+  const kind = checkModel(model, task, table.columns);
+  const { state, description, warnings } = kind.fit(training, model.values);
+  return {
+    version: FITTED_VERSION,
+    model,
+    task,
+    target: targetName,
+    labels: target.kind === 'classes' ? target.labels : [],
+    positive: target.kind === 'classes' ? target.positive : null,
+    recipe,
+    state,
+    description,
+    warnings: [...recipe.warnings, ...warnings],
+  };
+}
+
+/** What a fitted model says of rows of a table. */
+export const predictRows = (
+  { recipe, state }: Pick<Fitted, 'recipe' | 'state'>,
+  table: Table,
+  rows: Int32Array,
+) => predictState(state, sampleOf(recipe, table, rows));
+
+/** Predictions beside the truth. A class is the one of the largest probability, the first in label order of equal ones. */
+export function judgedBy(target: Target, predicted: Predicted, features: number | null = null): Judged {
+  if (target.kind === 'numbers')
+    return {
+      kind: 'numbers',
+      data: { truth: target.values, predicted: at(predicted, 0), weights: null, features },
+    };
+  const { labels, codes, positive } = target;
+  const probabilities = chancesOf(predicted, positive);
+  return {
+    kind: 'labels',
+    data: {
+      labels,
+      truth: codes,
+      predicted: likeliest(probabilities, positive),
+      probabilities,
+      positive,
+      weights: null,
+    },
+  };
+}
+
+/** For each class its probabilities; a line, which is of the positive class alone, is cut at 0 and 1. */
+export function chancesOf(predicted: Predicted, positive: number | null): Predicted {
+  if (predicted.length > 1) return predicted;
+  const own = at(predicted, 0).map((value) => Math.min(1, Math.max(0, value)));
+  const other = own.map((value) => 1 - value);
+  return positive === 0 ? [own, other] : [other, own];
+}
+
+/** Of two classes the positive one from 0.5 on, as a file of probabilities is read. */
+export function likeliest(probabilities: Predicted, positive: number | null): Int32Array {
+  const rows = probabilities[0]?.length ?? 0;
+  const out = new Int32Array(rows);
+  for (let row = 0; row < rows; row++) {
+    let best = 0;
+    for (let label = 1; label < probabilities.length; label++)
+      if ((probabilities[label]?.[row] ?? 0) > (probabilities[best]?.[row] ?? 0)) best = label;
+    if (positive !== null && (probabilities[positive]?.[row] ?? 0) >= 0.5) best = positive;
+    out[row] = best;
+  }
+  return out;
+}
+
+/** A fitted model as JSON. */
+export const writeFitted = (fitted: Fitted): string =>
+  JSON.stringify(fitted, (_, value: unknown) =>
+    value instanceof Float64Array || value instanceof Int32Array ? Array.from(value) : value,
+  );
+
+/**
+ * A fitted model from its JSON.
+ *
+ * @throws SieveError `fitted` where it is none, or of a version that is not known
+ */
+export function readFitted(text: string): Fitted {
+  const fail = (message: string) => new SieveError('fitted', message);
+  let read: unknown;
+  try {
+    read = JSON.parse(text);
+  } catch {
+    throw fail('This is no fitted model: it is not JSON.');
+  }
+  if (typeof read !== 'object' || read === null || !('version' in read))
+    throw fail('This is no fitted model: it has no version.');
+  if (read.version !== FITTED_VERSION)
+    throw fail(`This model is of version ${String(read.version)}; version ${FITTED_VERSION} can be read.`);
+  if (!('recipe' in read && 'state' in read))
+    throw fail('This is no fitted model: recipe or state is missing.');
+  return read as Fitted;
+}

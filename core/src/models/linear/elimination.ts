@@ -1,0 +1,111 @@
+import { at } from '../../numbers.js';
+import type { Removed } from '../description.js';
+
+/** Estimates of a fit as an elimination looks at them. */
+export interface Fit {
+  /** The column of the design that each estimate belongs to; one that others make up has none. */
+  readonly columnOf: readonly number[];
+  /** Without the intercepts. */
+  readonly estimates: readonly number[];
+  /** Of the estimates. */
+  readonly covariance: readonly (readonly number[])[];
+  readonly aic: number;
+  /** Chance that columns which say nothing give a Wald statistic as large; `q` is how many they are. */
+  readonly chance: (wald: number, q: number) => number;
+}
+
+const ELIMINATIONS = [
+  { value: 'none', text: 'all terms kept' },
+  { value: 'p', text: 'features without weight dropped one after another' },
+  { value: 'aic', text: 'features dropped as long as Akaike’s criterion falls' },
+] as const;
+
+/** Common practice. */
+const USUAL_P = 0.05;
+
+/** The settings of an elimination, as every regression has them. */
+export const ELIMINATION = {
+  eliminate: { type: 'choice', label: 'whether features are dropped', choices: ELIMINATIONS },
+  limit: { type: 'number', label: 'the largest p that stays', min: 0, max: 1, start: USUAL_P },
+} as const;
+
+export const eliminationSentence = ({ eliminate }: { readonly eliminate: string }): string =>
+  eliminate === 'p' ? '{eliminate}, down to p of {limit}' : '{eliminate}';
+
+/**
+ * Backward elimination: as long as one is to go, the feature that says least is dropped and the rest fitted anew. A
+ * feature of several columns goes as a whole, by the Wald statistic of all its columns (which is the F statistic of a
+ * linear regression, or the square of z for one column of a logistic one).
+ *
+ * @param featureOf the feature of each column
+ * @param refit fits the given columns
+ */
+export function eliminate<F extends Fit>(
+  featureOf: readonly string[],
+  refit: (columns: readonly number[]) => F,
+  by: (typeof ELIMINATIONS)[number]['value'],
+  limit: number,
+): { readonly fit: F; readonly removed: Removed[] } {
+  let columns = featureOf.map((_, c) => c);
+  let fit = refit(columns);
+  const removed: Removed[] = [];
+  while (by !== 'none') {
+    const weakest = weakestOf(fit, featureOf);
+    if (!weakest || (by === 'p' && weakest.p <= limit)) break;
+    const rest = columns.filter((c) => at(featureOf, c) !== weakest.feature);
+    const without = refit(rest);
+    if (by === 'aic' && without.aic >= fit.aic) break;
+    removed.push({ ...weakest, aicWith: fit.aic, aicWithout: without.aic });
+    columns = rest;
+    fit = without;
+  }
+  return { fit, removed };
+}
+
+function weakestOf(
+  { columnOf, estimates, covariance, chance }: Fit,
+  featureOf: readonly string[],
+): { feature: string; p: number } | null {
+  let weakest: { feature: string; p: number } | null = null;
+  for (const feature of new Set(columnOf.map((c) => at(featureOf, c)))) {
+    const own = columnOf.flatMap((c, k) => (at(featureOf, c) === feature ? [k] : []));
+    const block = own.map((a) => own.map((b) => at(at(covariance, a), b)));
+    const wald = quadratic(
+      block,
+      own.map((a) => at(estimates, a)),
+    );
+    const p = chance(wald, own.length);
+    if (!weakest || p > weakest.p) weakest = { feature, p };
+  }
+  return weakest;
+}
+
+/** bᵀ A⁻¹ b of a positive definite matrix, by Cholesky's factor. */
+function quadratic(matrix: readonly (readonly number[])[], vector: readonly number[]): number {
+  const factor = cholesky(matrix);
+  if (!factor) return 0;
+  let sum = 0;
+  const solved: number[] = [];
+  factor.forEach((row, i) => {
+    const value = (at(vector, i) - solved.reduce((so, s, j) => so + at(row, j) * s, 0)) / at(row, i);
+    solved.push(value);
+    sum += value * value;
+  });
+  return sum;
+}
+
+/** The lower triangle L with A = L Lᵀ; null where A is not positive definite (Golub and Van Loan, algorithm 4.2.1). */
+export function cholesky(matrix: readonly ArrayLike<number>[]): Float64Array[] | null {
+  const factor = matrix.map(() => new Float64Array(matrix.length));
+  for (let i = 0; i < matrix.length; i++) {
+    const row = at(factor, i);
+    for (let j = 0; j <= i; j++) {
+      const other = at(factor, j);
+      let sum = at(at(matrix, i), j);
+      for (let k = 0; k < j; k++) sum -= (row[k] ?? 0) * (other[k] ?? 0);
+      if (i === j && !(sum > 0)) return null;
+      row[j] = i === j ? Math.sqrt(sum) : sum / (other[j] ?? 1);
+    }
+  }
+  return factor;
+}

@@ -1,0 +1,175 @@
+import { describe, expect, it } from '@jest/globals';
+import fc from 'fast-check';
+import { iris, tableOf } from '../../test/files.js';
+import { fit, request } from '../../test/models.js';
+import { at, indices } from '../numbers.js';
+import type { PlanValue } from '../sentence/parameter.js';
+import type { Table } from '../table/table.js';
+import { fitModel, predictRows, readFitted, readyFor, writeFitted, type Fitted } from './fitted.js';
+import { modelKindOf, MODEL_KINDS } from './registry.js';
+import { learnRecipe } from './prepared/recipe.js';
+
+/** Rows of a small table with a category, gaps, and classes or numbers to predict. */
+const tables = fc
+  .array(
+    fc.tuple(
+      fc.integer({ min: -20, max: 20 }),
+      fc.integer({ min: 0, max: 5 }),
+      fc.constantFrom('a', 'b', 'c'),
+      fc.integer({ min: 0, max: 3 }),
+    ),
+    {
+      minLength: 24,
+      maxLength: 60,
+    },
+  )
+  .map((rows) => {
+    const lines = rows.map(([x, z, level, noise], i) => {
+      const class_ = (x + 4 * noise + i) % 3 === 0 || noise === 0 ? 'yes' : 'no';
+      return `${i % 7 === 3 ? '' : x},${z},${level},${x + 2 * z + noise},${class_}`;
+    });
+    return tableOf(`x,z,level,y,won\n${lines.join('\n')}\n1,1,a,1,yes\n2,2,b,2,no\n`);
+  });
+
+const FAMILIES: readonly [string, Record<string, PlanValue>, 'binary' | 'regression'][] = [
+  ['class-shares', {}, 'binary'],
+  ['mean', {}, 'regression'],
+  ['linear', {}, 'regression'],
+  ['ridge', { penalty: 0.5 }, 'regression'],
+  ['lasso', { penalty: 0.2 }, 'regression'],
+  ['ridge', { penalty: 0.1 }, 'binary'],
+  ['naive-bayes', { kind: 'gaussian' }, 'binary'],
+  ['naive-bayes', { kind: 'mixed' }, 'binary'],
+  ['naive-bayes', { kind: 'bernoulli' }, 'binary'],
+  ['tree', { depth: 4 }, 'binary'],
+  ['tree', { depth: 4 }, 'regression'],
+];
+
+/** Where hardly a row varies, variances within a class are 0, and what is added to them shows. */
+const NEARLY_CONSTANT = tableOf(
+  `x,z,level,y,won\n${Array.from({ length: 23 }, (_, i) => `0,0,${{ 16: 'b', 19: 'c' }[i] ?? 'a'},0,yes\n`).join('')}0,0,a,2,no\n1,1,a,1,yes\n2,2,b,2,no\n`,
+);
+
+const features = ['x', 'z', 'level'];
+const predicted = (fitted: Fitted, table: Table) => predictRows(fitted, table, indices(table.rowCount));
+
+describe('every family', () => {
+  it.each(FAMILIES)('%s %j (%s): a weight of 2 is a row that stands twice', (kind, values, task) => {
+    fc.assert(
+      fc.property(tables.map(filled), (table) => {
+        const target = task === 'binary' ? 'won' : 'y';
+        const twice = indices(table.rowCount).filter((row) => row % 3 === 0);
+        const weights = Float64Array.from({ length: table.rowCount }, (_, row) => (row % 3 === 0 ? 2 : 1));
+        const rows = Int32Array.from([...indices(table.rowCount), ...twice]);
+        const repeated = fitModel(request(table, target, task, kind, values, { features, rows }));
+        const weighted = fit(table, target, task, kind, values, { features, weights });
+        const [a, b] = [predicted(repeated, table), predicted(weighted, table)];
+        a.forEach((column, c) =>
+          column.forEach((value, row) => expect(at(at(b, c), row)).toBeCloseTo(value, 5)),
+        );
+      }),
+      { numRuns: 12, examples: [[NEARLY_CONSTANT]] },
+    );
+  });
+
+  it.each(FAMILIES)(
+    '%s %j (%s): written as JSON and read again it predicts the same',
+    (kind, values, task) => {
+      const table = filled(
+        tableOf(
+          `x,z,level,y,won\n${Array.from({ length: 30 }, (_, i) => `${(i * 7) % 11},${i % 5},${'abc'[i % 3]},${i % 9},${i % 4 < 2 ? 'yes' : 'no'}`).join('\n')}\n`,
+        ),
+      );
+      const fitted = fit(table, task === 'binary' ? 'won' : 'y', task, kind, values, { features });
+      const again = readFitted(writeFitted(fitted));
+      expect(predicted(again, table)).toEqual(predicted(fitted, table));
+    },
+  );
+
+  it('of neighbours too, and no other text is taken for a model', () => {
+    const fitted = fit(iris(), 'target', 'multiclass', 'nearest');
+    expect(predicted(readFitted(writeFitted(fitted)), iris())).toEqual(predicted(fitted, iris()));
+    expect(() => readFitted('{')).toThrow('not JSON');
+    expect(() => readFitted('{"a":1}')).toThrow('no version');
+    expect(() => readFitted('{"version":9}')).toThrow('version 9');
+  });
+
+  it('gives probabilities that are between 0 and 1 and sum to 1, of gaps and unknown levels too', () => {
+    const strange = tableOf('x,z,level,y,won\n,,,1,yes\n1e9,-5,zebra,2,no\n');
+    fc.assert(
+      fc.property(tables, (table) => {
+        for (const { key, tasks } of MODEL_KINDS.filter(
+          (kind) => kind.tasks.includes('binary') && kind.key !== 'linear',
+        )) {
+          if (!tasks.includes('binary')) continue;
+          const shares = predicted(fit(table, 'won', 'binary', key, {}, { features }), strange);
+          for (const row of [0, 1]) {
+            const own = shares.map((column) => at(column, row));
+            expect(own.every((p) => p >= 0 && p <= 1)).toBe(true);
+            expect(own.reduce((a, b) => a + b, 0)).toBeCloseTo(1, 9);
+          }
+        }
+      }),
+      { numRuns: 6 },
+    );
+  });
+});
+
+/** A table without gaps: what a gap is filled with hangs on how often rows are named. */
+function filled(table: Table): Table {
+  return {
+    rowCount: table.rowCount,
+    columns: table.columns.map((column) =>
+      column.kind === 'number'
+        ? { ...column, values: column.values.map((value) => (Number.isNaN(value) ? 0 : value)) }
+        : column,
+    ),
+  };
+}
+
+describe('a curve', () => {
+  it.each([
+    ['tree', 'depth', [1, 2, 3, 5, 9], 'multiclass'],
+    ['tree', 'pruning', [0, 0.01, 0.05], 'multiclass'],
+    ['nearest', 'neighbours', [1, 4, 20], 'multiclass'],
+  ] as const)('of %s along %s gives what single fits give', (kind, key, settings, task) => {
+    const table = iris();
+    const along = modelKindOf({ kind });
+    const asked = request(table, 'target', task, kind);
+    const { recipe, training } = readyFor(asked);
+    const states = along.fitAlong?.(training, asked.model.values, key, settings) ?? [];
+    expect(states).toHaveLength(settings.length);
+    settings.forEach((setting, i) => {
+      const single = fit(table, 'target', task, kind, { [key]: setting });
+      const state = at(states, i);
+      expect(predictRows({ recipe, state }, table, indices(150))).toEqual(predicted(single, table));
+    });
+  });
+});
+
+describe('preparation', () => {
+  it('is learned from the training rows alone', () => {
+    const table = tableOf('x,level,y\n1,a,1\n3,b,2\n5,a,3\n1000,c,4\n,b,5\n');
+    const recipe = learnRecipe(table, ['x', 'level'], Int32Array.of(0, 1, 2));
+    expect(recipe.features).toEqual([
+      { kind: 'number', name: 'x', fill: 3, low: 1, high: 5 },
+      { kind: 'category', name: 'level', levels: ['a', 'b'], fill: 0, rest: false },
+    ]);
+  });
+
+  it('leaves a column out that has no value there, and says so', () => {
+    const table = tableOf('x,empty,y\n1,,1\n3,,2\n5,7,3\n');
+    const recipe = learnRecipe(table, ['x', 'empty'], Int32Array.of(0, 1));
+    expect(recipe.features.map(({ name }) => name)).toEqual(['x']);
+    expect(recipe.warnings).toEqual(['empty has no value in the rows that are learned from: left out.']);
+  });
+
+  it('keeps the fifty most frequent levels of a category, and takes the rest as one', () => {
+    const lines = Array.from({ length: 200 }, (_, i) => `L${String(i % 80).padStart(2, '0')},${i}`);
+    const base = tableOf(`level,y\n${lines.join('\n')}\n`);
+    const [feature] = learnRecipe(base, ['level'], indices(200)).features;
+    const levels = feature?.kind === 'category' ? feature.levels : [];
+    expect(levels).toHaveLength(51);
+    expect(levels.at(-1)).toBe('(others)');
+  });
+});

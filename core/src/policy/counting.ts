@@ -1,0 +1,24 @@
+/** As much of a submission as deciding which one counts takes. */
+export interface Countable {
+  readonly number: number;
+  /** Whether it was checked, with every file check holding. */
+  readonly checked: boolean;
+  /** After lateness; null where they are not known. */
+  readonly marks: number | null;
+}
+
+/**
+ * The answer to a question that counts: of those checked, the one with most marks (the earliest of equals), or the
+ * last. Null where none was checked.
+ */
+export function countingAnswer<T extends Countable>(
+  answers: readonly T[],
+  counts: 'best' | 'last',
+): T | null {
+  const checked = answers.filter((one) => one.checked).sort((a, b) => a.number - b.number);
+  if (counts === 'last') return checked.at(-1) ?? null;
+  return checked.reduce<T | null>(
+    (best, one) => (best === null || (one.marks ?? 0) > (best.marks ?? 0) ? one : best),
+    null,
+  );
+}

@@ -1,0 +1,277 @@
+import { describe, expect, it } from '@jest/globals';
+import fc from 'fast-check';
+import { strToU8, zipSync } from 'fflate';
+import { asked, begun, failing, fileOf, GIVEN, material, SUBJECT } from '../../test/asked.js';
+import { at, indices } from '../numbers.js';
+import { seededRandom, shuffle } from '../random/random.js';
+import { questionKindOf } from './registry.js';
+
+const all = Array.from(indices(GIVEN));
+const partsFile = (part: (row: number) => string) =>
+  `colony,part\n${all.map((row) => `c${row},${part(row)}`).join('\n')}\n`;
+/** Whole apiaries, four of five for training: 72 of 90 rows; rows 2 and 7, which are alike, both there. */
+const byApiary = (row: number) => (Math.floor(row / 5) % 5 === 4 ? 'test' : 'training');
+const wide = { within: 5, sharesWithin: 50 };
+const text = (file: string) => ({ file: fileOf(file) });
+
+describe('a split', () => {
+  const whole = asked(begun('split', { values: { ...wide, group: 'apiary', stratify: 'survived' } }));
+
+  it('that keeps what is asked earns all marks', () => {
+    expect(whole.hand(text(partsFile(byApiary)))).toMatchObject({ holds: true, marks: 4, outOf: 4 });
+  });
+
+  it('that parts an apiary loses the marks of that check, and it is said which', () => {
+    const cut = whole.hand(text(partsFile((row) => (row % 5 === 0 ? 'test' : 'training'))));
+    expect(failing(cut)).toEqual(['groups']);
+    expect(cut.marks).toBeCloseTo(8 / 3, 2);
+    expect(cut.judged[2]?.check).toMatchObject({
+      measured: '18 of 18 parted',
+      examples: expect.arrayContaining([
+        expect.objectContaining({ text: expect.stringContaining('apiary a') }),
+      ]),
+    });
+  });
+
+  it.each([
+    ['sizes', (row: number) => (row < 45 ? 'training' : 'test')],
+    ['strata', (row: number) => ((row * 7) % 10 < 6 || row % 10 === 1 ? 'training' : 'test')],
+  ])('of other %s than asked for is found', (id, part) => {
+    const strict = asked(
+      begun('split', { values: { within: 3, sharesWithin: 3, group: '', stratify: 'survived' } }),
+    );
+    expect(failing(strict.hand(text(partsFile(part))))).toContain(id);
+  });
+
+  it('in time has every later part after the earlier ones; ties belong to one side', () => {
+    const inTime = asked(begun('split', { values: { within: 1, group: '', stratify: '', time: 'day' } }));
+    expect(failing(inTime.hand(text(partsFile((row) => (row < 72 ? 'training' : 'test')))))).toEqual([]);
+    expect(failing(inTime.hand(text(partsFile((row) => (row >= 18 ? 'training' : 'test')))))).toEqual([
+      'time',
+    ]);
+    const byWeight = asked(
+      begun('split', { values: { within: 50, group: '', stratify: '', time: 'frames' } }),
+    );
+    const tied = byWeight.hand(
+      text(partsFile((row) => (row % 4 === 3 ? 'test' : row % 4 === 2 && row > 45 ? 'test' : 'training'))),
+    );
+    expect(failing(tied)).toEqual(['time']);
+  });
+
+  it('with rows of the same features on both sides is found where that is asked', () => {
+    const apart = partsFile((row) => (row === 7 || (row >= 40 && row < 57) ? 'test' : 'training'));
+    const values = { within: 1, group: '', stratify: '' };
+    expect(
+      failing(asked(begun('split', { values: { ...values, twins: 'together' } })).hand(text(apart))),
+    ).toEqual([]);
+    const features = { ...material().roles, withheld: ['day', 'apiary'] };
+    const strict = asked(
+      begun('split', { values: { ...values, twins: 'together' } }),
+      material({ roles: features }),
+    );
+    expect(failing(strict.hand(text(apart)))).toEqual(['twins']);
+  });
+
+  it('may come as a table for each part, zipped, or as a mask of two parts', () => {
+    const table = (part: string) =>
+      strToU8(
+        `weight,colony\n${all
+          .filter((row) => byApiary(row) === part)
+          .map((row) => `1,c${row}`)
+          .join('\n')}\n`,
+      );
+    const zip = zipSync({ 'training.csv': table('training'), 'tables/test.csv': table('test') });
+    expect(whole.hand({ file: fileOf(zip, 'split.zip') })).toMatchObject({ holds: true, marks: 4 });
+    const mask = (yes: string, no: string, header = '') =>
+      `${header}${all.map((row) => (byApiary(row) === 'training' ? yes : no)).join('\n')}\n`;
+    for (const file of [mask('TRUE', 'FALSE'), mask('1', '0', 'is_train\n'), mask('true', 'false')])
+      expect(whole.hand(text(file))).toMatchObject({ holds: true, marks: 4 });
+    expect(failing(whole.hand(text(mask('1', '0').split('\n').slice(3).join('\n'))))).toEqual(['rows']);
+    expect(failing(whole.hand(text(mask('1', 'maybe'))))).toContain('cells');
+  });
+
+  it.each([
+    ['a row is missing', partsFile(byApiary).replace('c5,training\n', ''), 'rows', 'colony c5 has no row'],
+    ['a row stands twice', `${partsFile(byApiary)}c5,test\n`, 'rows', 'colony c5 stands on lines 7 and 92'],
+    [
+      'a row is held out',
+      `${partsFile(byApiary)}c100,test\n`,
+      'rows',
+      '“c100” is not in the file of training rows',
+    ],
+    [
+      'a part is misspelt',
+      partsFile(byApiary).replace('c5,training', 'c5,trainign'),
+      'cells',
+      'the nearest is “training”',
+    ],
+    ['a part is blank', partsFile(byApiary).replace('c5,training', 'c5,'), 'cells', 'c5 has no part'],
+    [
+      'a column has another name',
+      partsFile(byApiary).replace('part', 'fold'),
+      'header',
+      'there is no column “part”',
+    ],
+    ['nothing is there', '', 'readable', 'answer.csv is empty'],
+  ])('is refused, and costs no attempt, where %s', (_, file, id, words) => {
+    const result = whole.hand(text(file));
+    expect(result).toMatchObject({ holds: false, marks: null, judged: [] });
+    const fault = result.checks.find((one) => one.id === id);
+    expect(`${fault?.message} ${fault?.examples.map((one) => one.text).join(' ')}`).toContain(words);
+  });
+
+  it('zipped with a table of no part, or without one, is refused with its name', () => {
+    const table = strToU8('colony\nc1\n');
+    const of = (files: Record<string, Uint8Array>) =>
+      whole.hand({ file: fileOf(zipSync(files), 'split.zip') }).checks[0]?.message;
+    expect(of({ 'training.csv': table, 'test.csv': table, 'more.csv': table })).toContain('more.csv');
+    expect(of({ 'training.csv': table })).toContain('has no test.csv');
+    expect(of({ 'training.csv': table, 'test.csv': strToU8('id\nc2\n') })).toContain(
+      'there is no column “colony”',
+    );
+  });
+
+  it('zipped so that it unpacks to far more than its rows need is refused unpacked', () => {
+    const bomb = zipSync({
+      'training.csv': new Uint8Array(40 * 2 ** 20),
+      'test.csv': strToU8('colony\nc1\n'),
+    });
+    expect(bomb.length).toBeLessThan(2 ** 20);
+    expect(whole.hand({ file: fileOf(bomb, 'split.zip') }).checks[0]?.message).toContain('which is too much');
+  });
+
+  it('is asked for in shares that leave rows for testing, by columns that students have', () => {
+    const kind = questionKindOf('split');
+    expect(() => kind.check(begun('split', { values: { training: 90, validation: 10 } }), SUBJECT)).toThrow(
+      'leave no rows for testing',
+    );
+    const hidden = { ...SUBJECT, roles: { ...SUBJECT.roles, withheld: ['apiary'] } };
+    expect(() => kind.check(begun('split', { values: { group: 'apiary' } }), hidden)).toThrow(
+      'There is no column “apiary”',
+    );
+  });
+
+  it('has an example that passes the file checks', () => {
+    expect(whole.hand(text(whole.example ?? '')).holds).toBe(true);
+  });
+});
+
+describe('folds', () => {
+  const values = { k: 5, stratify: '', group: 'apiary', reports: 'nothing' };
+  const foldsFile = (fold: (row: number) => string | number) =>
+    `colony,fold\n${all.map((row) => `c${row},${fold(row)}`).join('\n')}\n`;
+  const byApiaryFold = (row: number) => (Math.floor(row / 5) % 5) + 1;
+
+  it('of whole apiaries and equal sizes earn all marks', () => {
+    expect(asked(begun('folds', { values })).hand(text(foldsFile(byApiaryFold)))).toMatchObject({ marks: 4 });
+  });
+
+  it.each([
+    ['groups', { ...values }, (row: number) => (row % 5) + 1],
+    ['sizes', { ...values, group: '' }, (row: number) => (row < 30 ? 1 : (row % 4) + 2)],
+    [
+      'strata',
+      { ...values, group: '', stratify: 'survived' },
+      (row: number) =>
+        Math.floor([...all].sort((a, b) => ((a * 7) % 10) - ((b * 7) % 10) || a - b).indexOf(row) / 18) + 1,
+    ],
+  ])('fail by their %s', (id, asks, fold) => {
+    expect(failing(asked(begun('folds', { values: asks })).hand(text(foldsFile(fold))))).toEqual([id]);
+  });
+
+  it.each([
+    ['from 0', (row: number) => row % 5, 'folds are numbered from 1'],
+    ['by text', (row: number) => `fold ${(row % 5) + 1}`, 'is no fold from 1 to 5'],
+    ['beyond k', (row: number) => (row % 6) + 1, 'is no fold from 1 to 5'],
+    ['by halves', (row: number) => (row % 5) + 0.5, 'is no fold from 1 to 5'],
+  ])('numbered %s are refused', (_, fold, words) => {
+    const result = asked(begun('folds', { values })).hand(text(foldsFile(fold)));
+    expect(result.holds).toBe(false);
+    expect(result.checks.flatMap((one) => one.examples.map((example) => example.text)).join()).toContain(
+      words,
+    );
+  });
+
+  it('that are any partition into k equal parts hold, whichever way they were dealt', () => {
+    const plain = asked(begun('folds', { values: { ...values, group: '' } }));
+    fc.assert(
+      fc.property(fc.nat(), (seed) => {
+        const order = shuffle(indices(GIVEN), seededRandom(seed));
+        const place = new Map(Array.from(order, (row, i) => [row, i]));
+        const result = plain.hand(text(foldsFile((row) => ((place.get(row) ?? 0) % 5) + 1)));
+        expect(failing(result)).toEqual([]);
+      }),
+      { numRuns: 20 },
+    );
+  });
+
+  describe('with out-of-fold predictions', () => {
+    const reports = { ...values, reports: 'predictions', metric: 'accuracy' };
+    const survived = (row: number) => ((row === 7 ? 2 : row) * 7) % 10 < 6;
+    /** Wrong on every sixth row of an apiary, so that folds differ. */
+    const said = (row: number): string =>
+      survived(row) !== (row % (4 + byApiaryFold(row)) === 1) ? 'yes' : 'no';
+    const file = (of: (row: number) => string) =>
+      `colony,fold,prediction\n${all.map((row) => `c${row},${byApiaryFold(row)},${of(row)}`).join('\n')}\n`;
+    const scores = Array.from({ length: 5 }, (_, fold) => {
+      const rows = all.filter((row) => byApiaryFold(row) === fold + 1);
+      return rows.filter((row) => said(row) === (survived(row) ? 'yes' : 'no')).length / rows.length;
+    });
+    const mean = scores.reduce((a, b) => a + b, 0) / 5;
+    const se = Math.sqrt(scores.reduce((sum, score) => sum + (score - mean) ** 2, 0) / 4 / 5);
+    const question = asked(begun('folds', { values: reports }));
+    const hand = (fields: Record<string, string>, of = said) => question.hand({ ...text(file(of)), fields });
+
+    it('are right where the figures reported are those of the predictions, to the digits typed', () => {
+      expect(se).toBeGreaterThan(0.005);
+      expect(hand({ mean: mean.toFixed(3), se: se.toFixed(3) })).toMatchObject({ holds: true, marks: 4 });
+      expect(hand({ mean: `${(100 * mean).toFixed(1)} %`, se: se.toFixed(4) })).toMatchObject({ marks: 4 });
+    });
+
+    it('are found where they report a deviation for a standard error, or another mean', () => {
+      expect(failing(hand({ mean: mean.toFixed(3), se: (se * Math.sqrt(5)).toFixed(3) }))).toEqual(['se']);
+      expect(failing(hand({ mean: (mean + 0.02).toFixed(3), se: se.toFixed(3) }))).toEqual(['mean']);
+    });
+
+    it('that are perfect, or far better than any reference run, are hardly out of fold', () => {
+      const perfect = (row: number) => (survived(row) ? 'yes' : 'no');
+      expect(failing(hand({ mean: '1', se: '0.000' }, perfect))).toEqual(['out-of-fold']);
+      const curves = { run: { metric: 'accuracy', points: [{ setting: '3', mean: 0.6, se: 0.01 }] } };
+      const beside = asked(begun('folds', { values: reports }), material({ curves }));
+      expect(
+        failing(beside.hand({ ...text(file(said)), fields: { mean: mean.toFixed(3), se: se.toFixed(3) } })),
+      ).toEqual(['out-of-fold']);
+    });
+
+    it.each([
+      ['a decimal comma', { mean: '0,81', se: '0.02' }, 'has a decimal comma; write 0.81'],
+      ['a unit', { mean: '0.81', se: '0.02 points' }, 'has the unit “points”'],
+      ['nothing', { mean: '0.81' }, 'standard error is missing'],
+    ])('and %s in what is typed are refused', (_, fields, words) => {
+      const result = hand(fields);
+      expect(result.holds).toBe(false);
+      expect(result.checks.map(({ message }) => message).join()).toContain(words);
+    });
+
+    it('with an unknown label, or none, are refused with the line', () => {
+      const result = hand({ mean: '0.8', se: '0.1' }, (row) => (row === 3 ? 'yess' : said(row)));
+      expect(result.checks.find(({ id }) => id === 'labels')?.examples[0]?.text).toContain(
+        'line 5: “yess” for c3',
+      );
+    });
+  });
+
+  it('more than there are rows are refused when the key is made', () => {
+    expect(() => asked(begun('folds', { values: { ...values, k: 91 } }))).toThrow(
+      '90 rows cannot be dealt into 91 folds',
+    );
+  });
+
+  it('judged by a metric of another task are refused when they are composed', () => {
+    const kind = questionKindOf('folds');
+    expect(() =>
+      kind.check(begun('folds', { values: { reports: 'predictions', metric: 'rmse' } }), SUBJECT),
+    ).toThrow('does not judge this task');
+    expect(at(all, 0)).toBe(0);
+  });
+});

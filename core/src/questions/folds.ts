@@ -1,0 +1,244 @@
+import { allHold, check, type Check } from '../check/check.js';
+import type { AnswerKey } from '../check/judge.js';
+import { checkPredictions } from '../check/predictions.js';
+import type { Predictions } from '../check/reader.js';
+import { exampleHeader, type PredictionRules } from '../check/rules.js';
+import { readRowsFile } from '../check/rows-file.js';
+import type { Typed } from '../draws/typed.js';
+import { SieveError } from '../errors.js';
+import { givenRows } from '../exercise/held-out.js';
+import { writeRecords } from '../formats/csv/write.js';
+import { markingMetrics } from '../marking/metrics.js';
+import { metricNamed } from '../metrics/registry.js';
+import { at, count, counted } from '../numbers.js';
+import type { ValuesOf } from '../sentence/parameter.js';
+import { checkPlanned, newPlan, valuesOf, type SentenceKind } from '../sentence/sentence.js';
+import { TASKS } from '../table/roles.js';
+import { answersTo, idleCells } from './answers.js';
+import { groupsCheck, sizesOf, strataCheck } from './assignment-checks.js';
+import { credit, marksForChecks } from './credit.js';
+import { typedField } from './fields.js';
+import { figureChecks } from './fold-figures.js';
+import { headOf, checkMarks, givenColumns, questionKind, type Material } from './kind.js';
+import type { Field, FoldsQuestion } from './question.js';
+import { rowsKeyOf } from './rows-key.js';
+import type { FoldsRules, RowsKey } from './rules.js';
+
+const METRICS = TASKS.flatMap(markingMetrics).filter((metric, i, all) => all.indexOf(metric) === i);
+
+const PARAMETERS = {
+  k: { type: 'number', label: 'number of folds', min: 2, max: 1000, step: 1, start: 5 },
+  stratify: { type: 'column', label: 'stratify by', none: 'nothing' },
+  group: { type: 'column', label: 'group by', none: 'column: none' },
+  reports: {
+    type: 'choice',
+    label: 'what else is handed in',
+    choices: [
+      { value: 'nothing', text: 'nothing else' },
+      { value: 'predictions', text: 'out-of-fold predictions and their figures' },
+    ],
+  },
+  metric: {
+    type: 'choice',
+    label: 'metric',
+    choices: METRICS.map(({ key, name }) => ({ value: key, text: name })),
+  },
+  credit,
+} as const;
+
+export const FOLDS_SENTENCE: SentenceKind<typeof PARAMETERS> = {
+  key: 'folds',
+  title: 'folds',
+  about: 'What folds of the training rows must keep, and what else is handed in with them.',
+  parameters: PARAMETERS,
+  sentence: ({ reports }) =>
+    `{k} folds of equal size, with equal shares of {stratify}, never parting rows of one {group}; with them {reports}${reports === 'nothing' ? '' : ', judged by {metric}'}; {credit}.`,
+};
+
+type Values = ValuesOf<typeof PARAMETERS>;
+const readValues = ({ values }: Pick<FoldsQuestion, 'values'>): Values => valuesOf(FOLDS_SENTENCE, values);
+
+/** What a student hands in: the fold of each row from 0, and with it the predictions and what was reported of them. */
+interface FoldsContent {
+  readonly folds: Int32Array;
+  readonly predictions: Predictions | null;
+  readonly mean: Typed | null;
+  readonly se: Typed | null;
+}
+
+const REPORTED: readonly Field[] = [
+  { key: 'mean', label: 'mean over the folds', choices: null },
+  { key: 'se', label: 'standard error', choices: null },
+];
+/** Points by which shares of a column may differ between folds: common practice. */
+const SHARES_WITHIN = 2;
+const OF = 'file of training rows';
+
+const foldCell = (k: number) => ({
+  name: 'fold',
+  expected: `a whole number from 1 to ${k}`,
+  read: (text: string) => {
+    const fold = Number(text);
+    if (Number.isInteger(fold) && fold >= 1 && fold <= k) return fold - 1;
+    if (fold === 0) return { wrong: 'is no fold: folds are numbered from 1' };
+    return { wrong: `is no fold from 1 to ${k}` };
+  },
+});
+
+export const folds = questionKind<FoldsQuestion, FoldsRules, RowsKey, FoldsContent>({
+  key: 'folds',
+  title: 'folds',
+  about:
+    'A file that names the fold of each training row, from 1; with out-of-fold predictions where they are asked for, and the mean and standard error that the student found. Checked: a partition into k folds, sizes, shares, whole groups; that the reported figures are those of the predictions, and that the predictions can have been made out of fold.',
+  begin: (id, { columns, roles }) => ({
+    id,
+    kind: 'folds',
+    title: 'The folds you used',
+    text: 'Deal the training rows into folds and hand in which row is in which.',
+    marks: 4,
+    values: {
+      ...newPlan(FOLDS_SENTENCE, columns).values,
+      stratify: roles.task === 'regression' ? '' : roles.target,
+      group: roles.group ?? '',
+      metric: at(markingMetrics(roles.task), roles.task === 'multiclass' ? 1 : 0).key,
+    },
+  }),
+  check(question, subject) {
+    const { roles } = subject;
+    checkMarks(question.marks);
+    checkPlanned(FOLDS_SENTENCE, { kind: 'folds', values: question.values }, givenColumns(subject));
+    const { reports, metric } = readValues(question);
+    if (reports === 'predictions' && !metricNamed(metric).tasks.includes(roles.task))
+      throw new SieveError('metric', `${metricNamed(metric).name} does not judge this task.`, {
+        field: 'metric',
+      });
+  },
+  make(question, material) {
+    const values = readValues(question);
+    const { identifier, identifiers, rows } = givenRows(material);
+    if (rows.length < values.k)
+      throw new SieveError(
+        'folds',
+        `${counted(rows.length, 'row')} cannot be dealt into ${values.k} folds.`,
+        {
+          field: 'k',
+        },
+      );
+    const asksFor = values.reports === 'predictions';
+    const truth: AnswerKey | null = asksFor
+      ? { ...answersTo(material, rows), groups: null, feedback: new Uint8Array(rows.length) }
+      : null;
+    const predictions: PredictionRules | null = truth && {
+      identifier,
+      identifiers,
+      task: material.roles.task,
+      labels: truth.labels,
+      positive: truth.positive,
+      needs: metricNamed(values.metric).needs,
+    };
+    const asked = [
+      `${values.k} folds whose sizes differ by at most a row${values.group === '' ? '' : ', or a group'}`,
+      values.stratify === '' ? null : `equal shares of ${values.stratify}`,
+      values.group === '' ? null : `whole groups of ${values.group}`,
+      asksFor ? `${metricNamed(values.metric).name} as reported` : null,
+    ].filter((one) => one !== null);
+    const columns = [identifier, 'fold', ...(predictions ? exampleHeader(predictions).slice(1) : [])];
+    const idle = predictions ? idleCells(predictions, material) : [];
+    return {
+      rules: {
+        identifier,
+        identifiers,
+        k: values.k,
+        predictions,
+        metric: asksFor ? values.metric : null,
+        says: asked.join('; '),
+      },
+      key: {
+        ...rowsKeyOf(material, { ...values, time: '' }),
+        truth,
+        references: referencesOf(material, values),
+      },
+      example: writeRecords(
+        columns,
+        identifiers.map((name, row) => [name, String((row % values.k) + 1), ...idle]),
+      ),
+      about: [`${counted(identifiers.length, 'training row')}, judged by ${asked.join('; ')}`],
+    };
+  },
+  sheet: (question, rules) => ({
+    ...headOf(question),
+    table: null,
+    fields: rules.predictions ? REPORTED : [],
+    file: {
+      columns: [
+        rules.identifier,
+        'fold',
+        ...(rules.predictions ? exampleHeader(rules.predictions).slice(1) : []),
+      ],
+      forms: [],
+      optional: false,
+    },
+    checked: `A file with the fold of each training row, from 1 to ${rules.k}${rules.predictions ? ', and its out-of-fold prediction' : ''}. Checked: every row once; ${rules.says}.`,
+  }),
+  read({ file, fields }, rules) {
+    const bytes = file?.bytes ?? new Uint8Array();
+    const name = file?.name ?? 'the file';
+    const assigned = readRowsFile(bytes, name, rules, foldCell(rules.k), OF);
+    const checks = [...assigned.checks];
+    let predictions: Predictions | null = null;
+    if (rules.predictions && assigned.values) {
+      const read = checkPredictions(bytes, name, rules.predictions);
+      checks.push(...read.checks.filter(({ id }) => id !== 'rows'));
+      ({ predictions } = read);
+    }
+    const typed = rules.predictions ? REPORTED.map((field) => typedField(field, fields)) : [];
+    checks.push(...typed.flatMap((one) => ('failed' in one ? [one.failed] : [])));
+    const [mean = null, se = null] = typed.map((one) => ('failed' in one ? null : one.typed));
+    const content =
+      assigned.values && allHold(checks) ? { folds: assigned.values, predictions, mean, se } : null;
+    return { checks, rows: assigned.rows, content };
+  },
+  mark(question, { folds: assigned, predictions, mean, se }, rules, key) {
+    const values = readValues(question);
+    const names = Array.from({ length: values.k }, (_, i) => `fold ${i + 1}`);
+    const checks: Check[] = [sizesCheck(assigned, values.k, key)];
+    if (key.strata) checks.push(strataCheck(assigned, names, key.strata, SHARES_WITHIN));
+    if (key.groups) checks.push(groupsCheck(assigned, key.groups));
+    if (predictions && key.truth && rules.metric !== null)
+      checks.push(
+        ...figureChecks(assigned, predictions, key, { k: values.k, metric: rules.metric, mean, se }),
+      );
+    return marksForChecks(checks, question.marks, values.credit);
+  },
+});
+
+/** Sizes that differ by at most a row; where groups are kept whole, by at most the largest group. */
+function sizesCheck(assigned: Int32Array, k: number, key: RowsKey): Check {
+  const sizes = sizesOf(assigned, k);
+  const [low, high] = [Math.min(...sizes), Math.max(...sizes)];
+  let most = 1;
+  if (key.groups)
+    for (const rows of sizesOf(key.groups.codes, key.groups.labels.length)) most = Math.max(most, rows);
+  const holds = high - low <= most && low > 0;
+  return check(
+    'sizes',
+    holds ? 'holds' : 'fails',
+    holds ? `${k} folds of equal size` : 'Folds are not of equal size',
+    {
+      measured: `${count(low)} to ${counted(high, 'row')}`,
+      expected: key.groups
+        ? `sizes that differ by at most the largest group, ${counted(most, 'row')}`
+        : 'sizes that differ by at most a row',
+    },
+  );
+}
+
+/** Means over folds of the runs that judge by the same metric. */
+const referencesOf = ({ curves }: Material, { metric, reports }: Values): RowsKey['references'] =>
+  reports === 'nothing'
+    ? []
+    : Object.values(curves)
+        .filter((curve) => curve.metric === metric)
+        .flatMap(({ points }) =>
+          points.flatMap(({ mean, se }) => (mean === null ? [] : [{ mean, se: se ?? 0 }])),
+        );

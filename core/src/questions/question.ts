@@ -1,0 +1,145 @@
+import type { Check } from '../check/check.js';
+import type { ScoredRows } from '../marking/scored.js';
+import type { MarkScheme } from '../marking/scheme.js';
+import type { PlanValue } from '../sentence/parameter.js';
+import type { Planned } from '../sentence/sentence.js';
+import type { Drawn } from '../draws/draw.js';
+
+/** What every question has. */
+interface Head {
+  /** Names it within its exercise; it never changes. */
+  readonly id: string;
+  readonly title: string;
+  /** Markdown; `{names}` of what is drawn stand for their values. */
+  readonly text: string;
+}
+
+/** A sentence's values, by the keys of its parameters. */
+export type SentenceValues = Readonly<Record<string, PlanValue>>;
+
+export interface PredictionsQuestion extends Head {
+  readonly kind: 'predictions';
+  readonly metric: string;
+  readonly scheme: MarkScheme;
+}
+
+export interface SplitQuestion extends Head {
+  readonly kind: 'split';
+  readonly marks: number;
+  readonly values: SentenceValues;
+}
+
+export interface FoldsQuestion extends Head {
+  readonly kind: 'folds';
+  readonly marks: number;
+  readonly values: SentenceValues;
+}
+
+export interface CurveQuestion extends Head {
+  readonly kind: 'curve';
+  readonly marks: number;
+  readonly values: SentenceValues;
+  /** The run whose curve the student's is compared with; null for none. */
+  readonly run: string | null;
+}
+
+export interface ValuesQuestion extends Head {
+  readonly kind: 'values';
+  readonly marks: number;
+  /** What is computed. */
+  readonly figures: Planned;
+  readonly tolerance: Planned;
+}
+
+/** A statement with its truth, or one of the library, whose truth follows from what is drawn. */
+export type Statement = { readonly text: string; readonly truth: boolean } | { readonly reading: string };
+
+export interface ChoiceQuestion extends Head {
+  readonly kind: 'choice';
+  readonly marks: number;
+  readonly values: SentenceValues;
+  readonly statements: readonly Statement[];
+}
+
+/** A question of an exercise, with all that only staff may know. */
+export type Question =
+  PredictionsQuestion | SplitQuestion | FoldsQuestion | CurveQuestion | ValuesQuestion | ChoiceQuestion;
+
+export type QuestionKindKey = Question['kind'];
+
+/** All marks of a question. */
+export const marksOf = (question: Question): number =>
+  question.kind === 'predictions' ? question.scheme.marks : question.marks;
+
+/** What a student hands in to one question. */
+export interface Answer {
+  readonly file: { readonly name: string; readonly bytes: Uint8Array } | null;
+  /** What was typed or chosen, by the keys of the fields. */
+  readonly fields: Readonly<Record<string, string>>;
+}
+
+/** Something that is typed or chosen. */
+export interface Field {
+  readonly key: string;
+  readonly label: string;
+  /** What may be chosen; null where a number is typed. */
+  readonly choices: readonly { readonly value: string; readonly text: string }[] | null;
+}
+
+/** What is asked for as a file. */
+export interface FileAsked {
+  /** Columns of its plainest form. */
+  readonly columns: readonly string[];
+  /** Other forms that are taken, and what they must be, as sentences. */
+  readonly forms: readonly string[];
+  /** Whether the fields can be answered in its place. */
+  readonly optional: boolean;
+}
+
+/** A question as one student sees it: everything that may be known of it before it is answered. */
+export interface Sheet {
+  readonly id: string;
+  readonly kind: QuestionKindKey;
+  readonly title: string;
+  /** Markdown, with the student's own figures. */
+  readonly text: string;
+  readonly marks: number;
+  readonly table: Drawn['table'];
+  readonly file: FileAsked | null;
+  readonly fields: readonly Field[];
+  /** What is checked, as a sentence. */
+  readonly checked: string;
+}
+
+/** Whether an answer can be marked, and what it holds. */
+export interface Read<C> {
+  readonly checks: readonly Check[];
+  /** Rows of the file; null where there is none or it could not be read. */
+  readonly rows: number | null;
+  /** Null unless every check holds. */
+  readonly content: C | null;
+}
+
+/** A check that earns marks. */
+export interface Judgement {
+  readonly check: Check;
+  readonly marks: number;
+  readonly outOf: number;
+}
+
+/** What an answer came to, once it could be marked. */
+export interface Marked {
+  readonly judged: readonly Judgement[];
+  readonly marks: number;
+  /** Of predictions; null for other kinds. */
+  readonly scored: Scored | null;
+}
+
+export interface Scored {
+  readonly metric: string;
+  readonly final: ScoredRows;
+  /** Null where no feedback rows were drawn. */
+  readonly feedback: ScoredRows | null;
+  /** Whether labels were derived from probabilities at 0.5. */
+  readonly derivedLabels: boolean;
+}

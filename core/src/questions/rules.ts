@@ -1,0 +1,93 @@
+import type { AnswerKey } from '../check/judge.js';
+import type { PredictionRules } from '../check/rules.js';
+import type { Drawn } from '../draws/draw.js';
+import type { MarkScheme } from '../marking/scheme.js';
+import type { Planned } from '../sentence/sentence.js';
+import type { RunCurve } from './kind.js';
+
+/** Names of the rows that a file must name, in the order of the pack. */
+export interface NamedRows {
+  readonly identifier: string;
+  readonly identifiers: readonly string[];
+}
+
+/** What an answer must look like, by kind of question. Students may know all of it, and it tells no answer. */
+export type Rules = PredictionsRules | SplitRules | FoldsRules | CurveRules | ValuesRules | ChoiceRules;
+
+export interface PredictionsRules extends PredictionRules {
+  readonly metric: string;
+  readonly scheme: MarkScheme;
+}
+
+export interface SplitRules extends NamedRows {
+  readonly parts: readonly string[];
+  readonly says: string;
+}
+
+export interface FoldsRules extends NamedRows {
+  readonly k: number;
+  /** What the file's predictions must look like; null where none are asked for. */
+  readonly predictions: PredictionRules | null;
+  readonly metric: string | null;
+  readonly says: string;
+}
+
+export interface CurveRules {
+  readonly setting: string;
+  /** From simple to complex. */
+  readonly settings: readonly string[];
+  readonly needsErrors: boolean;
+  readonly says: string;
+}
+
+export interface ValuesRules {
+  readonly figures: Planned;
+  /** Computed from the data: the same for all students, without the figures. Null where each student's are drawn. */
+  readonly computed:
+    (Pick<Drawn, 'given' | 'table'> & { readonly asked: readonly { key: string; name: string }[] }) | null;
+  readonly says: string;
+}
+
+export interface ChoiceRules {
+  readonly manner: 'one' | 'each';
+  /** Texts, or keys of the library, whose texts are drawn. */
+  readonly statements: readonly ({ readonly text: string } | { readonly reading: string })[];
+}
+
+/** The answers to a question, by its kind. They never leave the server but to staff. */
+export type Keys = AnswerKey | RowsKey | CurveKey | ValuesKey | ChoiceKey;
+
+/** What judges a split or folds: codes of each of the rows that were given, −1 where one has none. */
+export interface RowsKey {
+  readonly strata: {
+    readonly column: string;
+    readonly labels: readonly string[];
+    readonly codes: Int32Array;
+  } | null;
+  readonly groups: {
+    readonly column: string;
+    readonly labels: readonly string[];
+    readonly codes: Int32Array;
+  } | null;
+  readonly time: { readonly column: string; readonly values: Float64Array } | null;
+  /** For each row the first row with the same features. */
+  readonly twins: Int32Array;
+  /** Of the target, where predictions are judged; null otherwise. */
+  readonly truth: AnswerKey | null;
+  /** Mean and standard error of the reference runs' metric; null where there is none. */
+  readonly references: readonly { readonly mean: number; readonly se: number }[];
+}
+
+export interface CurveKey {
+  readonly curve: RunCurve | null;
+}
+
+export interface ValuesKey {
+  /** Null where each student's are drawn. */
+  readonly computed: Drawn | null;
+}
+
+export interface ChoiceKey {
+  /** For each statement, whether it holds; null where that is drawn. */
+  readonly truths: readonly (boolean | null)[];
+}

@@ -1,0 +1,201 @@
+import { decimal, whole } from '../draws/draw.js';
+import { SieveError } from '../errors.js';
+import { at } from '../numbers.js';
+import type { Random } from '../random/random.js';
+import { countCodes, labelsOf } from '../table/labels.js';
+import { columnNamed, isCoded } from '../table/table.js';
+import type { Reading, Said } from './reading.js';
+
+/** One of several wordings. */
+const oneOf =
+  (...wordings: ((random: Random) => Said)[]) =>
+  (random: Random): Said =>
+    at(wordings, random.below(wordings.length))(random);
+const says = (truth: boolean, text: (random: Random) => string) => (random: Random) => ({
+  truth,
+  text: text(random),
+});
+const percent = (random: Random, low: number, high: number) => whole(random, low, high);
+/** A text about one whole number. */
+const saidOf = (low: number, high: number, text: (n: number) => string) => (random: Random) =>
+  text(whole(random, low, high));
+
+/** The library of readings, in the order in which a menu has it. */
+export const READINGS: readonly Reading[] = [
+  {
+    key: 'r2',
+    title: 'R² as the share of points on the line',
+    from: 'chance',
+    say: oneOf(
+      says(
+        false,
+        saidOf(55, 92, (n) => `An R² of ${n} % means that ${n} % of the points lie on the line.`),
+      ),
+      says(
+        true,
+        saidOf(55, 92, (n) => `An R² of ${n} % means that ${n} % of the variation is explained.`),
+      ),
+    ),
+  },
+  {
+    key: 'area',
+    title: 'area as accuracy',
+    from: 'chance',
+    say: oneOf(
+      says(
+        false,
+        saidOf(
+          62,
+          95,
+          (n) => `An area under the ROC curve of 0.${n} means that ${n} % of the rows are named rightly.`,
+        ),
+      ),
+      says(
+        true,
+        (r) =>
+          `An area under the ROC curve of 0.${percent(r, 62, 95)} is the chance that a positive row gets a higher probability than a negative one.`,
+      ),
+      says(true, () => 'A model that draws its probabilities at random has an area of about 0.5.'),
+    ),
+  },
+  {
+    key: 'residuals',
+    title: 'zero mean residual as proof of normality',
+    from: 'chance',
+    say: oneOf(
+      says(false, () => 'Residuals whose mean is 0 are normally distributed.'),
+      says(
+        true,
+        () =>
+          'The residuals of a least-squares line with an intercept have a mean of 0 on the rows it was fitted to, whatever their distribution.',
+      ),
+    ),
+  },
+  {
+    key: 'deviation',
+    title: 'deviation for standard error',
+    from: 'chance',
+    say: oneOf(
+      says(
+        false,
+        (r) =>
+          `Over ${whole(r, 5, 10)} folds the standard deviation of the scores says how far their mean is off.`,
+      ),
+      says(true, (r) => {
+        const k = whole(r, 4, 10);
+        return `Over ${k} folds the standard error of the mean is the standard deviation of the scores divided by the square root of ${k}.`;
+      }),
+    ),
+  },
+  {
+    key: 'replacement',
+    title: 'folds as sampling with replacement',
+    from: 'chance',
+    say: oneOf(
+      says(false, (r) => `In ${whole(r, 5, 10)}-fold cross-validation a row may be tested in several folds.`),
+      says(true, (r) => `In ${whole(r, 5, 10)}-fold cross-validation each row is tested exactly once.`),
+      says(false, () => 'Folds are drawn with replacement, so that some rows are tested in none of them.'),
+    ),
+  },
+  {
+    key: 'gap',
+    title: 'any gap as overfitting',
+    from: 'chance',
+    say: oneOf(
+      says(
+        false,
+        (r) =>
+          `A model with a training accuracy of 0.9${percent(r, 2, 8)} and a lower one on held-out rows is overfitted for that alone.`,
+      ),
+      says(true, () => 'A model is overfitted where a simpler one does as well or better on rows held back.'),
+      says(false, () => 'A model that fits its training rows perfectly is the best there is.'),
+    ),
+  },
+  {
+    key: 'scaling',
+    title: 'preparation before the split',
+    from: 'chance',
+    say: oneOf(
+      says(
+        false,
+        () => 'Means for scaling may be taken over all rows, held-out ones too: no target is looked at.',
+      ),
+      says(
+        true,
+        () => 'Whatever is learned for preparation is learned from the training rows of each fold alone.',
+      ),
+    ),
+  },
+  {
+    key: 'fits',
+    title: 'fits of a grid',
+    from: 'chance',
+    say: (random) => {
+      const [a, b, k] = [whole(random, 3, 9), whole(random, 3, 9), random.below(2) ? 5 : 10];
+      const right = random.below(2) === 1;
+      return {
+        truth: right,
+        text: `A grid of ${a} × ${b} settings over ${k} folds takes ${right ? a * b * k : (a + b) * k} fits.`,
+      };
+    },
+  },
+  {
+    key: 'inflation',
+    title: 'variance inflation',
+    from: 'chance',
+    say: (random) => {
+      const r2 = decimal(random, 0.4, 0.96, 2);
+      const right = random.below(2) === 1;
+      const said = right ? 1 / (1 - r2) : 1 / r2;
+      return {
+        truth: right,
+        text: `A feature that the others explain with an R² of ${r2.toFixed(2)} has a variance inflation of about ${said.toFixed(1)}.`,
+      };
+    },
+  },
+  {
+    key: 'most-frequent',
+    title: 'what the most frequent class scores',
+    from: 'data',
+    compute({ table, roles }, random) {
+      if (roles.task === 'regression')
+        throw new SieveError('reading', 'The most frequent class needs a target of classes.', {
+          field: 'statements',
+        });
+      const { labels, codes } = labelsOf(columnNamed(table, roles.target));
+      const counts = countCodes(codes, labels.length);
+      const share = (100 * Math.max(...counts)) / counts.reduce((a, b) => a + b, 0);
+      const right = random.below(2) === 1;
+      const limit = right ? Math.floor(share) - 2 : Math.ceil(share) + 2;
+      return {
+        truth: share > limit,
+        text: `Always saying the most frequent class of **${roles.target}** names more than ${limit} % of the training rows rightly.`,
+      };
+    },
+  },
+  {
+    key: 'mean-median',
+    title: 'mean and median of the target',
+    from: 'data',
+    compute({ table, roles }, random) {
+      const column = columnNamed(table, roles.target);
+      if (roles.task !== 'regression' || isCoded(column))
+        throw new SieveError('reading', 'Mean and median need a target of numbers.', { field: 'statements' });
+      const sorted = column.values.filter((value) => !Number.isNaN(value)).sort();
+      const mean = sorted.reduce((a, b) => a + b, 0) / sorted.length;
+      const middle = (at(sorted, (sorted.length - 1) >> 1) + at(sorted, sorted.length >> 1)) / 2;
+      const above = random.below(2) === 1;
+      return {
+        truth: above ? mean > middle : mean < middle,
+        text: `In the training rows the mean of **${roles.target}** lies ${above ? 'above' : 'below'} its median.`,
+      };
+    },
+  },
+];
+
+/** @throws SieveError `plan-kind` */
+export const readingOf = (key: string): Reading => {
+  const found = READINGS.find((reading) => reading.key === key);
+  if (!found) throw new SieveError('plan-kind', `There is no reading “${key}”.`, { field: 'statements' });
+  return found;
+};

@@ -1,0 +1,216 @@
+import type { Planned } from '../sentence/sentence.js';
+import type { Cell, StarterRequest } from './starter.js';
+
+const text = (value: string): string => JSON.stringify(value);
+const list = (values: readonly string[]): string => `[${values.map(text).join(', ')}]`;
+
+const words = (of: string): Cell => ({ kind: 'words', text: of });
+const code = (...lines: readonly (string | false)[]): Cell => ({
+  kind: 'code',
+  text: lines.filter((line) => line !== false).join('\n'),
+});
+
+/** Families that need features of one scale. */
+const SCALED: ReadonlySet<string> = new Set(['ridge', 'lasso', 'elastic-net', 'nearest']);
+
+/** The steps in Python, with pandas and scikit-learn. */
+export function pythonCells(request: StarterRequest): Cell[] {
+  const { features, task, model } = request;
+  const of = (...kinds: readonly string[]) =>
+    features.filter(({ kind }) => kinds.includes(kind)).map(({ name }) => name);
+  const left = of('text');
+  const dates = of('time');
+  const isScaled = SCALED.has(model.kind);
+  const { imports, make } = estimatorOf(request);
+  return [
+    words(
+      `# ${request.title}\n\nPut this beside training.csv and held-out.csv of the pack. It needs pandas and scikit-learn.`,
+    ),
+    code(
+      'import pandas as pd',
+      'from sklearn.compose import ColumnTransformer',
+      'from sklearn.impute import SimpleImputer',
+      'from sklearn.pipeline import make_pipeline',
+      `from sklearn.preprocessing import OneHotEncoder${isScaled ? ', StandardScaler' : ''}`,
+      imports,
+    ),
+    words(left.length > 0 ? `Columns of free text are left out: ${left.join(', ')}.` : 'The columns.'),
+    code(
+      `identifier = ${text(request.identifier)}`,
+      `target = ${text(request.target)}`,
+      `numbers = ${list([...of('number'), ...dates])}`,
+      `categories = ${list(of('category', 'boolean'))}`,
+      dates.length > 0 && `dates = ${list(dates)}  # in days since 1970`,
+    ),
+    code(
+      'training = pd.read_csv("training.csv")',
+      'held_out = pd.read_csv("held-out.csv")',
+      task !== 'regression' && 'training[target] = training[target].astype(str)',
+      ...(dates.length > 0
+        ? [
+            'for table in (training, held_out):',
+            '    for name in dates:',
+            '        table[name] = (pd.to_datetime(table[name], utc=True) - pd.Timestamp(0, tz="UTC")) / pd.Timedelta(days=1)',
+          ]
+        : []),
+    ),
+    words('The preparation is learned from the rows that the model learns from, never from others.'),
+    code(
+      'def make_model(rows):',
+      '    prepare = ColumnTransformer([',
+      `        ("numbers", make_pipeline(SimpleImputer(strategy="median")${isScaled ? ', StandardScaler()' : ''}), numbers),`,
+      `        ("categories", make_pipeline(SimpleImputer(strategy="most_frequent"), OneHotEncoder(handle_unknown="ignore"${model.kind === 'tree' || model.kind === 'nearest' ? '' : ', drop="first"'}, sparse_output=False)${isScaled ? ', StandardScaler()' : ''}), categories),`,
+      '    ])',
+      ...make,
+      '    return make_pipeline(prepare, model)',
+    ),
+    ...foldCells(request),
+    words('All training rows, then the rows that are held out.'),
+    code(
+      'model = make_model(training)',
+      `model.fit(training[numbers + categories], training[target]${weightText(request, 'training')})`,
+      ...answerLines(request),
+      'answers.to_csv("predictions.csv", index=False)',
+      'answers.head()',
+    ),
+  ];
+}
+
+const weightText = ({ weight, model }: StarterRequest, table: string): string =>
+  weight === null || model.kind === 'nearest'
+    ? ''
+    : `, **{model.steps[-1][0] + "__sample_weight": ${table}[${text(weight)}]}`;
+
+/** The mean figure over the folds of the pack. */
+function foldCells(request: StarterRequest): Cell[] {
+  if (request.folds === 'none') return [];
+  const isNumber = request.task === 'regression';
+  const drawn = request.folds === 'drawn';
+  return [
+    words('Each row is predicted by a model that has not seen it.'),
+    code(
+      `from sklearn.metrics import ${isNumber ? 'mean_squared_error' : 'accuracy_score'}`,
+      'folds = pd.read_csv("folds.csv")',
+      `training.index = training[identifier] if identifier in training else range(len(training))`,
+      'scores = []',
+      'for (repeat, fold), tested in folds[folds["fold"] > 0].groupby(["repeat", "fold"]):',
+      '    names = folds.loc[folds["repeat"] == repeat].set_index(folds.columns[0])',
+      drawn
+        ? '    learned = training.loc[names.index.repeat(names["drawn"])]'
+        : '    learned = training.loc[names.index[names["fold"] != fold]]',
+      '    own = training.loc[tested[folds.columns[0]]]',
+      '    model = make_model(learned)',
+      `    model.fit(learned[numbers + categories], learned[target]${weightText(request, 'learned')})`,
+      isNumber
+        ? '    scores.append(mean_squared_error(own[target], model.predict(own[numbers + categories])) ** 0.5)'
+        : '    scores.append(accuracy_score(own[target], model.predict(own[numbers + categories])))',
+      `print(${isNumber ? '"root mean squared error"' : '"accuracy"'}, pd.Series(scores).mean(), "standard error", pd.Series(scores).sem())`,
+    ),
+  ];
+}
+
+function answerLines({ needs, positive, labels, task }: StarterRequest): string[] {
+  const first = 'answers = pd.DataFrame({identifier: held_out[identifier]})';
+  if (needs !== 'probabilities')
+    return [first, 'answers["prediction"] = model.predict(held_out[numbers + categories])'];
+  const chances =
+    'chances = pd.DataFrame(model.predict_proba(held_out[numbers + categories]), columns=model.classes_)';
+  if (task === 'binary')
+    return [
+      first,
+      chances,
+      `answers["probability"] = chances[${text(positive ?? labels.at(-1) ?? '')}].to_numpy()`,
+    ];
+  return [
+    first,
+    chances,
+    `for label in ${list(labels)}:`,
+    '    answers["p:" + label] = chances[label].to_numpy() if label in chances else 0.0',
+  ];
+}
+
+interface Estimator {
+  readonly imports: string;
+  /** Lines that set `model`, where `rows` are those that are learned from. */
+  readonly make: readonly string[];
+}
+
+function estimatorOf({ model, task, seed, target }: StarterRequest): Estimator {
+  const number = (key: string) => Number(model.values[key]);
+  const isNumber = task === 'regression';
+  const simple = (module: string, name: string, options = ''): Estimator => ({
+    imports: `from sklearn.${module} import ${name}`,
+    make: [`    model = ${name}(${options})`],
+  });
+  switch (model.kind) {
+    case 'most-frequent':
+      return simple('dummy', 'DummyClassifier', 'strategy="most_frequent"');
+    case 'class-shares':
+      return simple('dummy', 'DummyClassifier', 'strategy="prior"');
+    case 'mean':
+    case 'median':
+      return simple('dummy', 'DummyRegressor', `strategy="${model.kind}"`);
+    case 'logistic':
+      return simple('linear_model', 'LogisticRegression', 'penalty=None, max_iter=10000');
+    case 'nearest':
+      return simple(
+        'neighbors',
+        isNumber ? 'KNeighborsRegressor' : 'KNeighborsClassifier',
+        `n_neighbors=${number('neighbours')}, weights=${text(String(model.values['weights']))}`,
+      );
+    case 'naive-bayes':
+      return naiveBayes(model, simple);
+    case 'tree':
+      return simple(
+        'tree',
+        isNumber ? 'DecisionTreeRegressor' : 'DecisionTreeClassifier',
+        `${isNumber ? '' : `criterion="${model.values['criterion'] === 'gini' ? 'gini' : 'entropy'}", `}max_depth=${number('depth')}, min_samples_leaf=${number('rows_per_leaf')}, min_samples_split=${number('rows_per_split')}, ccp_alpha=${number('pruning')}, random_state=${seed}`,
+      );
+    case 'ridge':
+    case 'lasso':
+    case 'elastic-net':
+      return penalised(model, isNumber, target);
+    default:
+      return isNumber
+        ? simple('linear_model', 'LinearRegression')
+        : simple('linear_model', 'LogisticRegression', 'penalty=None, max_iter=10000');
+  }
+}
+
+function naiveBayes(
+  model: Planned,
+  simple: (module: string, name: string, options?: string) => Estimator,
+): Estimator {
+  const laplace = `alpha=${Number(model.values['laplace'])}`;
+  if (model.values['kind'] === 'bernoulli') return simple('naive_bayes', 'BernoulliNB', laplace);
+  if (model.values['kind'] === 'multinomial') return simple('naive_bayes', 'MultinomialNB', laplace);
+  // scikit-learn has no naive Bayes of kernels or of mixed columns: this is the nearest.
+  return simple('naive_bayes', 'GaussianNB');
+}
+
+/** 1/(2n) RSS + λ(α‖b‖₁ + (1 − α)/2 ‖b‖₂²), on a target of deviation 1 where the penalty is counted so. */
+function penalised({ kind, values }: Planned, isNumber: boolean, target: string): Estimator {
+  const mixing = kind === 'ridge' ? 0 : kind === 'lasso' ? 1 : Number(values['mixing']);
+  const penalty = Number(values['penalty']);
+  if (!isNumber)
+    return {
+      imports: 'from sklearn.linear_model import LogisticRegression',
+      make: [
+        `    model = LogisticRegression(penalty="elasticnet", solver="saga", l1_ratio=${mixing}, C=1 / (${penalty} * len(rows)), max_iter=10000)`,
+      ],
+    };
+  const byDeviation = values['units'] !== 'as-is';
+  return {
+    imports:
+      'from sklearn.compose import TransformedTargetRegressor\nfrom sklearn.linear_model import ElasticNet, Ridge',
+    make: [
+      `    spread = ${byDeviation ? `rows[${text(target)}].std(ddof=0)` : '1.0'}`,
+      mixing === 0
+        ? `    plain = Ridge(alpha=${penalty} / spread * len(rows))`
+        : `    plain = ElasticNet(alpha=${penalty} / spread, l1_ratio=${mixing}, max_iter=100000)`,
+      byDeviation
+        ? '    model = TransformedTargetRegressor(plain, transformer=StandardScaler())'
+        : '    model = plain',
+    ],
+  };
+}

@@ -1,0 +1,97 @@
+import { describe, expect, it } from '@jest/globals';
+import { MODEL_KINDS, modelOf } from '../models/registry.js';
+import { starterForm, writeStarter, type StarterRequest } from './starter.js';
+
+const request: StarterRequest = {
+  title: 'Which colonies will survive?',
+  identifier: 'colony',
+  target: 'survived',
+  task: 'binary',
+  labels: ['no', 'yes'],
+  positive: 'yes',
+  needs: 'probabilities',
+  features: [
+    { name: 'mite "wash"', kind: 'number' },
+    { name: 'forage', kind: 'category' },
+    { name: 'inspected', kind: 'time' },
+    { name: 'notes', kind: 'text' },
+  ],
+  weight: null,
+  model: modelOf('tree', { depth: 4 }),
+  folds: 'dealt',
+  seed: 7,
+};
+
+interface Notebook {
+  nbformat: number;
+  metadata: { kernelspec: { name: string } };
+  cells: { cell_type: string; source: string[]; outputs?: unknown[]; id: string }[];
+}
+
+const read = (form: 'python' | 'r', more: Partial<StarterRequest> = {}): Notebook =>
+  JSON.parse(writeStarter({ ...request, ...more }, form)) as Notebook;
+const codeOf = ({ cells }: Notebook) =>
+  cells.flatMap(({ cell_type, source }) => (cell_type === 'code' ? [source.join('')] : [])).join('\n');
+
+describe('a starter', () => {
+  it.each(['python', 'r'] as const)('for %s is a notebook of format 4 without outputs', (form) => {
+    const notebook = read(form);
+    expect(notebook.nbformat).toBe(4);
+    expect(notebook.metadata.kernelspec.name).toBe(form === 'r' ? 'ir' : 'python3');
+    expect(
+      notebook.cells.every(({ cell_type, outputs }) => cell_type === 'markdown' || outputs?.length === 0),
+    ).toBe(true);
+    expect(new Set(notebook.cells.map(({ id }) => id)).size).toBe(notebook.cells.length);
+  });
+
+  it('names the columns by their kind, quotes and all, and passes over free text', () => {
+    const code = codeOf(read('python'));
+    expect(code).toContain('numbers = ["mite \\"wash\\"", "inspected"]');
+    expect(code).toContain('categories = ["forage"]');
+    expect(code).not.toContain('notes');
+    expect(code).toContain('max_depth=4');
+  });
+
+  it('writes the columns that the check asks for', () => {
+    expect(codeOf(read('python'))).toContain('answers["probability"] = chances["yes"]');
+    expect(codeOf(read('python', { needs: 'labels' }))).toContain('answers["prediction"]');
+    expect(codeOf(read('python', { task: 'multiclass', labels: ['a', 'b', 'c'], positive: null }))).toContain(
+      '"p:" + label',
+    );
+    expect(codeOf(read('r'))).toContain('probability = found[, 2]');
+  });
+
+  it('judges over the folds of the pack only where there are any', () => {
+    expect(codeOf(read('python'))).toContain('folds.csv');
+    expect(codeOf(read('python', { folds: 'none' }))).not.toContain('folds.csv');
+    expect(codeOf(read('r', { folds: 'drawn' }))).toContain('folds$drawn');
+  });
+
+  it('as a script is the code of the notebook, with its words as comments', () => {
+    const script = writeStarter(request, 'script');
+    expect(script.startsWith('# # Which colonies will survive?')).toBe(true);
+    for (const line of codeOf(read('python')).split('\n')) expect(script).toContain(line);
+  });
+
+  it('there is one for every family and task, in both languages', () => {
+    for (const { key, tasks } of MODEL_KINDS)
+      for (const task of tasks) {
+        const labels = task === 'regression' ? [] : task === 'binary' ? ['no', 'yes'] : ['a', 'b', 'c'];
+        const needs = task === 'regression' ? ('numbers' as const) : ('probabilities' as const);
+        const asked = {
+          model: modelOf(key),
+          task,
+          labels,
+          needs,
+          positive: task === 'binary' ? 'yes' : null,
+        };
+        expect(codeOf(read('python', asked))).toMatch(/^ {4}model = /m);
+        expect(codeOf(read('r', asked))).toContain('fit_model <- function(rows)');
+      }
+  });
+
+  it('of another form is refused', () => {
+    expect(starterForm('r')).toBe('r');
+    expect(() => starterForm('cobol')).toThrow('there are python, r, script');
+  });
+});

@@ -1,0 +1,136 @@
+import { describe, expect, it } from '@jest/globals';
+import { metricNamed } from '../metrics/registry.js';
+import { modelKindOf } from '../models/registry.js';
+import { curveAlong, TRAINING_SHARE } from './plan.js';
+import { trialSays } from './says.js';
+import { chooseAtFullSize, chooseSetting, type SettingSummary } from './summary.js';
+
+const accuracy = metricNamed('accuracy');
+
+/** Settings of which only mean, error and training figure matter. */
+const settings = (
+  rows: readonly (readonly [depth: number, mean: number, se: number, train: number])[],
+): SettingSummary[] =>
+  rows.map(([depth, mean, se, train]) => ({
+    values: { depth },
+    size: null,
+    metrics: { accuracy: { mean, se, folds: [], train, gap: train - mean, reason: null } },
+  }));
+
+const depth = modelKindOf({ kind: 'tree' }).along.filter(({ key }) => key === 'depth');
+
+describe('the choice of a setting', () => {
+  const curve = settings([
+    [1, 0.7, 0.02, 0.71],
+    [2, 0.76, 0.02, 0.78],
+    [4, 0.775, 0.02, 0.83],
+    [8, 0.75, 0.02, 0.92],
+    [16, 0.7, 0.02, 1],
+  ]);
+
+  it('is the best, and the simplest within one standard error of it', () => {
+    expect(chooseSetting(curve, accuracy, depth)).toEqual({
+      best: 2,
+      simplest: 1,
+      tooSimple: [0],
+      memorising: [3, 4],
+    });
+  });
+
+  it('goes from the other end where larger values are simpler', () => {
+    const along = [{ key: 'depth', larger: 'simple' as const, settings: [] }];
+    expect(chooseSetting(curve, accuracy, along)).toMatchObject({
+      best: 2,
+      simplest: 2,
+      tooSimple: [4, 3],
+    });
+  });
+
+  it('takes lower for better where the metric does, and the simplest of equal ones', () => {
+    const of = (mean: number, train: number) => ({ mean, se: 0, folds: [], train, gap: 0, reason: null });
+    const flat = [of(3, 3), of(3, 2)].map((rmse, i) => ({
+      values: { depth: i + 1 },
+      size: null,
+      metrics: { rmse },
+    }));
+    expect(chooseSetting(flat, metricNamed('rmse'), depth)).toMatchObject({
+      best: 0,
+      simplest: 0,
+      memorising: [1],
+    });
+  });
+
+  it('passes over settings whose figure is undefined, and is none where all are', () => {
+    const none = { mean: null, se: null, folds: [null], train: null, gap: null, reason: 'fold 1: none' };
+    const gone = { values: { depth: 1 }, size: null, metrics: { accuracy: none } };
+    expect(chooseSetting([gone, ...curve.slice(1)], accuracy, depth)).toMatchObject({ best: 2, simplest: 1 });
+    expect(chooseSetting([gone], accuracy, depth)).toBeNull();
+  });
+
+  it('by training size is among those that learned from the most rows', () => {
+    const along = [curveAlong(modelKindOf({ kind: 'tree' }), TRAINING_SHARE), ...depth];
+    const grid = [10, 100].flatMap((share) =>
+      curve.map((one) => ({ ...one, values: { [TRAINING_SHARE]: share, ...one.values } })),
+    );
+    expect(chooseAtFullSize(grid, accuracy, along)).toEqual({
+      best: 7,
+      simplest: 6,
+      tooSimple: [5],
+      memorising: [8, 9],
+    });
+  });
+
+  it('by training size says whether more rows would help, and nothing of memorising', () => {
+    const by = (last: number) =>
+      [0.6, 0.7, last].map((mean, i) => ({
+        values: { [TRAINING_SHARE]: 20 * (i + 1) },
+        size: null,
+        metrics: { accuracy: { mean, se: 0.01, folds: [], train: 1, gap: 0.2, reason: null } },
+      }));
+    const said = (last: number) =>
+      trialSays({
+        settings: by(last),
+        choices: { accuracy: chooseAtFullSize(by(last), accuracy, []) },
+        place: 2,
+        metric: accuracy,
+        labels: {},
+        validation: null,
+        baseline: 0.5,
+        isBaseline: false,
+      }).map(({ message }) => message);
+    expect(said(0.75)).toEqual(['More rows would help further', 'Better than guessing']);
+    expect(said(0.705)).toEqual(['More rows would help little', 'Better than guessing']);
+  });
+
+  it('is said in sentences: what is enough, where it memorises, what one split and a baseline say', () => {
+    const choices = { accuracy: chooseSetting(curve, accuracy, depth) };
+    const run = {
+      settings: curve,
+      choices,
+      place: 1,
+      metric: accuracy,
+      labels: { depth: 'depth' },
+      isBaseline: false,
+    };
+    const said = trialSays({ ...run, validation: 0.9, baseline: 0.755 });
+    expect(said.map(({ id, outcome }) => `${id} ${outcome}`)).toEqual([
+      'enough holds',
+      'memorises fails',
+      'single unsure',
+      'baseline fails',
+    ]);
+    expect(said[0]).toMatchObject({
+      message: 'Depth 2 is enough',
+      measured: expect.stringContaining('depth 4'),
+    });
+    expect(said[1]?.message).toBe('Beyond depth 4 it memorises');
+    expect(said[2]?.message).toBe('One split would have flattered it');
+    const better = trialSays({ ...run, validation: 0.77, baseline: 0.6 });
+    expect(better.map(({ outcome }) => outcome)).toEqual(['holds', 'fails', 'holds', 'holds']);
+    expect(trialSays({ ...run, settings: [], choices: {}, validation: null, baseline: null })).toEqual([]);
+    expect(trialSays({ ...run, validation: null, baseline: null }).at(-1)).toMatchObject({
+      id: 'baseline',
+      outcome: 'unsure',
+    });
+  });
+});

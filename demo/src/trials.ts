@@ -1,0 +1,70 @@
+import { modelOf, type PlanValue, type TrialPlan } from '@modest-sieve/core';
+import type { Visitor } from './client.js';
+import type { DemoTable } from './tables.js';
+
+/** A model that the demo's instructor has tried. */
+export interface DemoTrial {
+  readonly model: string;
+  readonly values?: Readonly<Record<string, PlanValue>>;
+  readonly vary?: TrialPlan['vary'];
+  /** Offered to exercises as an anchor of their marks. */
+  readonly reference?: boolean;
+}
+
+const depths = (most: number) => ({ key: 'depth', settings: Array.from({ length: most }, (_, d) => d + 1) });
+const path = { key: 'penalty', settings: [] };
+
+/** From guessing to a tuned tree: the lesson on overfitting. */
+export const OVERWINTERING_TRIALS: readonly DemoTrial[] = [
+  { model: 'most-frequent', reference: true },
+  { model: 'logistic' },
+  { model: 'lasso', vary: [path] },
+  { model: 'naive-bayes', values: { kind: 'kernel' } },
+  { model: 'nearest', vary: [{ key: 'neighbours', settings: [1, 3, 8, 20, 60, 120] }] },
+  { model: 'tree' },
+  { model: 'tree', values: { rows_per_leaf: 8 }, vary: [depths(20)], reference: true },
+];
+
+/** Spread that grows with the yield, and two weather columns that are nearly one. */
+export const HONEY_TRIALS: readonly DemoTrial[] = [
+  { model: 'mean', reference: true },
+  { model: 'linear' },
+  { model: 'lasso', vary: [path], reference: true },
+  { model: 'tree', values: { rows_per_leaf: 10 }, vary: [depths(10)] },
+];
+
+/** A rare class, and two that overlap. */
+export const POLLEN_TRIALS: readonly DemoTrial[] = [
+  { model: 'most-frequent', reference: true },
+  { model: 'naive-bayes' },
+  { model: 'tree', values: { rows_per_leaf: 5 }, vary: [depths(12)], reference: true },
+];
+
+const METRICS = { binary: 'roc_auc', multiclass: 'balanced_accuracy', regression: 'rmse' } as const;
+
+/** Starts the trials of a table over folds that were kept; they are computed while the program runs. */
+export async function startTrials(
+  ines: Visitor,
+  dataSet: string,
+  foldSetId: string,
+  { roles, trials }: Pick<DemoTable, 'roles' | 'trials'>,
+): Promise<readonly { readonly id: string; readonly isReference: boolean }[]> {
+  const { profile } = await ines.call<{ profile: { name: string }[] }>('GET', dataSet);
+  const not = new Set([roles.target, roles.identifier, roles.group, roles.weight, ...roles.withheld]);
+  const features = profile.map(({ name }) => name).filter((name) => !not.has(name));
+  const started = [];
+  for (const { model, values = {}, vary = [], reference = false } of trials) {
+    const plan: TrialPlan = {
+      model: modelOf(model, values),
+      features,
+      vary,
+      metric: METRICS[roles.task],
+      choose: 'simplest',
+      weight: null,
+      seed: 2718,
+    };
+    const { id } = await ines.call<{ id: string }>('POST', `${dataSet}/trials`, { foldSetId, plan });
+    started.push({ id, isReference: reference });
+  }
+  return started;
+}

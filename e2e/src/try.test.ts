@@ -1,0 +1,190 @@
+import { randomUUID } from 'node:crypto';
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { fileWith, setStage, type Stage } from './program.js';
+import type { Someone } from './someone.js';
+
+/** The lesson on overfitting at Try: guessing, a tree that knows every row by heart, its curve, the choice, the reference. */
+
+let stage: Stage;
+let ada: Someone;
+let desk: string;
+
+/** Colonies that are lost where they are light, with noise in one of seven that nothing explains. */
+const colonies = `colony,weight,mites,forage,lost\n${Array.from({ length: 300 }, (_, i) => {
+  const weight = (i * 37) % 101;
+  const noisy = (i * 53 + (i % 11)) % 7 < 1;
+  return `c${i},${weight},${(i * 29) % 83},${['heather', 'lime', 'rape'][i % 3]},${weight < 40 !== noisy ? 'yes' : 'no'}`;
+}).join('\n')}\n`;
+
+/** Figures of the runs, read from the table: mean, standard error and gap by the family of the run. */
+const runs = () =>
+  ada.page.$$eval('[data-run]', (rows) =>
+    rows.map((row) => ({
+      kind: row.getAttribute('data-run'),
+      cells: Array.from(row.querySelectorAll('td'), (cell) => cell.innerText.trim()),
+    })),
+  );
+
+beforeAll(async () => {
+  stage = await setStage();
+  ada = stage.instructor;
+  await ada.signUp('Ada Instructor', `${randomUUID()}@test.example`);
+  await ada.fill('Name of the course', 'Overfitting');
+  await ada.press('Make the course');
+  await ada.drop('Bring a table', fileWith('colonies.csv', colonies));
+  await ada.follow('Colonies');
+  await ada.see('300 rows as they came');
+  desk = ada.path.replace('/look', '');
+});
+afterAll(() => stage.end());
+
+describe('the lesson on overfitting', () => {
+  it('begins with what is missing: the target, then folds', async () => {
+    await ada.open(`${desk}/try`);
+    await ada.see('First, what is to be predicted?');
+    await ada.open(`${desk}/look`);
+    await ada.choose('target', 'lost');
+    await ada.find('select[aria-label="positive class"]');
+    await ada.choose('identifier', 'colony');
+    await ada.press('Keep this');
+    await ada.see('target lost');
+    await ada.open(`${desk}/split`);
+    await ada.see('What follows from it');
+    await ada.press('Keep this split');
+    await ada.open(`${desk}/try`);
+    await ada.see('Models are judged over folds');
+    await ada.follow('Keep folds at Split');
+    await ada.see('Fold by fold');
+    await ada.press('Keep these folds');
+    await ada.see('Folds kept');
+    await ada.follow('Try');
+    await ada.see('Nothing was tried over these folds');
+  });
+
+  it('guesses first, and says that this is what a model must beat', async () => {
+    await ada.press('Run');
+    await ada.find('[data-run="most-frequent"]');
+    await ada.see('0.500');
+    const [baseline] = await runs();
+    expect(baseline?.cells.slice(2, 5)).toEqual(['0.500', '0.000', '0.000']);
+  });
+
+  it('then grows a tree as deep as it goes, which knows its training rows by heart', async () => {
+    await ada.choose('model', 'tree');
+    await ada.press('Run');
+    await ada.find('[data-run="tree"]');
+    await ada.see('Better than guessing');
+    const tree = (await runs()).find(({ kind }) => kind === 'tree');
+    expect(Number(tree?.cells[4])).toBeGreaterThan(0.1);
+  });
+
+  it('draws the curve by depth: best, simplest within one standard error, and where it memorises', async () => {
+    await ada.choose('varied setting', 'depth');
+    await ada.fill('values that are tried', '1 to 12');
+    await ada.press('Run');
+    await ada.see('By depth');
+    await ada.see('it memorises');
+    await ada.see('on training rows');
+    expect(await ada.text()).toMatch(/Depth \d+ is (enough|best)/);
+    const curve = await ada.page.$eval('[aria-label$="by depth"][role="img"]', (plot) => plot.textContent);
+    expect(curve).toContain('memorising');
+    // Only now is the deep tree's gap a fault: a simpler one does as well.
+    await ada.see('although a simpler setting does as well');
+  });
+
+  it('keeps what is typed and chosen in the address, over a reload', async () => {
+    const address = ada.page.url();
+    await ada.page.reload();
+    await ada.see('By depth');
+    expect(ada.page.url()).toBe(address);
+    const typed = await ada.page.$eval('input[aria-label="values that are tried"]', (input) => input.value);
+    expect(typed).toBe('1 to 12');
+  });
+
+  it('says at once what is wrong with values, and runs nothing', async () => {
+    await ada.fill('values that are tried', '1 to many');
+    await ada.see('is no number, and no run such as 1 to 20');
+    await ada.page.waitForFunction(() =>
+      Array.from(document.querySelectorAll('button')).some(
+        (button) => button.innerText === 'Run' && button.disabled,
+      ),
+    );
+    await ada.fill('values that are tried', '1 to 12');
+  });
+
+  it('shows the tree with its counts, and as rules', async () => {
+    await ada.press('Model');
+    await ada.see('As rules');
+    await ada.see('weight ≤');
+    await ada.see('What the tree parts by');
+  });
+
+  it('shows errors out of fold by subgroup, and a threshold with its costs', async () => {
+    await ada.press('Errors');
+    await ada.see('The rows with the largest errors');
+    await ada.see('predicted yes');
+    await ada.page.locator('::-p-aria([name="By subgroup"][role="combobox"])').fill('forage');
+    await ada.see('heather');
+    await ada.fill('cost of a missed one', '20');
+    await ada.see('It is lowest');
+  });
+
+  it('shows held-out figures only when they are asked for, and records it', async () => {
+    await ada.page.locator('::-p-aria([name="Rows"][role="combobox"])').fill('held-out');
+    await ada.see('wears them out');
+    await ada.press('Look at the held-out figures');
+    await ada.press('Look at the held-out figures: yes');
+    await ada.see('60 rows.');
+    await ada.see('held-out');
+    await ada.open(`${desk.replace(/\/data\/.*/, '')}/people/trail`);
+    await ada.see('looked at held-out figures of a decision tree');
+    await ada.page.goBack();
+  });
+
+  it('sets two runs beside each other with the corrected test', async () => {
+    await ada.press('Beside another');
+    const other = await ada.page
+      .waitForFunction(() =>
+        [...document.querySelectorAll('label select option')]
+          .find((option) => option.textContent.includes('most frequent'))
+          ?.getAttribute('value'),
+      )
+      .then((value) => value.jsonValue());
+    await ada.page.locator('::-p-aria([name="Beside"][role="combobox"])').fill(other ?? '');
+    await ada.see('Figure by figure');
+    await ada.see('McNemar, exact');
+  });
+
+  it('predicts one case, and warns outside what was learned from', async () => {
+    await ada.press('One case');
+    await ada.fill('weight', '5');
+    await ada.press('Predict this case');
+    await ada.see('lost: yes');
+    await ada.fill('weight', '5000');
+    await ada.press('Predict this case');
+    await ada.see('5000 lies outside what was learned from');
+  });
+
+  it('makes the run a reference, by which an exercise anchors its marks', async () => {
+    await ada.press('Use as reference run');
+    await ada.see('This is a reference run');
+    await ada.follow('Release');
+    await ada.follow('Set an exercise');
+    await ada.see('a decision tree');
+    const anchor = await ada.page.waitForSelector('button[aria-label^="all at a decision tree"]');
+    const [, figure] = ((await anchor?.evaluate((node) => node.getAttribute('aria-label'))) ?? '').split(
+      ', ',
+    );
+    await anchor?.click();
+    await ada.page.waitForFunction(
+      (wanted) =>
+        Math.abs(
+          Number(document.querySelector<HTMLInputElement>('input[aria-label="score for all"]')?.value) -
+            wanted,
+        ) < 0.001,
+      {},
+      Number(figure),
+    );
+    expect(ada.complaints).toEqual([]);
+  });
+});

@@ -1,0 +1,135 @@
+import type {
+  Against,
+  Arm,
+  Choice,
+  Coefficient,
+  Emphasis,
+  Evidence,
+  FeatureDensity,
+  Figures,
+  ModelSize,
+  OneCase,
+  PathPoint,
+  Removed,
+  SettingSummary,
+  TreeRule,
+  TreeState,
+  TrialPlan,
+  Varied,
+} from '@modest-sieve/core';
+
+// What the HTTP API takes and answers of trials: models that are fitted and judged over folds that were kept.
+
+/** A trial that is to be run. */
+export interface TrialRequest {
+  readonly foldSetId: string;
+  readonly plan: TrialPlan;
+}
+
+/** The rows that a model is looked at on. */
+export type EvidenceRows = 'folds' | 'training' | 'validation' | 'held-out';
+
+/** A trial as a line of the table of runs. */
+export interface TrialInfo {
+  readonly id: string;
+  readonly foldSetId: string;
+  /** Number of the version of the data set. */
+  readonly version: number;
+  readonly plan: TrialPlan;
+  readonly state: 'waiting' | 'done' | 'failed';
+  readonly problem: { readonly code: string; readonly message: string } | null;
+  /** The job that runs a waiting trial, and how far it is. */
+  readonly job: {
+    readonly id: string;
+    readonly what: string;
+    readonly done: number;
+    readonly total: number;
+  } | null;
+  readonly result: TrialOutcome | null;
+  /** Offered to exercises as an anchor of their marks. */
+  readonly isReference: boolean;
+  readonly createdAt: string;
+}
+
+/** What a trial came to. */
+export interface TrialOutcome {
+  /** The setting that was chosen, over the folds. */
+  readonly chosen: SettingSummary;
+  readonly settings: number;
+  /** Of the model that was fitted to all training rows. */
+  readonly size: ModelSize | null;
+  readonly rows: number;
+  /** Of that model on the rows that it learned from, and on the validation part where there is one. */
+  readonly training: Figures;
+  readonly validation: Figures | null;
+  /** Once somebody asked for them: each look wears the held-out rows out. */
+  readonly heldOut: { readonly figures: Figures; readonly at: string; readonly by: string } | null;
+  /** Time that it took to compute. */
+  readonly seconds: number;
+  readonly warnings: readonly string[];
+}
+
+/** A trial with everything that its views are drawn from. */
+export interface TrialDetail extends TrialInfo {
+  /** The settings that were varied, with their values. */
+  readonly vary: readonly Varied[];
+  readonly settings: readonly SettingSummary[];
+  /** What the curve says, for each metric. */
+  readonly choices: Readonly<Record<string, Choice | null>>;
+  /** Place of the chosen setting. */
+  readonly place: number;
+  readonly model: FittedView | null;
+}
+
+/** A fitted model as it is shown. */
+export interface FittedView {
+  /** Of the classes; none for numbers. */
+  readonly labels: readonly string[];
+  readonly features: readonly FeatureView[];
+  readonly coefficients: readonly Coefficient[];
+  readonly removed: readonly Removed[];
+  readonly figures: Readonly<Record<string, number>>;
+  readonly path: { readonly terms: readonly string[]; readonly points: readonly PathPoint[] } | null;
+  readonly tree: TreeState | null;
+  readonly rules: readonly TreeRule[];
+  readonly importances: readonly { readonly feature: string; readonly share: number }[];
+  readonly densities: readonly FeatureDensity[];
+}
+
+/** A feature that one case is described by. */
+export interface FeatureView {
+  readonly name: string;
+  readonly kind: 'number' | 'category' | 'words';
+  /** Of a category. */
+  readonly levels: readonly string[];
+  /** Of numbers: what a missing cell counts as, and the range that was learned from. */
+  readonly fill: number | null;
+  readonly low: number | null;
+  readonly high: number | null;
+}
+
+export type TrialEvidence = Evidence;
+export type TrialAgainst = Against;
+
+/** A case that is to be predicted: a text for each feature. */
+export interface CaseRequest {
+  readonly cells: Readonly<Record<string, string>>;
+}
+export type CaseAnswer = OneCase;
+
+/** A subgroup that a model is to give weight to: in three arms, over the folds of a run. */
+export type ArmsRequest = Emphasis;
+export type ArmInfo = Arm;
+
+/** Whether a trial is offered to exercises. */
+export interface ReferenceRequest {
+  readonly isReference: boolean;
+}
+
+/** A reference run as an exercise sees it. */
+export interface ReferenceRun {
+  readonly id: string;
+  readonly title: string;
+  /** On the held-out rows of the split, by metric. */
+  readonly figures: Figures;
+}

@@ -1,0 +1,30 @@
+import { latePercentOf, marksLessLate, type AttemptPolicy, type Result } from '@modest-sieve/core';
+import type { EntityManager } from 'typeorm';
+import { ExtensionRecord, type ExerciseRecord } from './exercise.entity.js';
+
+/** The deadlines of single students, by person. */
+export async function extensionsOf(db: EntityManager, exerciseId: string): Promise<Map<string, Date>> {
+  const found = await db.findBy(ExtensionRecord, { exerciseId });
+  return new Map(found.map(({ personId, deadline }) => [personId, deadline]));
+}
+
+/** The policy of an exercise for a student. */
+export const attemptPolicy = (
+  { attempts, perDay, deadline, graceMinutes, latePercent, lateDays }: ExerciseRecord,
+  own: Date | undefined,
+): AttemptPolicy => ({
+  attempts,
+  perDay,
+  deadline: (own ?? deadline).getTime(),
+  graceMinutes,
+  latePercent,
+  lateDays,
+});
+
+/** Percent of the marks that an answer loses for being late. */
+export const lateness = (exercise: ExerciseRecord, own: Date | undefined, receivedAt: Date): number =>
+  latePercentOf(attemptPolicy(exercise, own), receivedAt.getTime());
+
+/** Marks of a result after lateness; null where it has none. */
+export const marksAfter = (result: Result | null, latePercent: number): number | null =>
+  result?.marks == null ? null : marksLessLate(result.marks, latePercent);

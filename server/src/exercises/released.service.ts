@@ -1,0 +1,113 @@
+import { writeExercise, writeKeys } from '@modest-sieve/core';
+import { Injectable } from '@nestjs/common';
+import type { Amendment } from '../api/api.js';
+import { note } from '../audit/note.js';
+import type { Caller } from '../platform/access/access.js';
+import { conflict, notFound } from '../platform/errors/problem.js';
+import { lockFor } from '../platform/database/lock.js';
+import { announce } from '../platform/events/announce.js';
+import { SubmissionRecord } from '../submissions/submission.entity.js';
+import { Submissions } from '../submissions/submissions.service.js';
+import { AnswerKeyRecord, SheetRecord, unpackKeys } from './answer-key.js';
+import { ExerciseRecord, ExtensionRecord, PackRecord } from './exercise.entity.js';
+import { Exercises } from './exercises.service.js';
+
+/** What instructors do to exercises that students have. */
+@Injectable()
+export class ReleasedExercises {
+  constructor(
+    private readonly exercises: Exercises,
+    private readonly submissions: Submissions,
+  ) {}
+
+  /** Takes a released exercise back, as long as nobody has handed anything in: it is a draft again. */
+  withdraw(caller: Caller, id: string): Promise<void> {
+    return caller.db.transaction(async (manager) => {
+      const { title, revision } = await this.exercises.find({ ...caller, db: manager }, id);
+      // No hand-in begins while this is looked at.
+      await lockFor(manager, `exercise ${id}`);
+      if (await manager.existsBy(SubmissionRecord, { exerciseId: id }))
+        throw conflict('handed-in', 'Something has been handed in: the exercise can only be amended now.');
+      const taken = await manager.update(
+        ExerciseRecord,
+        { id, state: 'released' },
+        { state: 'draft', revision: revision + 1, releasedAt: null, notice: '' },
+      );
+      if (taken.affected !== 1) throw conflict('not-open', 'Only an open exercise can be withdrawn.');
+      const { questions } = await manager.findOneByOrFail(SheetRecord, { exerciseId: id, revision });
+      await manager.insert(SheetRecord, { exerciseId: id, revision: revision + 1, questions });
+      await manager.delete(PackRecord, { exerciseId: id });
+      await note(manager, caller, 'exercise withdrawn', title);
+      await announce(manager, { courseId: caller.courseId, to: 'all' });
+    });
+  }
+
+  /** Changes what may change of an open exercise; students read the notice. */
+  amend(caller: Caller, id: string, { deadline, ...amendment }: Amendment): Promise<void> {
+    return caller.db.transaction(async (manager) => {
+      await this.exercises.find({ ...caller, db: manager }, id);
+      const taken = await manager.update(
+        ExerciseRecord,
+        { id, courseId: caller.courseId, state: 'released' },
+        { ...amendment, deadline: new Date(deadline) },
+      );
+      if (taken.affected !== 1) throw conflict('not-open', 'Only an open exercise can be amended.');
+      await note(manager, caller, 'exercise amended', amendment.title, { notice: amendment.notice });
+      await announce(manager, { courseId: caller.courseId, to: 'all' });
+    });
+  }
+
+  /** Gives a student a deadline of their own, or takes it back. */
+  extend(caller: Caller, id: string, personId: string, deadline: string | null): Promise<void> {
+    return caller.db.transaction(async (manager) => {
+      const exercise = await this.exercises.find({ ...caller, db: manager }, id);
+      const [member]: { name: string }[] = await manager.query(
+        `SELECT p.name FROM membership m JOIN identity.person p ON p.id = m.person_id
+          WHERE m.course_id = $1 AND m.person_id = $2 AND m.role = 'student'`,
+        [caller.courseId, personId],
+      );
+      if (!member) throw notFound();
+      if (deadline === null) await manager.delete(ExtensionRecord, { exerciseId: id, personId });
+      else await manager.save(ExtensionRecord, { exerciseId: id, personId, deadline: new Date(deadline) });
+      await note(manager, caller, 'deadline extended', member.name, { exercise: exercise.title, deadline });
+      await announce(manager, { courseId: caller.courseId, to: personId });
+    });
+  }
+
+  /** Gives marks and final figures back to students: every receipt is written in the transaction that closes the exercise. */
+  return(caller: Caller, id: string): Promise<void> {
+    return caller.db.transaction(async (manager) => {
+      const exercise = await this.exercises.find({ ...caller, db: manager }, id);
+      await lockFor(manager, `exercise ${id}`);
+      const taken = await manager.update(
+        ExerciseRecord,
+        { id, state: 'released' },
+        { state: 'returned', returnedAt: caller.at },
+      );
+      if (taken.affected !== 1) throw conflict('not-open', 'Only a released exercise can be returned.');
+      await this.submissions.discloseAll(manager, exercise);
+      await note(manager, caller, 'exercise returned', exercise.title);
+      await announce(manager, { courseId: caller.courseId, to: 'all' });
+    });
+  }
+
+  /** A released exercise for `sieve mark`: its questions, and what answers must look like. */
+  async asFile(caller: Caller, id: string): Promise<string> {
+    const { title, revision } = await this.exercises.find(caller, id);
+    const pack = await caller.db.findOneBy(PackRecord, { exerciseId: id });
+    if (!pack) throw notFound();
+    const { questions } = await caller.db.findOneByOrFail(SheetRecord, { exerciseId: id, revision });
+    return writeExercise({ title, questions, released: pack.questions });
+  }
+
+  /** Its keys, which are recorded to have been taken out. */
+  keysAsFile(caller: Caller, id: string): Promise<string> {
+    return caller.db.transaction(async (manager) => {
+      const { title, revision, drawSeed } = await this.exercises.find({ ...caller, db: manager }, id);
+      const key = await manager.findOneBy(AnswerKeyRecord, { exerciseId: id, revision });
+      if (!key) throw notFound();
+      await note(manager, caller, 'keys taken out', title);
+      return writeKeys({ seed: drawSeed, keys: unpackKeys(key.key) });
+    });
+  }
+}

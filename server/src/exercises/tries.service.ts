@@ -1,0 +1,75 @@
+import { feedbackShare, type Answer, type Question } from '@modest-sieve/core';
+import { Injectable } from '@nestjs/common';
+import type { ExercisePreview, TriedAnswer } from '../api/api.js';
+import type { Caller } from '../platform/access/access.js';
+import { Compute, within } from '../platform/compute/compute.service.js';
+import { notFound } from '../platform/errors/problem.js';
+import { SheetRecord } from './answer-key.js';
+import { Exercises } from './exercises.service.js';
+import { fetchExerciseMaterial } from './material.js';
+import { sheetOf } from './sheets.js';
+
+const SECONDS = 60;
+
+/** Exercises as a student would have them, for instructors. Nothing of it is kept. */
+@Injectable()
+export class Tries {
+  constructor(
+    private readonly exercises: Exercises,
+    private readonly compute: Compute,
+  ) {}
+
+  /** A draft as its students would get it. */
+  async preview(caller: Caller, id: string): Promise<ExercisePreview> {
+    const exercise = await this.exercises.find(caller, id);
+    const pack = await this.compute.run(
+      'pack',
+      {
+        ...(await fetchExerciseMaterial(caller.db, exercise)),
+        questions: await questionsOf(caller, id, exercise.revision),
+        title: exercise.title,
+        brief: exercise.brief,
+        reissued: exercise.reissued,
+        feedbackShare: feedbackShare(exercise.feedback),
+        secretSeed: exercise.drawSeed,
+      },
+      within(caller, SECONDS),
+    );
+    const who = { seed: exercise.drawSeed, id: caller.person.id };
+    return {
+      sheets: pack.questions.map((question) => sheetOf(question, who)),
+      files: pack.files,
+      audit: pack.audit,
+      keys: Object.entries(pack.keys).map(([question, { about }]) => ({ question, about })),
+    };
+  }
+
+  /** What an answer would come to. */
+  async tryAnswer(caller: Caller, id: string, questionId: string, answer: Answer): Promise<TriedAnswer> {
+    const exercise = await this.exercises.find(caller, id);
+    const questions = await questionsOf(caller, id, exercise.revision);
+    const question = questions.find((one) => one.id === questionId);
+    if (!question) throw notFound();
+    const result = await this.compute.run(
+      'tryAnswer',
+      {
+        ...(await fetchExerciseMaterial(caller.db, exercise)),
+        question,
+        answer,
+        title: exercise.title,
+        brief: exercise.brief,
+        reissued: exercise.reissued,
+        feedbackShare: feedbackShare(exercise.feedback),
+        secretSeed: exercise.drawSeed,
+        who: { seed: exercise.drawSeed, id: caller.person.id },
+      },
+      within(caller, SECONDS),
+    );
+    return { result };
+  }
+}
+
+async function questionsOf({ db }: Caller, exerciseId: string, revision: number): Promise<Question[]> {
+  const { questions } = await db.findOneByOrFail(SheetRecord, { exerciseId, revision });
+  return questions;
+}

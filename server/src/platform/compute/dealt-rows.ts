@@ -1,0 +1,9 @@
+import { usableRows, type Roles, type Table } from '@modest-sieve/core';
+
+/**
+ * The rows that folds are dealt from: the training rows of a split, or all that take part where there is none.
+ *
+ * @returns 1 for each of them
+ */
+export const dealtRows = (table: Table, roles: Roles, parts: Int8Array | null): Uint8Array =>
+  parts ? Uint8Array.from(parts, (part) => (part === 0 ? 1 : 0)) : usableRows(table, roles).usable;

@@ -1,0 +1,127 @@
+import {
+  compareArms,
+  against,
+  evidenceOf,
+  foldPlanOf,
+  judgedBy,
+  makeFolds,
+  metricNamed,
+  metricsFor,
+  predictOne,
+  predictRows,
+  readFitted,
+  sampleOf,
+  targetOf,
+  targetRows,
+  testRows,
+  trialMetrics,
+  type Against,
+  type Arm,
+  type Emphasis,
+  type Evidence,
+  type Figures,
+  type OneCase,
+  type SettingSummary,
+} from '@modest-sieve/core';
+import type { EvidenceRows } from '../../api/api.js';
+import { dealtRows } from './dealt-rows.js';
+import { tableOf, type StoredTable } from './stored-table.js';
+import { figuresOn, opened, rowsOf, type OutOfFold, type TrialMaterial } from './trial-material.js';
+
+/** Trials that are done, looked at. */
+export const TRIAL_LOOK_TASKS = {
+  heldOutFigures({
+    fitted,
+    ...material
+  }: Pick<TrialMaterial, 'stored' | 'roles' | 'parts'> & { fitted: string }): Figures {
+    const table = tableOf(material.stored);
+    return figuresOn(
+      readFitted(fitted),
+      table,
+      material.roles,
+      rowsOf(material, 'held-out', new Int32Array()),
+      // Exercises may be marked by any of them.
+      metricsFor(material.roles.task),
+    );
+  },
+
+  trialEvidence({
+    fitted: text,
+    outOfFold,
+    on,
+    by,
+    ...material
+  }: TrialMaterial & {
+    fitted: string;
+    outOfFold: OutOfFold | null;
+    on: EvidenceRows;
+    by: string | null;
+  }): Evidence {
+    const { roles } = material;
+    const { table, request } = opened(material);
+    const fitted = readFitted(text);
+    const rows = on === 'folds' ? (outOfFold?.rows ?? request.rows) : rowsOf(material, on, request.rows);
+    const predicted = on === 'folds' && outOfFold ? outOfFold.predicted : predictRows(fitted, table, rows);
+    return evidenceOf({
+      table,
+      task: roles.task,
+      judged: judgedBy(targetRows(request.target, rows), predicted),
+      rows,
+      design: () => sampleOf(fitted.recipe, table, rows).design(),
+      by,
+      identifier: roles.identifier,
+      isLinearFit: on === 'training' && fitted.model.kind === 'linear' && roles.task === 'regression',
+    });
+  },
+
+  trialAgainst({
+    first,
+    second,
+    ...material
+  }: Omit<TrialMaterial, 'plan'> & {
+    first: { summary: SettingSummary; outOfFold: OutOfFold };
+    second: { summary: SettingSummary; outOfFold: OutOfFold };
+  }): Against {
+    const { roles, stored, folds: sentence, parts } = material;
+    const table = tableOf(stored);
+    const folds = makeFolds(table, foldPlanOf(sentence, table.columns), dealtRows(table, roles, parts));
+    const target = targetRows(targetOf(table, roles), first.outOfFold.rows);
+    const tested = testRows(folds, 0, 0).length;
+    return against(
+      trialMetrics(roles.task),
+      [first.summary, second.summary],
+      tested / folds.training(0, 0).length,
+      [judgedBy(target, first.outOfFold.predicted), judgedBy(target, second.outOfFold.predicted)],
+      first.outOfFold.rows,
+    );
+  },
+
+  compareArms({
+    emphasis,
+    fitted,
+    ...material
+  }: TrialMaterial & { emphasis: Emphasis; fitted: string }): Arm[] {
+    const { request, makeFolds: make } = opened(material);
+    const { model } = readFitted(fitted);
+    const dealt = make();
+    const folds = Array.from({ length: dealt.count }, (_, fold) => ({
+      training: dealt.training(0, fold),
+      test: testRows(dealt, 0, fold),
+    }));
+    return compareArms({ ...request, model }, folds, emphasis, metricNamed(material.plan.metric));
+  },
+
+  predictCase({
+    stored,
+    fitted,
+    cells,
+    spread,
+  }: {
+    stored: StoredTable;
+    fitted: string;
+    cells: Readonly<Record<string, string>>;
+    spread: number | null;
+  }): OneCase {
+    return predictOne(readFitted(fitted), tableOf(stored), cells, spread);
+  },
+} as const;

@@ -1,0 +1,137 @@
+import {
+  chooseAtFullSize,
+  curveAlong,
+  fitModel,
+  measureFold,
+  metricNamed,
+  modelKindOf,
+  predictFold,
+  settingsOf,
+  settleSettings,
+  sizeOf,
+  summariseSetting,
+  testRows,
+  TRAINING_SHARE,
+  trialMetrics,
+  writeFitted,
+  type Choice,
+  type Figures,
+  type MeasuredFold,
+  type ModelSize,
+  type SettingSummary,
+  type Varied,
+} from '@modest-sieve/core';
+import type { FittedView } from '../../api/api.js';
+import { viewOf } from './fitted-view.js';
+import { figuresOn, opened, rowsOf, type OutOfFold, type TrialMaterial } from './trial-material.js';
+
+export interface ConcludedTrial {
+  readonly choices: Record<string, Choice | null>;
+  readonly settings: SettingSummary[];
+  readonly place: number;
+  readonly size: ModelSize | null;
+  readonly rows: number;
+  readonly training: Figures;
+  readonly validation: Figures | null;
+  readonly warnings: string[];
+  /** As JSON. */
+  readonly fitted: string;
+  readonly view: FittedView;
+  readonly outOfFold: OutOfFold;
+}
+
+/** Models that are fitted and judged over folds. */
+export const TRIAL_TASKS = {
+  /** The settings of a curve, where the data suggest them, and how many folds there are. */
+  settleTrial(material: TrialMaterial): { vary: Varied[]; repeats: number; count: number } {
+    const { request, makeFolds: folds } = opened(material);
+    const { tests, count } = folds();
+    return { vary: settleSettings(request, material.plan.vary), repeats: tests.length, count };
+  },
+
+  measureTrial({
+    vary,
+    repeat,
+    fold,
+    ...material
+  }: TrialMaterial & { vary: readonly Varied[]; repeat: number; fold: number }): MeasuredFold {
+    const { request, makeFolds: make } = opened(material);
+    const folds = make();
+    return measureFold({
+      ...request,
+      training: folds.training(repeat, fold),
+      test: testRows(folds, repeat, fold),
+      vary,
+    });
+  },
+
+  /** Chooses a setting by the folds, fits it to all training rows, and predicts every row out of fold. */
+  concludeTrial({
+    vary,
+    measured,
+    ...material
+  }: TrialMaterial & {
+    vary: readonly Varied[];
+    measured: readonly MeasuredFold[];
+  }): ConcludedTrial {
+    const { plan, roles } = material;
+    const { table, request, makeFolds: make } = opened(material);
+    const metrics = trialMetrics(roles.task);
+    const settings = settingsOf(vary).map((values, s) =>
+      summariseSetting(
+        values,
+        measured.flatMap(({ figures }) => figures.slice(s, s + 1)),
+        metrics,
+      ),
+    );
+    const kind = modelKindOf(plan.model);
+    const along = vary.map(({ key }) => curveAlong(kind, key));
+    const choices = Object.fromEntries(
+      metrics.map((metric): [string, Choice | null] => [
+        metric.key,
+        chooseAtFullSize(settings, metric, along),
+      ]),
+    );
+    const place = choices[metricNamed(plan.metric).key]?.[plan.choose] ?? 0;
+    // A share of the training rows is no setting of a model: the chosen one learns from all of them.
+    const values = Object.entries(settings[place]?.values ?? {}).filter(([key]) => key !== TRAINING_SHARE);
+    const model = { ...plan.model, values: { ...plan.model.values, ...Object.fromEntries(values) } };
+    const chosen = { ...request, model };
+    const fitted = fitModel(chosen);
+    const validation = rowsOf(material, 'validation', request.rows);
+    const folds = make();
+    const outOfFold = joined(
+      Array.from({ length: folds.count }, (_, fold) => {
+        const test = testRows(folds, 0, fold);
+        const training = folds.training(0, fold);
+        return { rows: test, predicted: predictFold({ ...chosen, training, test }) };
+      }),
+    );
+    return {
+      choices,
+      settings,
+      place,
+      size: sizeOf(fitted),
+      rows: request.rows.length,
+      training: figuresOn(fitted, table, roles, request.rows),
+      validation: validation.length > 0 ? figuresOn(fitted, table, roles, validation) : null,
+      warnings: [...new Set([...fitted.warnings, ...measured.flatMap(({ warnings }) => warnings)])],
+      fitted: writeFitted(fitted),
+      view: viewOf(fitted, table, roles, request.rows),
+      outOfFold,
+    };
+  },
+} as const;
+
+/** Predictions of all folds as those of one set of rows, ascending. */
+function joined(folds: readonly OutOfFold[]): OutOfFold {
+  const places = folds.flatMap(({ rows }, fold) => Array.from(rows, (row, i) => ({ row, fold, i })));
+  places.sort((a, b) => a.row - b.row);
+  const width = folds[0]?.predicted.length ?? 0;
+  return {
+    rows: Int32Array.from(places, ({ row }) => row),
+    predicted: Array.from({ length: width }, (_, label) =>
+      Float64Array.from(places, ({ fold, i }) => folds[fold]?.predicted[label]?.[i] ?? 0),
+    ),
+  };
+}

@@ -1,0 +1,190 @@
+import {
+  metricNamed,
+  modelKindOf,
+  readFitted,
+  writeStarter,
+  type Arm,
+  type Emphasis,
+  type Figures,
+  type StarterForm,
+  type TrialPlan,
+} from '@modest-sieve/core';
+import { Injectable } from '@nestjs/common';
+import { IsNull } from 'typeorm';
+import type { CaseAnswer, EvidenceRows, ReferenceRun, TrialAgainst, TrialEvidence } from '../api/api.js';
+import { note } from '../audit/note.js';
+import { RolesRecord, VersionRecord } from '../datasets/dataset.entity.js';
+import { fetchColumns } from '../datasets/table-store.js';
+import type { Caller } from '../platform/access/access.js';
+import { Compute, within } from '../platform/compute/compute.service.js';
+import { conflict, notFound } from '../platform/errors/problem.js';
+import { announce } from '../platform/events/announce.js';
+import { FoldSetRecord } from '../splits/split.entity.js';
+import { fetchMaterial } from './material.js';
+import { TrialModelRecord, TrialRecord, unpackOutOfFold, unpackText } from './trial.entity.js';
+import { Trials } from './trials.service.js';
+
+const SECONDS = 60;
+
+const titleOf = ({ model }: TrialPlan): string => modelKindOf(model).title;
+
+/** Trials that are done, looked at from every side, taken elsewhere, and offered to exercises. */
+@Injectable()
+export class TrialLooks {
+  constructor(
+    private readonly trials: Trials,
+    private readonly compute: Compute,
+  ) {}
+
+  async evidence(
+    caller: Caller,
+    dataSetId: string,
+    id: string,
+    on: EvidenceRows,
+    by: string | null,
+  ): Promise<TrialEvidence> {
+    const trial = await this.trials.done(caller, dataSetId, id);
+    if (on === 'held-out' && !trial.heldOut)
+      throw conflict('not-looked', 'The held-out rows were not asked for yet: each look wears them out.');
+    const { fitted, outOfFold } = await this.modelOf(caller, id);
+    const material = await fetchMaterial(caller.db, trial);
+    if (material.parts === null && (on === 'validation' || on === 'held-out'))
+      throw conflict('no-split', 'These folds are of all rows: there is no part that was held back.');
+    return this.compute.run(
+      'trialEvidence',
+      { ...material, fitted, outOfFold, on, by },
+      within(caller, SECONDS),
+    );
+  }
+
+  /** Shows the figures on the held-out rows, and records who looked first. */
+  async lookAtHeldOut(caller: Caller, dataSetId: string, id: string): Promise<void> {
+    const trial = await this.trials.done(caller, dataSetId, id);
+    if (trial.heldOut) return;
+    const { fitted } = await this.modelOf(caller, id);
+    const { stored, roles, parts } = await fetchMaterial(caller.db, trial);
+    if (!parts?.includes(2))
+      throw conflict('no-split', 'These folds are of all rows: there is no part that was held back.');
+    const figures = await this.compute.run('heldOutFigures', { stored, roles, parts, fitted }, SECONDS);
+    await caller.db.transaction(async (manager) => {
+      const heldOut = { figures, at: caller.at.toISOString(), by: caller.person.name };
+      const { affected } = await manager.update(TrialRecord, { id, heldOut: IsNull() }, { heldOut });
+      // Somebody else looked at the same moment, and was first.
+      if (affected !== 1) return;
+      await note(manager, caller, 'held-out looked at', titleOf(trial.plan));
+      await announce(manager, { courseId: caller.courseId, to: 'staff' });
+    });
+  }
+
+  async compare(caller: Caller, dataSetId: string, id: string, other: string): Promise<TrialAgainst> {
+    const [first, second] = [
+      await this.trials.done(caller, dataSetId, id),
+      await this.trials.done(caller, dataSetId, other),
+    ];
+    const [a, b] = [first.outcome, second.outcome];
+    if (first.foldSetId !== second.foldSetId || !a || !b)
+      throw conflict('other-folds', 'Only runs over the same folds can be compared fold by fold.');
+    const { stored, roles, parts, folds } = await fetchMaterial(caller.db, first);
+    const models = await Promise.all([id, other].map((one) => this.modelOf(caller, one)));
+    const [x, y] = models;
+    if (!x || !y) throw notFound();
+    return this.compute.run(
+      'trialAgainst',
+      {
+        stored,
+        roles,
+        parts,
+        folds,
+        first: { summary: a.chosen, outOfFold: x.outOfFold },
+        second: { summary: b.chosen, outOfFold: y.outOfFold },
+      },
+      within(caller, SECONDS),
+    );
+  }
+
+  async predictCase(
+    caller: Caller,
+    dataSetId: string,
+    id: string,
+    cells: Record<string, string>,
+  ): Promise<CaseAnswer> {
+    const trial = await this.trials.done(caller, dataSetId, id);
+    const { fitted } = await this.modelOf(caller, id);
+    const set = await caller.db.findOneByOrFail(FoldSetRecord, { id: trial.foldSetId });
+    const version = await caller.db.findOneByOrFail(VersionRecord, { id: set.versionId });
+    const stored = await fetchColumns(caller.db, version, {
+      columns: [...trial.plan.features],
+      rows: [0, 1],
+    });
+    const spread = trial.outcome?.chosen.metrics['rmse']?.mean ?? null;
+    return this.compute.run('predictCase', { stored, fitted, cells, spread }, within(caller, SECONDS));
+  }
+
+  /** A subgroup weighted in three arms, with the chosen setting of a run, over its folds. */
+  async arms(caller: Caller, dataSetId: string, id: string, emphasis: Emphasis): Promise<Arm[]> {
+    const trial = await this.trials.done(caller, dataSetId, id);
+    const { fitted } = await this.modelOf(caller, id);
+    const material = await fetchMaterial(caller.db, trial);
+    return this.compute.run('compareArms', { ...material, fitted, emphasis }, within(caller, SECONDS));
+  }
+
+  /** Offers a run to exercises, or no more. Its held-out figures are what marks are anchored by, so they are looked at. */
+  async setReference(caller: Caller, dataSetId: string, id: string, isReference: boolean): Promise<void> {
+    if (isReference) await this.lookAtHeldOut(caller, dataSetId, id);
+    const trial = await this.trials.done(caller, dataSetId, id);
+    await caller.db.transaction(async (manager) => {
+      await manager.update(TrialRecord, { id }, { isReference });
+      await note(manager, caller, isReference ? 'reference made' : 'reference dropped', titleOf(trial.plan));
+      await announce(manager, { courseId: caller.courseId, to: 'staff' });
+    });
+  }
+
+  /** Notebook or script that repeats a run's preparation, folds and chosen model with the files of a pack. */
+  async starter(caller: Caller, dataSetId: string, id: string, form: StarterForm): Promise<string> {
+    const { plan, foldSetId } = await this.trials.done(caller, dataSetId, id);
+    const set = await caller.db.findOneByOrFail(FoldSetRecord, { id: foldSetId });
+    const { roles } = await caller.db.findOneByOrFail(RolesRecord, { id: set.rolesId });
+    const version = await caller.db.findOneByOrFail(VersionRecord, { id: set.versionId });
+    const { model, labels } = readFitted((await this.modelOf(caller, id)).fitted);
+    return writeStarter(
+      {
+        title: titleOf(plan),
+        identifier: roles.identifier ?? 'row',
+        target: roles.target,
+        task: roles.task,
+        labels,
+        positive: roles.positive,
+        needs: metricNamed(plan.metric).needs,
+        features: version.profile.filter(({ name }) => plan.features.includes(name)),
+        weight: plan.weight,
+        model,
+        folds: set.method.startsWith('bootstrap') ? 'drawn' : 'dealt',
+        seed: plan.seed,
+      },
+      form,
+    );
+  }
+
+  /** The reference runs of a split, with their figures on its held-out rows. */
+  async references(caller: Caller, splitId: string): Promise<ReferenceRun[]> {
+    const [known]: unknown[] = await caller.db.query(
+      `SELECT 1 FROM split s JOIN data_set_version v ON v.id = s.version_id JOIN data_set d ON d.id = v.data_set_id
+        WHERE s.id = $1 AND d.course_id = $2`,
+      [splitId, caller.courseId],
+    );
+    if (known === undefined) throw notFound();
+    const found: { id: string; plan: TrialPlan; figures: Figures }[] = await caller.db.query(
+      `SELECT t.id, t.plan, t.held_out -> 'figures' AS figures
+         FROM vault.trial t JOIN fold_set f ON f.id = t.fold_set_id
+        WHERE f.split_id = $1 AND t.course_id = $2 AND t.is_reference AND t.held_out IS NOT NULL
+        ORDER BY t.created_at`,
+      [splitId, caller.courseId],
+    );
+    return found.map(({ id, plan, figures }) => ({ id, title: titleOf(plan), figures }));
+  }
+
+  private async modelOf(caller: Caller, trialId: string) {
+    const { fitted, outOfFold } = await caller.db.findOneByOrFail(TrialModelRecord, { trialId });
+    return { fitted: unpackText(fitted), outOfFold: unpackOutOfFold(outOfFold) };
+  }
+}

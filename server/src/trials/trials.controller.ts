@@ -1,0 +1,245 @@
+import { LARGEST_SEED, starterForm, STARTERS, type TrialPlan, type Varied } from '@modest-sieve/core';
+import {
+  Body,
+  Controller,
+  Delete,
+  Get,
+  Param,
+  ParseUUIDPipe,
+  Post,
+  Put,
+  Query,
+  StreamableFile,
+} from '@nestjs/common';
+import { Type } from 'class-transformer';
+import {
+  ArrayMaxSize,
+  IsArray,
+  IsBoolean,
+  IsDefined,
+  IsIn,
+  IsInt,
+  IsNumber,
+  IsObject,
+  IsOptional,
+  IsString,
+  IsUUID,
+  Max,
+  MaxLength,
+  Min,
+  ValidateNested,
+} from 'class-validator';
+import type {
+  ArmInfo,
+  ArmsRequest,
+  CaseAnswer,
+  CaseRequest,
+  Created,
+  EvidenceRows,
+  ReferenceRequest,
+  ReferenceRun,
+  TrialAgainst,
+  TrialDetail,
+  TrialEvidence,
+  TrialInfo,
+  TrialRequest,
+} from '../api/api.js';
+import { Calling, type Caller } from '../platform/access/access.js';
+import { Route } from '../platform/access/route.js';
+import { PlanBody, plainPlan } from '../splits/splits.controller.js';
+import { TrialLooks } from './trial-looks.service.js';
+import { Trials } from './trials.service.js';
+
+const ROWS: readonly EvidenceRows[] = ['folds', 'training', 'validation', 'held-out'];
+
+class VariedBody implements Varied {
+  @IsString() @MaxLength(100) key: string;
+  @IsArray() @ArrayMaxSize(200) @IsNumber({}, { each: true }) settings: number[];
+}
+
+class TrialPlanBody implements TrialPlan {
+  @IsDefined() @ValidateNested() @Type(() => PlanBody) model: PlanBody;
+  @IsArray() @ArrayMaxSize(5000) @IsString({ each: true }) features: string[];
+  @IsArray() @ArrayMaxSize(2) @ValidateNested({ each: true }) @Type(() => VariedBody) vary: VariedBody[];
+  @IsString() @MaxLength(100) metric: string;
+  @IsIn(['best', 'simplest']) choose: 'best' | 'simplest';
+  @IsOptional() @IsString() @MaxLength(1000) weight: string | null = null;
+  @IsInt() @Min(0) @Max(LARGEST_SEED) seed: number;
+}
+
+export class TrialBody implements TrialRequest {
+  @IsUUID(undefined, { message: 'Choose folds that were kept.' }) foldSetId: string;
+  @IsDefined({ message: 'Say what is to be tried.' })
+  @ValidateNested()
+  @Type(() => TrialPlanBody)
+  plan: TrialPlanBody;
+}
+
+class EvidenceQuery {
+  @IsIn(ROWS) rows: EvidenceRows;
+  @IsOptional() @IsString() @MaxLength(1000) by?: string;
+}
+
+export class CaseBody implements CaseRequest {
+  @IsObject() cells: Record<string, string>;
+}
+
+export class ArmsBody implements ArmsRequest {
+  @IsString() @MaxLength(1000) column: string;
+  @IsString() @MaxLength(1000) value: string;
+  @IsArray() @ArrayMaxSize(10) @IsNumber({}, { each: true }) @Min(0, { each: true }) weights: number[];
+}
+
+export class ReferenceBody implements ReferenceRequest {
+  @IsBoolean() isReference: boolean;
+}
+
+@Controller('courses/:course/data-sets/:dataSet/trials')
+export class TrialsController {
+  constructor(
+    private readonly trials: Trials,
+    private readonly looks: TrialLooks,
+  ) {}
+
+  @Get()
+  @Route('instructor', { answers: 'TrialInfo', list: true, scope: 'read' })
+  list(@Calling() caller: Caller, @Param('dataSet', ParseUUIDPipe) dataSet: string): Promise<TrialInfo[]> {
+    return this.trials.list(caller, dataSet);
+  }
+
+  @Post()
+  @Route('instructor', { takes: 'TrialRequest', answers: 'Created', status: 202 })
+  run(
+    @Calling() caller: Caller,
+    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Body() { foldSetId, plan }: TrialBody,
+  ): Promise<Created> {
+    return this.trials.run(caller, dataSet, { foldSetId, plan: plainTrial(plan) });
+  }
+
+  @Get(':trial')
+  @Route('instructor', { answers: 'TrialDetail', scope: 'read' })
+  detail(
+    @Calling() caller: Caller,
+    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('trial', ParseUUIDPipe) trial: string,
+  ): Promise<TrialDetail> {
+    return this.trials.detail(caller, dataSet, trial);
+  }
+
+  @Delete(':trial')
+  @Route('instructor', { status: 204 })
+  remove(
+    @Calling() caller: Caller,
+    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('trial', ParseUUIDPipe) trial: string,
+  ): Promise<void> {
+    return this.trials.remove(caller, dataSet, trial);
+  }
+
+  @Get(':trial/evidence')
+  @Route('instructor', { answers: 'TrialEvidence', scope: 'read' })
+  evidence(
+    @Calling() caller: Caller,
+    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('trial', ParseUUIDPipe) trial: string,
+    @Query() { rows, by }: EvidenceQuery,
+  ): Promise<TrialEvidence> {
+    return this.looks.evidence(caller, dataSet, trial, rows, by ?? null);
+  }
+
+  @Post(':trial/held-out')
+  @Route('instructor', { status: 204 })
+  lookAtHeldOut(
+    @Calling() caller: Caller,
+    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('trial', ParseUUIDPipe) trial: string,
+  ): Promise<void> {
+    return this.looks.lookAtHeldOut(caller, dataSet, trial);
+  }
+
+  @Get(':trial/against/:other')
+  @Route('instructor', { answers: 'TrialAgainst', scope: 'read' })
+  compare(
+    @Calling() caller: Caller,
+    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('trial', ParseUUIDPipe) trial: string,
+    @Param('other', ParseUUIDPipe) other: string,
+  ): Promise<TrialAgainst> {
+    return this.looks.compare(caller, dataSet, trial, other);
+  }
+
+  @Post(':trial/case')
+  @Route('instructor', { takes: 'CaseRequest', answers: 'CaseAnswer' })
+  predictCase(
+    @Calling() caller: Caller,
+    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('trial', ParseUUIDPipe) trial: string,
+    @Body() { cells }: CaseBody,
+  ): Promise<CaseAnswer> {
+    const texts = Object.entries(cells).filter(([, cell]) => typeof cell === 'string');
+    return this.looks.predictCase(caller, dataSet, trial, Object.fromEntries(texts));
+  }
+
+  @Get(':trial/starter/:form')
+  @Route('instructor', { scope: 'read' })
+  async starter(
+    @Calling() caller: Caller,
+    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('trial', ParseUUIDPipe) trial: string,
+    @Param('form') form: string,
+  ): Promise<StreamableFile> {
+    const known = starterForm(form);
+    const { file, type } = STARTERS[known];
+    const text = await this.looks.starter(caller, dataSet, trial, known);
+    return new StreamableFile(Buffer.from(text), { type, disposition: `attachment; filename="${file}"` });
+  }
+
+  @Post(':trial/arms')
+  @Route('instructor', { takes: 'ArmsRequest', answers: 'ArmInfo', list: true })
+  arms(
+    @Calling() caller: Caller,
+    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('trial', ParseUUIDPipe) trial: string,
+    @Body() { column, value, weights }: ArmsBody,
+  ): Promise<ArmInfo[]> {
+    return this.looks.arms(caller, dataSet, trial, { column, value, weights });
+  }
+
+  @Put(':trial/reference')
+  @Route('instructor', { takes: 'ReferenceRequest', status: 204 })
+  setReference(
+    @Calling() caller: Caller,
+    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('trial', ParseUUIDPipe) trial: string,
+    @Body() { isReference }: ReferenceBody,
+  ): Promise<void> {
+    return this.looks.setReference(caller, dataSet, trial, isReference);
+  }
+}
+
+@Controller('courses/:course/splits/:split')
+export class ReferencesController {
+  constructor(private readonly looks: TrialLooks) {}
+
+  @Get('references')
+  @Route('instructor', { answers: 'ReferenceRun', list: true })
+  references(
+    @Calling() caller: Caller,
+    @Param('split', ParseUUIDPipe) split: string,
+  ): Promise<ReferenceRun[]> {
+    return this.looks.references(caller, split);
+  }
+}
+
+function plainTrial({ model, features, vary, metric, choose, weight, seed }: TrialPlanBody): TrialPlan {
+  return {
+    model: plainPlan(model),
+    features,
+    vary: vary.map(({ key, settings }) => ({ key, settings })),
+    metric,
+    choose,
+    weight,
+    seed,
+  };
+}

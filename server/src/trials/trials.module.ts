@@ -1,0 +1,7 @@
+import { Module } from '@nestjs/common';
+import { TrialLooks } from './trial-looks.service.js';
+import { ReferencesController, TrialsController } from './trials.controller.js';
+import { Trials } from './trials.service.js';
+
+@Module({ controllers: [TrialsController, ReferencesController], providers: [Trials, TrialLooks] })
+export class TrialsModule {}

@@ -1,0 +1,170 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import type { Schemas } from './schemas.js';
+import {
+  asOwner,
+  checkedReceipts,
+  fileFor,
+  HOUR,
+  joinedStudent,
+  receiptsOf,
+  releasedExercise,
+  startWorld,
+  truthOf,
+  until,
+  usedBy,
+  Visitor,
+  type World,
+} from './world.js';
+
+let world: World;
+beforeAll(async () => {
+  world = await startWorld();
+});
+afterAll(() => world.stop());
+
+describe('an open exercise', () => {
+  it('is withdrawn while nothing was handed in, and only amended after that, with a note', async () => {
+    const at = await releasedExercise(world);
+    const { student, identifiers } = await joinedStudent(world, at);
+    expect((await at.instructor.call('POST', `${at.path}/withdraw`)).status).toBe(204);
+    expect((await student.call('GET', at.path)).status).toBe(404);
+    await at.instructor.call('POST', `${at.path}/release`);
+    await until(
+      () => student.call<Schemas['ExerciseDetail']>('GET', at.path),
+      ({ status }) => status === 200,
+    );
+    await student.upload(`${at.path}/submissions`, 'mine.csv', fileFor(identifiers, truthOf));
+    expect((await at.instructor.call('POST', `${at.path}/withdraw`)).body.code).toBe('handed-in');
+    const { settings } = at;
+    const amendment = {
+      title: settings.title,
+      brief: 'A better brief.',
+      attempts: 5,
+      deadline: settings.deadline,
+      notice: 'There are five attempts now.',
+    };
+    expect(
+      (await at.instructor.call('PUT', `${at.path}/amendment`, { ...amendment, notice: '' })).status,
+    ).toBe(400);
+    expect((await at.instructor.call('PUT', `${at.path}/amendment`, amendment)).status).toBe(204);
+    const { body } = await student.call<Schemas['ExerciseDetail']>('GET', at.path);
+    expect(body).toMatchObject({
+      brief: 'A better brief.',
+      attempts: 5,
+      notice: 'There are five attempts now.',
+    });
+    // What was checked meanwhile is checked once.
+    expect(await checkedReceipts(student, at.path)).toHaveLength(1);
+  });
+
+  it('is unknown to students before it opens', async () => {
+    const opensAt = new Date(Date.now() + HOUR / 2).toISOString();
+    const at = await releasedExercise(world, { opensAt });
+    const student = await new Visitor(world.address).signUp('Early Student');
+    await student.call('POST', '/courses/join', { code: at.joinCode });
+    expect((await student.call('GET', at.path)).status).toBe(404);
+    expect((await student.call('GET', `${at.path}/pack`)).status).toBe(404);
+    expect((await student.call<Schemas['ExerciseSummary'][]>('GET', `${at.course}/exercises`)).body).toEqual(
+      [],
+    );
+    await asOwner('UPDATE exercise SET opens_at = now() WHERE id = $1', [at.exerciseId]);
+    expect((await student.call('GET', at.path)).status).toBe(200);
+  });
+});
+
+describe('attempts and deadlines', () => {
+  it('late answers are taken while they may be, and lose what lateness costs', async () => {
+    const at = await releasedExercise(world, {
+      graceMinutes: 5,
+      latePercent: 20,
+      lateDays: 2,
+      feedback: 'after-return',
+    });
+    const { student, identifiers } = await joinedStudent(world, at);
+    const send = () =>
+      student.upload<{ code: string }>(
+        `${at.path}/submissions?wait=30`,
+        'mine.csv',
+        fileFor(identifiers, truthOf),
+      );
+    await asOwner(`UPDATE exercise SET deadline = now() - interval '25 hours' WHERE id = $1`, [
+      at.exerciseId,
+    ]);
+    expect((await send()).status).toBe(200);
+    const marksNow = async () =>
+      (await at.instructor.call<Schemas['Gradebook']>('GET', `${at.course}/gradebook`)).body.students[0]
+        ?.marks;
+    expect(await marksNow()).toEqual([6]);
+    await asOwner(`UPDATE exercise SET deadline = now() - interval '49 hours' WHERE id = $1`, [
+      at.exerciseId,
+    ]);
+    expect((await send()).body.code).toBe('deadline-passed');
+
+    // A deadline of their own takes the lateness back, also of what was handed in before.
+    const { body: people } = await at.instructor.call<Schemas['Member'][]>('GET', `${at.course}/people`);
+    const personId = people.find(({ role }) => role === 'student')?.id ?? '';
+    const own = `${at.path}/deadlines/${personId}`;
+    const later = new Date(Date.now() + HOUR).toISOString();
+    expect((await at.instructor.call('PUT', own, { deadline: later })).status).toBe(204);
+    expect((await student.call<Schemas['ExerciseDetail']>('GET', at.path)).body.deadline).toBe(later);
+    expect((await send()).status).toBe(200);
+    expect(await marksNow()).toEqual([10]);
+    await at.instructor.call('POST', `${at.path}/return`);
+    expect((await receiptsOf(student, at.path)).body.map(({ disclosed }) => disclosed?.latePercent)).toEqual([
+      0, 0,
+    ]);
+    expect(
+      (await at.instructor.call('PUT', own.replace(personId, at.exerciseId), { deadline: later })).status,
+    ).toBe(404);
+  });
+
+  it('end for the day, and in all, also when they are sent at the same moment', async () => {
+    const at = await releasedExercise(world, { attempts: 3, perDay: 2 });
+    const { student, identifiers } = await joinedStudent(world, at);
+    const send = (i: number) =>
+      student.upload<{ code: string }>(`${at.path}/submissions`, `f${i}.csv`, fileFor(identifiers, truthOf));
+    const replies = await Promise.all([0, 1, 2, 3].map(send));
+    expect(replies.map(({ status }) => status).sort()).toEqual([202, 202, 409, 409]);
+    expect(replies.find(({ status }) => status === 409)?.body.code).toBe('no-attempts-today');
+    await checkedReceipts(student, at.path, 2);
+    await asOwner(
+      `UPDATE submission SET received_at = received_at - interval '1 day' WHERE exercise_id = $1`,
+      [at.exerciseId],
+    );
+    expect((await send(5)).status).toBe(202);
+    expect((await send(6)).body.code).toBe('no-attempts');
+    expect(await usedBy(student, at.path)).toBe(3);
+  });
+});
+
+describe('only when better', () => {
+  it('shows a score only where it beats the best shown by more than chance, also of files sent at once', async () => {
+    const at = await releasedExercise(world, { feedback: 'only-when-better', attempts: 30 });
+    const { student, identifiers } = await joinedStudent(world, at);
+    const wrong = (share: number) => (id: string) =>
+      identifiers.indexOf(id) < share * identifiers.length
+        ? truthOf(id) === 'yes'
+          ? 'no'
+          : 'yes'
+        : truthOf(id);
+    const send = (share: number) =>
+      student.upload<Schemas['ReceiptInfo']>(
+        `${at.path}/submissions?wait=60`,
+        'f.csv',
+        fileFor(identifiers, wrong(share)),
+      );
+    const first = (await send(0.5)).body.disclosed?.scored;
+    expect(first).toMatchObject({ notBetter: false, feedback: { rounded: true } });
+    // The same again, and one answer better: nothing is told.
+    for (const share of [0.5, 0.5 - 1 / identifiers.length])
+      expect((await send(share)).body.disclosed?.scored).toMatchObject({ feedback: null, notBetter: true });
+    expect((await send(0)).body.disclosed?.scored).toMatchObject({
+      notBetter: false,
+      feedback: { rows: 12 },
+    });
+    await Promise.all(Array.from({ length: 6 }, () => send(0)));
+    const receipts = await checkedReceipts(student, at.path, 10);
+    const shown = receipts.flatMap(({ disclosed }) => disclosed?.scored?.feedback ?? []);
+    expect(shown).toHaveLength(2);
+  });
+});

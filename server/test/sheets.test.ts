@@ -1,0 +1,341 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { deal, markAnswer, readExercise, readKeys, type Question } from '@modest-sieve/core';
+import type { Schemas } from './schemas.js';
+import {
+  asOwner,
+  fileFor,
+  joinedStudent,
+  predictionsBy,
+  receiptsOf,
+  releasedExercise,
+  startWorld,
+  truthOf,
+  Visitor,
+  type World,
+} from './world.js';
+
+let world: World;
+beforeAll(async () => {
+  world = await startWorld();
+});
+afterAll(() => world.stop());
+
+const CREDIT = { credit: 'each' };
+/** A question of every kind, with truths that no student may see. */
+const EVERY_KIND: readonly Question[] = [
+  predictionsBy('accuracy'),
+  {
+    id: 'split',
+    kind: 'split',
+    title: 'Split',
+    text: '',
+    marks: 4,
+    values: {
+      training: 75,
+      validation: 0,
+      within: 3,
+      stratify: '',
+      sharesWithin: 2,
+      group: '',
+      time: '',
+      twins: 'anywhere',
+      ...CREDIT,
+    },
+  },
+  {
+    id: 'folds',
+    kind: 'folds',
+    title: 'Folds',
+    text: '',
+    marks: 2,
+    values: { k: 4, stratify: '', group: '', reports: 'nothing', metric: 'accuracy', ...CREDIT },
+  },
+  {
+    id: 'curve',
+    kind: 'curve',
+    title: 'Curve',
+    text: '',
+    marks: 4,
+    run: null,
+    values: {
+      setting: 'depth',
+      settings: ['1', '2', '3'],
+      measure: 'error',
+      rule: 'best',
+      within: 0.1,
+      ...CREDIT,
+    },
+  },
+  {
+    id: 'values',
+    kind: 'values',
+    title: 'Values',
+    text: 'Of {n} rows, {positive} yes: {tp} found; {tn} of {negative}.',
+    marks: 4,
+    figures: { kind: 'confusion', values: { rows: 200, positive: 35, asked: ['precision', 'specificity'] } },
+    tolerance: { kind: 'digits', values: { decimals: 3 } },
+  },
+  {
+    id: 'choice',
+    kind: 'choice',
+    title: 'Choice',
+    text: '',
+    marks: 2,
+    values: { manner: 'each', credit: 'each' },
+    statements: [
+      { text: 'Folds overlap', truth: false },
+      { text: 'Rows are tested once', truth: true },
+    ],
+  },
+];
+
+type Hand = { readonly file?: string; readonly fields?: Readonly<Record<string, string>> };
+
+async function hand(student: Visitor, path: string, question: string, { file, fields }: Hand) {
+  const form = new FormData();
+  if (file !== undefined) form.set('file', new Blob([file]), 'answer.csv');
+  if (fields) form.set('fields', JSON.stringify(fields));
+  return student.call<Schemas['ReceiptInfo']>(
+    'POST',
+    `${path}/submissions?question=${question}&wait=30`,
+    form,
+  );
+}
+
+const curveFile = 'depth,training,validation\n1,0.3,0.4\n2,0.2,0.3\n3,0.1,0.35\n';
+const namedRows = (column: string, of: (i: number) => string | number, rows: readonly string[]) =>
+  `id,${column}\n${rows.map((id, i) => `${id},${of(i)}`).join('\n')}\n`;
+
+describe('an exercise with a question of every kind', () => {
+  let at: Awaited<ReturnType<typeof releasedExercise>>;
+  let sam: Awaited<ReturnType<typeof joinedStudent>>;
+  let given: readonly string[];
+  let samsId: string;
+  let seed: number;
+
+  beforeAll(async () => {
+    at = await releasedExercise(world, { questions: EVERY_KIND, feedback: 'rounded', attempts: 4 });
+    sam = await joinedStudent(world, at);
+    const { body } = await sam.student.call<Schemas['ExerciseDetail']>('GET', at.path);
+    const split = body.sheets.find(({ id }) => id === 'split')?.rules;
+    given = split && 'parts' in split ? split.identifiers : [];
+    const [row] = await asOwner<{ id: string; seed: number }>(
+      `SELECT p.id, e.draw_seed AS seed FROM identity.person p, exercise e WHERE p.email = $1 AND e.id = $2`,
+      [sam.student.email, at.exerciseId],
+    );
+    ({ id: samsId = '', seed = 0 } = row ?? {});
+  });
+
+  const valuesOf = () => {
+    const question = EVERY_KIND.find(({ kind }) => kind === 'values');
+    if (question?.kind !== 'values') throw new Error('no values');
+    return Object.fromEntries(
+      deal(question.figures, seed, samsId).asked.map(({ key, figure }) => [
+        key,
+        (figure.value ?? NaN).toFixed(4),
+      ]),
+    );
+  };
+
+  /** Right answers by what the statements say: their names are dealt out. */
+  const choiceOf = async () => {
+    const { body } = await sam.student.call<Schemas['ExerciseDetail']>('GET', at.path);
+    const fields = body.sheets.find(({ id }) => id === 'choice')?.fields ?? [];
+    return Object.fromEntries(
+      fields.map(({ key, label }) => [key, String(label === 'Rows are tested once')]),
+    );
+  };
+
+  it('is seen by a student without truths, keys or seeds', async () => {
+    const { text, body } = await sam.student.call<Schemas['ExerciseDetail']>('GET', at.path);
+    expect(body.sheets.map(({ kind }) => kind)).toEqual(EVERY_KIND.map(({ kind }) => kind));
+    expect(body.composed).toBeNull();
+    expect(body.sheets.find(({ id }) => id === 'values')?.text).toMatch(
+      /^Of \d+ rows, \d+ yes: \d+ found; \d+ of \d+\.$/,
+    );
+    expect(text).not.toMatch(/"truth"|seed|"keys":\[|"about"/);
+    for (const value of Object.values(valuesOf())) expect(text).not.toContain(value.slice(0, 5));
+  });
+
+  it('marks right answers fully, of each kind', async () => {
+    const right: Record<string, Hand> = {
+      q1: { file: fileFor(sam.identifiers, truthOf) },
+      split: { file: namedRows('part', (i) => (i % 4 === 0 ? 'test' : 'training'), given) },
+      folds: { file: namedRows('fold', (i) => (i % 4) + 1, given) },
+      curve: { file: curveFile, fields: { chosen: '2', simplest: 'under', complex: 'over' } },
+      values: { fields: valuesOf() },
+      choice: { fields: await choiceOf() },
+    };
+    for (const [question, answer] of Object.entries(right)) {
+      const { body } = await hand(sam.student, at.path, question, answer);
+      expect(body).toMatchObject({ outcome: 'checked', question });
+    }
+    const view = await at.instructor.call<Schemas['ClassView']>('GET', `${at.path}/class`);
+    expect(view.body.lines[0]).toMatchObject({
+      marks: 26,
+      answers: [10, 4, 2, 4, 4, 2].map((marks) => ({ marks })),
+    });
+  });
+
+  it('tells at once what of a split holds, and of values and statements nothing before the return', async () => {
+    const receipts = (await receiptsOf(sam.student, at.path)).body;
+    const of = (question: string) => receipts.find((receipt) => receipt.question === question)?.disclosed;
+    expect(of('split')).toMatchObject({ marks: 4, judged: [{ check: { id: 'sizes', outcome: 'holds' } }] });
+    for (const question of ['values', 'choice', 'q1'])
+      expect(of(question)).toMatchObject({ marks: null, judged: null });
+  });
+
+  it('marks wrong answers by what is wrong, and refuses what cannot be marked, which costs nothing', async () => {
+    const { student } = sam;
+    const cut = await hand(student, at.path, 'split', {
+      file: namedRows('part', (i) => (i < 2 ? 'test' : 'training'), given),
+    });
+    expect(cut.body.disclosed).toMatchObject({
+      marks: 0,
+      judged: [{ check: { id: 'sizes', outcome: 'fails' } }],
+    });
+    const refused: [string, Hand, string][] = [
+      ['folds', { file: namedRows('fold', (i) => i % 4, given) }, 'numbered from 1'],
+      ['values', { fields: { ...valuesOf(), precision: '0,5' } }, 'decimal comma'],
+      ['choice', { fields: { s1: 'false' } }, 'nothing is chosen'],
+      [
+        'curve',
+        { file: `${curveFile}3,0,0\n`, fields: { chosen: '2', simplest: 'under', complex: 'over' } },
+        'stands on line 4 too',
+      ],
+    ];
+    for (const [question, answer, words] of refused) {
+      const { body } = await hand(student, at.path, question, answer);
+      expect(body.outcome).toBe('refused');
+      expect(JSON.stringify(body.disclosed?.checks)).toContain(words);
+    }
+    const { body } = await student.call<Schemas['ExerciseDetail']>('GET', at.path);
+    expect(body.sheets.map(({ used }) => used)).toEqual([1, 2, 1, 1, 1, 1]);
+  });
+
+  it.each([
+    ['no question', '', { fields: { s1: 'true' } }, 'no-such-question'],
+    ['a question that is not there', '?question=q9', { fields: { s1: 'true' } }, 'no-such-question'],
+    ['nothing', '?question=choice', {}, 'no-answer'],
+  ])('says so where %s is named or sent', async (_, query, { fields }: Hand, code) => {
+    const form = new FormData();
+    if (fields) form.set('fields', JSON.stringify(fields));
+    const { body, status } = await sam.student.call<{ code: string }>(
+      'POST',
+      `${at.path}/submissions${query}`,
+      form,
+    );
+    expect([status, body.code]).toEqual([422, code]);
+  });
+
+  it('gives an own draw to each student', async () => {
+    const { student } = await joinedStudent(world, at, 'Otto Other');
+    const textFor = async (visitor: Visitor) =>
+      (await visitor.call<Schemas['ExerciseDetail']>('GET', at.path)).body.sheets.find(
+        ({ id }) => id === 'values',
+      )?.text;
+    expect(await textFor(student)).not.toBe(await textFor(sam.student));
+    const wrong = await hand(student, at.path, 'values', { fields: valuesOf() });
+    const [opened] = (
+      await at.instructor.call<Schemas['ClassView']>('GET', `${at.path}/class`)
+    ).body.lines.filter(({ person }) => person.name === 'Otto Other');
+    expect(wrong.body.outcome).toBe('checked');
+    expect(opened?.marks).toBe(0);
+    // Staff see the draw of the student whose answer they open.
+    const { body } = await at.instructor.call<Schemas['OpenedSubmission']>(
+      'GET',
+      `${at.path}/submissions/${wrong.body.id}`,
+    );
+    expect(body.sheet?.text).toBe(await textFor(student));
+  });
+
+  it('tells the instructor how each key came about, and the student everything once returned', async () => {
+    const { body } = await at.instructor.call<Schemas['ExerciseDetail']>('GET', at.path);
+    expect(body.keys?.map(({ question }) => question)).toEqual(EVERY_KIND.map(({ id }) => id));
+    expect(body.composed).toEqual(EVERY_KIND);
+    await at.instructor.call('POST', `${at.path}/return`);
+    const receipts = (await receiptsOf(sam.student, at.path)).body;
+    const values = receipts.find(
+      ({ question, outcome }) => question === 'values' && outcome === 'checked',
+    )?.disclosed;
+    expect(values).toMatchObject({
+      marks: 4,
+      judged: [{ check: { outcome: 'holds' } }, { check: { outcome: 'holds' } }],
+    });
+    const list = await sam.student.call<Schemas['ExerciseSummary'][]>('GET', `${at.course}/exercises`);
+    expect(list.body[0]).toMatchObject({ mark: 26, questions: 6, answered: 6 });
+  });
+});
+
+describe('files of an exercise', () => {
+  it('mark an answer anywhere as the server does', async () => {
+    const at = await releasedExercise(world, { questions: EVERY_KIND });
+    const { student, identifiers } = await joinedStudent(world, at);
+    const text = fileFor(identifiers, (id) => (Number(id.slice(1)) % 5 === 0 ? 'yes' : 'no'));
+    const { body } = await hand(student, at.path, 'q1', { file: text });
+    const exercise = readExercise((await at.instructor.call('GET', `${at.path}/file`)).text, 'exercise.json');
+    const { seed, keys } = readKeys((await at.instructor.call('GET', `${at.path}/keys`)).text, 'keys.json');
+    const question = exercise.questions[0];
+    const rules = exercise.released[0]?.rules;
+    const key = keys['q1']?.key;
+    if (!question || !rules || !key) throw new Error('no key');
+    const [person] = await asOwner<{ id: string }>('SELECT id FROM identity.person WHERE email = $1', [
+      student.email,
+    ]);
+    const file = { name: 'answer.csv', bytes: new TextEncoder().encode(text) };
+    const own = markAnswer(question, { file, fields: {} }, rules, key, {
+      who: { seed, id: person?.id ?? '' },
+      stepped: false,
+      before: null,
+    });
+    const opened = await at.instructor.call<Schemas['SubmissionInfo']>(
+      'GET',
+      `${at.path}/submissions/${body.id}`,
+    );
+    expect(JSON.parse(JSON.stringify(own))).toEqual(opened.body.result);
+    const trail = await at.instructor.call<Schemas['AuditPage']>('GET', `${at.course}/audit`);
+    expect(JSON.stringify(trail.body)).toContain('keys taken out');
+  });
+});
+
+describe('a draft', () => {
+  it('can be seen and answered as a student would, and nothing of it is kept', async () => {
+    const at = await releasedExercise(world, { questions: EVERY_KIND });
+    const { body: made } = await at.instructor.call<{ id: string }>('POST', `${at.course}/exercises`, {
+      ...at.settings,
+      title: 'Draft',
+    });
+    const draft = `${at.course}/exercises/${made.id}`;
+    const { body } = await at.instructor.call<Schemas['ExercisePreview']>('GET', `${draft}/preview`);
+    expect(body.sheets).toHaveLength(6);
+    expect(body.files.map(({ name }) => name)).toContain('split-example.csv');
+    expect(body.audit.length).toBeGreaterThan(0);
+    const form = new FormData();
+    form.set('fields', JSON.stringify({ s1: 'true', s2: 'true' }));
+    const tried = await at.instructor.call<Schemas['TriedAnswer']>('POST', `${draft}/tries/choice`, form);
+    expect(tried.body.result).toMatchObject({ holds: true, marks: 1, outOf: 2 });
+    const counts = await asOwner(
+      `SELECT (SELECT count(*) FROM submission WHERE exercise_id = $1)::int AS submissions,
+              (SELECT count(*) FROM pack WHERE exercise_id = $1)::int AS packs,
+              (SELECT count(*) FROM vault.answer_key WHERE exercise_id = $1)::int AS keys`,
+      [made.id],
+    );
+    expect(counts).toEqual([{ submissions: 0, packs: 0, keys: 0 }]);
+  });
+
+  it.each([
+    [[], 'Add a question.'],
+    [
+      [{ ...predictionsBy('accuracy'), metric: 'rmse' }],
+      'Question 1: root mean squared error does not judge this task.',
+    ],
+    [[predictionsBy('accuracy'), { ...predictionsBy('f1'), id: 'q1' }], 'Question 2 has no name of its own.'],
+    [[{ ...EVERY_KIND[5], statements: [] }], 'Question 1: Give one statement or more.'],
+    [[{ ...EVERY_KIND[1], values: {} }], 'Question 1: '],
+  ])('with questions that cannot be asked is not kept: %#', async (questions, words) => {
+    const at = await releasedExercise(world);
+    const reply = await at.instructor.call('POST', `${at.course}/exercises`, { ...at.settings, questions });
+    expect(reply.status).toBe(422);
+    expect(reply.body.title).toContain(words);
+  });
+});

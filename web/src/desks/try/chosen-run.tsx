@@ -1,0 +1,92 @@
+import { Box, Flex, Text } from '@chakra-ui/react';
+import { send, useAnswer, type Schemas } from '../../api/client.js';
+import { useCourseApi } from '../../api/course.js';
+import { TextAction } from '../../kit/action.js';
+import { Answer, Complaint } from '../../kit/states.js';
+import { useAddressed } from '../../kit/use-address.js';
+import { useDoing } from '../../kit/use-doing.js';
+import { useDataSet } from '../data-set-page.js';
+import { ArmsView } from './arms-view.js';
+import { BesideView } from './beside-view.js';
+import { CaseView } from './case-view.js';
+import { CurveView } from './curve-view.js';
+import { EvidenceView } from './evidence-view.js';
+import { ModelView } from './model-view.js';
+
+const VIEWS = [
+  { key: 'curve', text: 'Curve' },
+  { key: 'model', text: 'Model' },
+  { key: 'errors', text: 'Errors' },
+  { key: 'beside', text: 'Beside another' },
+  { key: 'weight', text: 'Weight on a subgroup' },
+  { key: 'case', text: 'One case' },
+] as const;
+
+/** The views of one run, of which the address names one. */
+export function ChosenRun({ id, runs }: { id: string; runs: readonly Schemas['TrialInfo'][] }) {
+  const { dataSet } = useDataSet();
+  const address = useCourseApi();
+  const { search, change } = useAddressed();
+  const trial = useAnswer<'TrialDetail'>(address('data-sets', dataSet.id, 'trials', id));
+  return (
+    <Answer of={trial} what="the run">
+      {(data) => {
+        if (data.state !== 'done') return <Unfinished trial={data} />;
+        const views = VIEWS.filter(({ key }) => key !== 'curve' || data.vary.length > 0);
+        const view = views.find(({ key }) => key === search.get('view'))?.key ?? views[0]?.key;
+        return (
+          <Box mt={4}>
+            <Flex as="nav" aria-label="Views of the run" gap={5} fontSize="14px" wrap="wrap">
+              {views.map(({ key, text }) => (
+                <TextAction key={key} onClick={() => change({ view: key })}>
+                  <Text
+                    as="span"
+                    color={key === view ? 'ink' : 'accent'}
+                    aria-current={key === view ? 'page' : undefined}
+                  >
+                    {text}
+                  </Text>
+                </TextAction>
+              ))}
+            </Flex>
+            {data.result?.warnings.map((warning) => (
+              <Text key={warning} color="unsure" fontSize="13.5px" mt={2}>
+                ≈ {warning}
+              </Text>
+            ))}
+            {view === 'curve' ? <CurveView trial={data} /> : null}
+            {view === 'model' ? <ModelView trial={data} /> : null}
+            {view === 'errors' ? <EvidenceView trial={data} /> : null}
+            {view === 'beside' ? (
+              <BesideView
+                trial={data}
+                runs={runs}
+                beside={search.get('beside')}
+                onBeside={(beside) => change({ beside })}
+              />
+            ) : null}
+            {view === 'weight' ? <ArmsView trial={data} /> : null}
+            {view === 'case' ? <CaseView trial={data} /> : null}
+          </Box>
+        );
+      }}
+    </Answer>
+  );
+}
+
+function Unfinished({ trial }: { trial: Schemas['TrialDetail'] }) {
+  const address = useCourseApi();
+  const doing = useDoing();
+  const { job } = trial;
+  if (trial.state === 'failed') return <Complaint>{trial.problem?.message}</Complaint>;
+  return (
+    <Flex gap={4} mt={4} align="center" role="status">
+      <Text color="quiet">{job ? `${job.what}: ${job.done} of ${job.total}` : 'waiting for its turn'}</Text>
+      {job ? (
+        <TextAction onClick={() => doing.run(() => send('DELETE', address('jobs', job.id)))}>
+          Cancel
+        </TextAction>
+      ) : null}
+    </Flex>
+  );
+}

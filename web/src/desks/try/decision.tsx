@@ -1,0 +1,171 @@
+import { Box, Flex, Text } from '@chakra-ui/react';
+import { metricNamed, modelKindOf, trialSays, type Roles } from '@modest-sieve/core';
+import { send, useAnswer, type Schemas } from '../../api/client.js';
+import { useCourseApi } from '../../api/course.js';
+import { Action, TextAction } from '../../kit/action.js';
+import { CheckList } from '../../kit/checks.js';
+import { Answer, Complaint } from '../../kit/states.js';
+import { Subtitle } from '../../kit/title.js';
+import { useAddressed } from '../../kit/use-address.js';
+import { useDoing } from '../../kit/use-doing.js';
+import { useDataSet } from '../data-set-page.js';
+import { BASELINES, draftOf, planOf, possibleFeatures, settingLabels, type TrialDraft } from './draft.js';
+import { TrialSentence } from './trial-sentence.js';
+
+/** What is to be tried, and what the chosen run says. */
+export function Decision({
+  draft,
+  roles,
+  foldSet,
+  chosen,
+  runs,
+  onChange,
+}: {
+  draft: TrialDraft;
+  roles: Roles;
+  foldSet: Schemas['FoldSetInfo'];
+  chosen: Schemas['TrialInfo'] | null;
+  runs: readonly Schemas['TrialInfo'][];
+  onChange: (draft: TrialDraft) => void;
+}) {
+  const { dataSet } = useDataSet();
+  const address = useCourseApi();
+  const doing = useDoing();
+  const { change } = useAddressed();
+  const plan = planOf(draft, possibleFeatures(dataSet, roles));
+  const run = () =>
+    doing.run(async () => {
+      if (typeof plan === 'string') return;
+      const { id } = await send<{ id: string }>('POST', address('data-sets', dataSet.id, 'trials'), {
+        foldSetId: foldSet.id,
+        plan,
+      });
+      change({ run: id, view: '' });
+    });
+  return (
+    <>
+      <TrialSentence
+        draft={draft}
+        roles={roles}
+        foldSet={foldSet}
+        onChange={onChange}
+        onFolds={(folds) => change({ folds, run: '', beside: '' })}
+      />
+      <Flex gap={3} mt={4} align="center">
+        <Action busy={doing.busy} disabled={typeof plan === 'string'} onClick={run}>
+          Run
+        </Action>
+        {foldSet.splitId === null ? (
+          <Text fontSize="13px" color="quiet">
+            These folds are of all rows: nothing is held out.
+          </Text>
+        ) : null}
+      </Flex>
+      <Complaint>{doing.problem?.message ?? (typeof plan === 'string' ? plan : null)}</Complaint>
+      {chosen?.state === 'done' ? (
+        <WhatItSays
+          run={chosen}
+          runs={runs}
+          metric={draft.metric}
+          onTakeUp={() => onChange(draftOf(chosen.plan, possibleFeatures(dataSet, roles)))}
+        />
+      ) : null}
+    </>
+  );
+}
+
+function WhatItSays({
+  run,
+  runs,
+  metric: key,
+  onTakeUp,
+}: {
+  run: Schemas['TrialInfo'];
+  runs: readonly Schemas['TrialInfo'][];
+  metric: string;
+  onTakeUp: () => void;
+}) {
+  const { dataSet } = useDataSet();
+  const address = useCourseApi();
+  const base = address('data-sets', dataSet.id, 'trials', run.id);
+  const trial = useAnswer<'TrialDetail'>(base);
+  const metric = metricNamed(key);
+  const sign = metric.better === 'higher' ? 1 : -1;
+  const guesses = runs
+    .filter(({ plan }) => BASELINES.includes(plan.model.kind))
+    .flatMap(({ result }) => result?.chosen.metrics[key]?.mean ?? []);
+  const kind = modelKindOf(run.plan.model);
+  return (
+    <>
+      <Subtitle>What the run says</Subtitle>
+      <Text fontSize="13.5px" color="quiet">
+        {kind.title}, {metric.name}. <TextAction onClick={onTakeUp}>Take up its plan</TextAction>
+      </Text>
+      <Answer of={trial} what="the run">
+        {({ settings, choices, place, result }) => (
+          <CheckList
+            label="What the run says"
+            checks={trialSays({
+              settings,
+              choices,
+              place,
+              metric,
+              labels: settingLabels(kind),
+              validation: result?.validation?.[key]?.value ?? null,
+              baseline: guesses.length > 0 ? sign * Math.max(...guesses.map((guess) => sign * guess)) : null,
+              isBaseline: BASELINES.includes(kind.key),
+            })}
+          />
+        )}
+      </Answer>
+      <Reference run={run} base={base} />
+    </>
+  );
+}
+
+const STARTED = [
+  { form: 'python', text: 'Python notebook' },
+  { form: 'r', text: 'R notebook' },
+  { form: 'script', text: 'script' },
+] as const;
+
+/** Offering a run to exercises, taking it elsewhere, and deleting it. */
+function Reference({ run, base }: { run: Schemas['TrialInfo']; base: string }) {
+  const { dataSet } = useDataSet();
+  const doing = useDoing();
+  const ofSplit = dataSet.foldSets.some(({ id, splitId }) => id === run.foldSetId && splitId !== null);
+  const set = (isReference: boolean) => doing.run(() => send('PUT', `${base}/reference`, { isReference }));
+  return (
+    <Box mt={4} fontSize="14px">
+      {run.isReference ? (
+        <Text role="status">
+          This is a reference run: exercises of its split can anchor marks by its held-out figures.{' '}
+          <TextAction onClick={() => set(false)}>Take it back</TextAction>
+        </Text>
+      ) : ofSplit ? (
+        <Text>
+          <TextAction onClick={() => set(true)}>Use as reference run</TextAction> to anchor the marks of an
+          exercise. Its held-out figures are looked at for it, and that is recorded.
+        </Text>
+      ) : null}
+      <Text mt={2}>
+        The same with the files of a pack:{' '}
+        {STARTED.map(({ form, text }, i) => (
+          <span key={form}>
+            {i > 0 ? ', ' : ''}
+            <a href={`${base}/starter/${form}`} download>
+              {text}
+            </a>
+          </span>
+        ))}
+        .
+      </Text>
+      {run.isReference ? null : (
+        <Text mt={2}>
+          <TextAction onClick={() => doing.run(() => send('DELETE', base))}>Delete this run</TextAction>
+        </Text>
+      )}
+      <Complaint>{doing.problem?.message}</Complaint>
+    </Box>
+  );
+}

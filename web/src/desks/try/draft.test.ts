@@ -1,0 +1,103 @@
+import { describe, expect, it } from '@jest/globals';
+import { modelOf, TRAINING_SHARE, modelKindOf } from '@modest-sieve/core';
+import { curvesOf, draftIn, draftOf, planOf, runDetail, settingsIn, type TrialDraft } from './draft.js';
+
+describe('values as they are typed', () => {
+  it.each([
+    ['', []],
+    ['5', [5]],
+    ['1, 2,5', [1, 2, 5]],
+    ['1 2 5', [1, 2, 5]],
+    ['1 to 4', [1, 2, 3, 4]],
+    ['0 to 1 by 0.25', [0, 0.25, 0.5, 0.75, 1]],
+    ['1 to 3, 10 to 30 by 10', [1, 2, 3, 10, 20, 30]],
+    ['0 to 0.3 by 0.1', [0, 0.1, 0.2, 0.3]],
+    ['3, 3', [3]],
+    ['1e-3, 0.01', [0.001, 0.01]],
+  ])('“%s” are %j', (text, values) => {
+    expect(settingsIn(text)).toEqual(values);
+  });
+
+  it.each([
+    ['five', 'no number'],
+    ['1 to many', 'no number'],
+    ['9 to 3', 'runs nowhere'],
+    ['1 to 5 by 0', 'runs nowhere'],
+    ['1 to 5 by -1', 'runs nowhere'],
+    ['1 to 1000', 'more than 200'],
+  ])('“%s” is told from them', (text, words) => {
+    expect(settingsIn(text)).toContain(words);
+  });
+});
+
+const draft: TrialDraft = {
+  model: modelOf('tree'),
+  without: ['apiary'],
+  vary: [{ key: 'depth', text: '1 to 3' }],
+  metric: 'accuracy',
+  choose: 'best',
+  weight: '',
+  seed: 1,
+};
+
+describe('a draft', () => {
+  it('is a plan of the features that are left, without the weight', () => {
+    expect(planOf({ ...draft, weight: 'sure' }, ['apiary', 'mites', 'sure'])).toMatchObject({
+      features: ['mites'],
+      weight: 'sure',
+      vary: [{ key: 'depth', settings: [1, 2, 3] }],
+    });
+    expect(planOf({ ...draft, vary: [{ key: 'depth', text: 'x' }] }, [])).toContain(
+      'depth: “x” is no number',
+    );
+  });
+
+  it('is kept in the address, and anything else there is none', () => {
+    expect(draftIn(JSON.stringify(draft), 'binary')).toEqual(draft);
+    const wrong = [
+      { vary: [1] },
+      { vary: [{ key: 'depth' }] },
+      { without: [1] },
+      { metric: 'beauty' },
+      { weight: null },
+    ];
+    for (const change of wrong) expect(draftIn(JSON.stringify({ ...draft, ...change }), 'binary')).toBeNull();
+    const bare = draftIn(JSON.stringify({ ...draft, model: { kind: 'tree' } }), 'binary');
+    expect(bare?.model).toEqual(modelOf('tree'));
+    for (const text of [null, '', '{', '{"model":{"kind":"forest"}}', '{"model":{"kind":"tree"}}', '[]'])
+      expect(draftIn(text, 'binary')).toBeNull();
+    expect(draftIn(JSON.stringify({ ...draft, model: modelOf('mean') }), 'binary')).toBeNull();
+  });
+
+  it('is taken up from a run: what comes of it is that run again', () => {
+    const plan = planOf(draft, ['apiary', 'mites', 'sure']);
+    expect(
+      typeof plan === 'string'
+        ? plan
+        : planOf(draftOf(plan, ['apiary', 'mites', 'sure']), ['apiary', 'mites', 'sure']),
+    ).toEqual(plan);
+  });
+
+  it('may vary every setting of its family, and the training size', () => {
+    expect(curvesOf(modelKindOf({ kind: 'tree' })).map(({ key }) => key)).toEqual([
+      'depth',
+      'rows_per_leaf',
+      'pruning',
+      TRAINING_SHARE,
+    ]);
+    expect(curvesOf(modelKindOf({ kind: 'mean' })).map(({ key }) => key)).toEqual([TRAINING_SHARE]);
+  });
+});
+
+describe('a run', () => {
+  const plan = { ...draft, features: ['mites'], vary: [], weight: null };
+
+  it('is called by the setting that was chosen, or by what is not as usual', () => {
+    const model = { kind: 'tree', values: { depth: 30, rows_per_leaf: 8, criterion: 'entropy' } };
+    expect(runDetail({ plan: { ...plan, model }, result: null })).toBe('rows in a leaf 8, entropy');
+    const result = { settings: 20, chosen: { values: { depth: 4 } } };
+    expect(
+      runDetail({ plan: { ...plan, model: { kind: 'tree', values: {} } }, result: result as never }),
+    ).toBe('depth 4, of 20');
+  });
+});

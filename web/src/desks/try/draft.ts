@@ -1,0 +1,205 @@
+import {
+  curveAlong,
+  FOLD_KINDS,
+  modelKindOf,
+  modelKindsFor,
+  newPlan,
+  shortNumber,
+  TRAINING_SHARE,
+  trialMetrics,
+  type ModelKind,
+  type Planned,
+  type Roles,
+  type Task,
+  type TrialPlan,
+} from '@modest-sieve/core';
+import type { Schemas } from '../../api/client.js';
+
+/** Families that look at no feature. */
+export const BASELINES: readonly string[] = ['most-frequent', 'class-shares', 'mean', 'median'];
+
+/** A trial as its sentence holds it: what may be typed need not be a plan yet. */
+export interface TrialDraft {
+  readonly model: Planned;
+  /** Columns that are no features, of those that could be. */
+  readonly without: readonly string[];
+  /** At most two settings, and the values as they are typed. */
+  readonly vary: readonly { readonly key: string; readonly text: string }[];
+  readonly metric: string;
+  readonly choose: TrialPlan['choose'];
+  readonly weight: string;
+  readonly seed: number;
+}
+
+/** The columns that could be features. */
+export const possibleFeatures = (dataSet: Schemas['DataSetDetail'], roles: Roles): string[] => {
+  const not = new Set([roles.target, roles.identifier, roles.weight, ...roles.withheld]);
+  return dataSet.profile.map(({ name }) => name).filter((name) => !not.has(name));
+};
+
+/** A trial as it is begun: the simplest baseline, of all features but the groups. */
+export function firstDraft(roles: Roles): TrialDraft {
+  const [kind] = modelKindsFor(roles.task);
+  return {
+    model: newPlan(kind ?? modelKindOf({ kind: 'tree' }), []),
+    without: roles.group === null ? [] : [roles.group],
+    vary: [],
+    metric: trialMetrics(roles.task)[0]?.key ?? '',
+    choose: 'simplest',
+    weight: roles.weight ?? '',
+    seed: 2718,
+  };
+}
+
+const isText = (value: unknown): value is string => typeof value === 'string';
+
+const isVaried = (value: unknown): boolean =>
+  typeof value === 'object' &&
+  value !== null &&
+  'key' in value &&
+  'text' in value &&
+  isText(value.key) &&
+  isText(value.text);
+
+/** The draft that an address holds; null for anything that is none. */
+export function draftIn(text: string | null, task: Task): TrialDraft | null {
+  if (text === null) return null;
+  try {
+    const { model, without, vary, metric, choose, weight, seed } = JSON.parse(text) as Partial<TrialDraft>;
+    const kind = modelKindsFor(task).find(({ key }) => key === model?.kind);
+    const isWhole =
+      kind !== undefined &&
+      Array.isArray(without) &&
+      without.every(isText) &&
+      Array.isArray(vary) &&
+      vary.every(isVaried) &&
+      trialMetrics(task).some(({ key }) => key === metric) &&
+      isText(weight) &&
+      typeof seed === 'number';
+    if (!isWhole || !isText(metric)) return null;
+    // Settings that an address leaves out are those that a family begins with.
+    const values = { ...newPlan(kind, []).values, ...model?.values };
+    return {
+      model: { kind: kind.key, values },
+      without,
+      vary,
+      metric,
+      choose: choose === 'best' ? 'best' : 'simplest',
+      weight,
+      seed,
+    };
+  } catch {
+    return null;
+  }
+}
+
+const MOST = 200;
+
+/**
+ * Values as they are typed: numbers apart by commas or spaces, and runs such as "1 to 20" or "0 to 1 by 0.1".
+ *
+ * @returns none for an empty text; a sentence that says what is wrong
+ */
+export function settingsIn(text: string): number[] | string {
+  const values: number[] = [];
+  const parts = text
+    .split(/,\s*|;\s*/)
+    .flatMap((part) => (/\bto\b/.test(part) ? [part] : part.trim().split(/\s+/)))
+    .map((part) => part.trim())
+    .filter((part) => part !== '');
+  for (const part of parts) {
+    const run = /^(\S+)\s+to\s+(\S+?)(?:\s+by\s+(\S+))?$/.exec(part);
+    const numbers = (run ? [run[1], run[2], run[3] ?? '1'] : [part]).map(Number);
+    if (numbers.some((number) => !Number.isFinite(number)))
+      return `“${part}” is no number, and no run such as 1 to 20`;
+    const [from = 0, to = from, by = 1] = numbers;
+    if (!(by > 0) || to < from) return `“${part}” runs nowhere`;
+    const count = Math.floor((to - from) / by + 1e-9) + 1;
+    if (values.length + count > MOST) return `more than ${MOST} values`;
+    for (let i = 0; i < count; i++) values.push(Number((from + i * by).toPrecision(12)));
+  }
+  return [...new Set(values)];
+}
+
+/** What a setting is called, whether of a family or the share of the training rows. */
+export function settingLabel(kind: ModelKind, key: string): string {
+  return key === TRAINING_SHARE ? 'percent of the training rows' : (kind.parameters[key]?.label ?? key);
+}
+
+export const settingLabels = (kind: ModelKind): Record<string, string> =>
+  Object.fromEntries(
+    [...kind.along.map(({ key }) => key), TRAINING_SHARE].map((key) => [key, settingLabel(kind, key)]),
+  );
+
+/** The settings along which a curve of a family may run. */
+export const curvesOf = (kind: ModelKind): { key: string; label: string }[] =>
+  [...kind.along.map(({ key }) => key), TRAINING_SHARE].map((key) => ({
+    key,
+    label: settingLabel(kind, curveAlong(kind, key).key),
+  }));
+
+/** The plan that a draft asks for, or what is wrong with it. */
+export function planOf(draft: TrialDraft, features: readonly string[]): TrialPlan | string {
+  const vary: { key: string; settings: number[] }[] = [];
+  for (const { key, text } of draft.vary) {
+    const settings = settingsIn(text);
+    if (typeof settings === 'string') return `${key}: ${settings}.`;
+    vary.push({ key, settings });
+  }
+  return {
+    model: draft.model,
+    features: features.filter((name) => !draft.without.includes(name) && name !== draft.weight),
+    vary,
+    metric: draft.metric,
+    choose: draft.choose,
+    weight: draft.weight === '' ? null : draft.weight,
+    seed: draft.seed,
+  };
+}
+
+/** The draft of a run that was made, of the features that there could be. */
+export function draftOf(
+  { model, features, vary, metric, choose, weight, seed }: TrialPlan,
+  possible: readonly string[],
+): TrialDraft {
+  return {
+    model,
+    without: possible.filter((name) => !features.includes(name) && name !== weight),
+    vary: vary.map(({ key, settings }) => ({ key, text: settings.join(', ') })),
+    metric,
+    choose,
+    weight: weight ?? '',
+    seed,
+  };
+}
+
+/** Folds in a few words: "5 folds", "5 folds, 3 times over". */
+export function foldsText({ folds, repeats, plan }: Schemas['FoldSetInfo']): string {
+  const group = plan.values['group'];
+  if (plan.kind === 'leave-one-group-out') return `${folds} folds, one ${String(group)} at a time`;
+  const title = FOLD_KINDS.find(({ key }) => key === plan.kind)?.title ?? plan.kind;
+  const count = `${folds} folds${repeats > 1 ? `, ${repeats} times over` : ''}`;
+  return typeof group === 'string' && group !== '' ? `${count}, each ${group} whole` : `${count}, ${title}`;
+}
+
+/** What a run is called beside its family: the setting that was chosen, or what differs from where a family begins. */
+export function runDetail({ plan, result }: Pick<Schemas['TrialInfo'], 'plan' | 'result'>): string {
+  const kind = modelKindOf(plan.model);
+  const labels = settingLabels(kind);
+  const chosen = Object.entries(result?.chosen.values ?? {});
+  if (chosen.length === 1 && chosen[0]?.[0] === TRAINING_SHARE && result)
+    return `by training size, ${result.settings} shares`;
+  if (chosen.length > 0 && result)
+    return `${chosen.map(([key, value]) => `${labels[key] ?? key} ${shortNumber(value)}`).join(', ')}, of ${result.settings}`;
+  const begun = newPlan(kind, []).values;
+  return Object.entries(plan.model.values)
+    .filter(([key, value]) => JSON.stringify(begun[key]) !== JSON.stringify(value))
+    .slice(0, 3)
+    .map(([key, value]) => {
+      const parameter = kind.parameters[key];
+      return parameter?.type === 'choice'
+        ? (parameter.choices.find((choice) => choice.value === value)?.text ?? '')
+        : `${parameter?.label ?? key} ${String(value)}`;
+    })
+    .join(', ');
+}

@@ -1,0 +1,212 @@
+import { Box, Text } from '@chakra-ui/react';
+import {
+  modelKindOf,
+  modelKindsFor,
+  newPlan,
+  trialMetrics,
+  type ModelKind,
+  type Roles,
+} from '@modest-sieve/core';
+import { useState } from 'react';
+import type { Schemas } from '../../api/client.js';
+import { TextAction } from '../../kit/action.js';
+import { PlanChoice, PlanNumber, PlanSentence, PlanSeveral } from '../../kit/plan-sentence.js';
+import { PlanText } from '../../kit/plan-text.js';
+import { SentenceControls } from '../../kit/sentence.js';
+import { givenColumns, useDataSet } from '../data-set-page.js';
+import { BASELINES, curvesOf, foldsText, possibleFeatures, settingsIn, type TrialDraft } from './draft.js';
+
+/** Of a long sentence the part before its first semicolon, which is what most trials need. */
+const inShort = (kind: ModelKind): ModelKind => ({
+  ...kind,
+  sentence: (values) => kind.sentence(values).split(';')[0] ?? '',
+});
+
+/** What is to be tried, as sentences whose words are controls. */
+export function TrialSentence({
+  draft,
+  roles,
+  foldSet,
+  onChange,
+  onFolds,
+}: {
+  draft: TrialDraft;
+  roles: Roles;
+  foldSet: Schemas['FoldSetInfo'];
+  onChange: (draft: TrialDraft) => void;
+  onFolds: (id: string) => void;
+}) {
+  const { dataSet } = useDataSet();
+  const [whole, setWhole] = useState(false);
+  const kind = modelKindOf(draft.model);
+  const features = possibleFeatures(dataSet, roles);
+  const isBaseline = BASELINES.includes(kind.key);
+  const isLong = kind.sentence(draft.model.values).includes(';');
+  const chosen = features.filter((name) => !draft.without.includes(name) && name !== draft.weight);
+  const numbers = dataSet.profile.filter((column) => column.kind === 'number').map(({ name }) => name);
+  return (
+    <>
+      <SentenceControls
+        kind={isLong && !whole ? inShort(kind) : kind}
+        plan={draft.model}
+        label="Model"
+        given={givenColumns(dataSet)}
+        before={
+          <>
+            Fit{' '}
+            <PlanChoice
+              label="model"
+              value={draft.model.kind}
+              choices={modelKindsFor(roles.task).map(({ key, title }) => ({ value: key, text: title }))}
+              onChange={(to) =>
+                onChange({ ...draft, vary: [], model: newPlan(modelKindOf({ kind: to }), []) })
+              }
+            />
+            {isBaseline ? (
+              ', '
+            ) : (
+              <>
+                {' '}
+                from {chosen.length} features, leaving out{' '}
+                <PlanSeveral
+                  label="columns that are left out"
+                  values={draft.without}
+                  choices={features}
+                  none="none"
+                  onChange={(without) => onChange({ ...draft, without })}
+                />
+                :{' '}
+              </>
+            )}
+          </>
+        }
+        onChange={(model) => onChange({ ...draft, model })}
+      />
+      {isLong ? (
+        <Text fontSize="13.5px">
+          <TextAction onClick={() => setWhole(!whole)}>
+            {whole ? 'Fewer settings' : 'All settings of it'}
+          </TextAction>
+        </Text>
+      ) : null}
+      <Curves draft={draft} kind={kind} onChange={onChange} />
+      <Box mt={2}>
+        <PlanSentence label="How it is judged">
+          Judge it by{' '}
+          <PlanChoice
+            label="metric"
+            value={draft.metric}
+            choices={trialMetrics(roles.task).map(({ key, name }) => ({ value: key, text: name }))}
+            onChange={(metric) => onChange({ ...draft, metric })}
+          />{' '}
+          over{' '}
+          <PlanChoice
+            label="folds"
+            value={foldSet.id}
+            choices={dataSet.foldSets.map((set) => ({ value: set.id, text: foldsText(set) }))}
+            onChange={onFolds}
+          />
+          , each row counting{' '}
+          <PlanChoice
+            label="weight of a row"
+            value={draft.weight}
+            choices={[
+              { value: '', text: 'alike' },
+              ...numbers.map((name) => ({ value: name, text: `as ${name} says` })),
+            ]}
+            onChange={(weight) => onChange({ ...draft, weight })}
+          />
+          , seed{' '}
+          <PlanNumber
+            label="seed"
+            value={draft.seed}
+            min={0}
+            step={1}
+            onChange={(seed) => onChange({ ...draft, seed })}
+          />
+          .
+        </PlanSentence>
+      </Box>
+    </>
+  );
+}
+
+/** Settings that are varied: none, one for a curve, two for a grid. */
+function Curves({
+  draft,
+  kind,
+  onChange,
+}: {
+  draft: TrialDraft;
+  kind: ModelKind;
+  onChange: (draft: TrialDraft) => void;
+}) {
+  const curves = curvesOf(kind);
+  const set = (place: number, to: { key: string; text: string } | null) =>
+    onChange({
+      ...draft,
+      vary: to
+        ? [...draft.vary.slice(0, place), to, ...draft.vary.slice(place + 1)]
+        : draft.vary.filter((_, i) => i !== place),
+    });
+  const places = Math.min(2, draft.vary.length + 1, curves.length);
+  return (
+    <Box mt={2}>
+      <PlanSentence label="What is varied">
+        {Array.from({ length: places }, (_, place) => {
+          const own = draft.vary[place];
+          const other = draft.vary[1 - place]?.key;
+          const wrong = own ? settingsIn(own.text) : [];
+          return (
+            <span key={place}>
+              {place === 0 ? 'Vary ' : ' and '}
+              <PlanChoice
+                label={place === 0 ? 'varied setting' : 'second varied setting'}
+                value={own?.key ?? ''}
+                choices={[
+                  { value: '', text: place === 0 ? 'nothing' : 'nothing else' },
+                  ...curves
+                    .filter(({ key }) => key !== other)
+                    .map(({ key, label }) => ({ value: key, text: label })),
+                ]}
+                onChange={(key) => set(place, key === '' ? null : { key, text: '' })}
+              />
+              {own ? (
+                <>
+                  {' over '}
+                  <PlanText
+                    label={place === 0 ? 'values that are tried' : 'second values that are tried'}
+                    value={own.text}
+                    none="those that suggest themselves"
+                    onChange={(text) => set(place, { ...own, text })}
+                  />
+                  {typeof wrong === 'string' ? (
+                    <Text as="span" role="alert" fontFamily="body" fontSize="13px" color="fails">
+                      {' '}
+                      ({wrong})
+                    </Text>
+                  ) : null}
+                </>
+              ) : null}
+            </span>
+          );
+        })}
+        {draft.vary.length > 0 ? (
+          <>
+            , and keep{' '}
+            <PlanChoice
+              label="setting that is kept"
+              value={draft.choose}
+              choices={[
+                { value: 'simplest', text: 'the simplest within one standard error' },
+                { value: 'best', text: 'the best' },
+              ]}
+              onChange={(choose) => onChange({ ...draft, choose: choose === 'best' ? 'best' : 'simplest' })}
+            />
+          </>
+        ) : null}
+        .
+      </PlanSentence>
+    </Box>
+  );
+}

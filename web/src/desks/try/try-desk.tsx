@@ -1,0 +1,113 @@
+import { chakra } from '@chakra-ui/react';
+import { counted, type Roles } from '@modest-sieve/core';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { useAnswers, type Schemas } from '../../api/client.js';
+import { useCourseApi } from '../../api/course.js';
+import { Answer, Empty } from '../../kit/states.js';
+import { TwoSides } from '../../kit/two-sides.js';
+import { useAddressed } from '../../kit/use-address.js';
+import { useDataSet } from '../data-set-page.js';
+import { ChosenRun } from './chosen-run.js';
+import { Decision } from './decision.js';
+import { draftIn, firstDraft } from './draft.js';
+import { RunsTable } from './runs-table.js';
+
+/** Models fitted and judged over folds that were kept. */
+export function TryDesk() {
+  const { dataSet } = useDataSet();
+  if (!dataSet.roles)
+    return (
+      <Empty title="First, what is to be predicted?">
+        A model needs to know the target. <Link to="../look">Mark it at Look</Link>, then come back.
+      </Empty>
+    );
+  if (dataSet.foldSets.length === 0)
+    return (
+      <Empty title="Models are judged over folds">
+        Each row is predicted by a model that has not seen it.{' '}
+        <Link to="../split/folds">Keep folds at Split</Link>, best of the training rows of a split, then come
+        back and begin with a baseline.
+      </Empty>
+    );
+  return <Desk roles={dataSet.roles} />;
+}
+
+function Desk({ roles }: { roles: Roles }) {
+  const { dataSet } = useDataSet();
+  const address = useCourseApi();
+  const { search, change } = useAddressed();
+  const runs = useAnswers<'TrialInfo'>(address('data-sets', dataSet.id, 'trials'));
+  const foldSet = dataSet.foldSets.find(({ id }) => id === search.get('folds')) ?? preferred(dataSet);
+  // Kept here as well as in the address, which comes back too late for whoever types.
+  const [draft, setDraft] = useState(() => draftIn(search.get('trial'), roles.task) ?? firstDraft(roles));
+  const here = (runs.data ?? []).filter((run) => run.foldSetId === foldSet?.id);
+  const chosen =
+    runs.data?.find(({ id }) => id === search.get('run')) ?? here.find(({ state }) => state === 'done');
+  const elsewhere = (runs.data ?? []).filter((run) => run.foldSetId !== foldSet?.id);
+  if (!foldSet) return null;
+  return (
+    <TwoSides
+      left={
+        <Answer of={runs} what="the runs">
+          {() => (
+            <>
+              {here.length === 0 ? (
+                <Empty title="Nothing was tried over these folds">
+                  Begin with a baseline: what guessing gives is what every model must beat. Then a plain
+                  model, then a curve.
+                </Empty>
+              ) : (
+                <RunsTable
+                  runs={[...here].reverse()}
+                  metric={draft.metric}
+                  chosen={chosen?.id ?? null}
+                  beside={search.get('beside')}
+                  now={dataSet.version}
+                  onChoose={(run) => change({ run })}
+                />
+              )}
+              {elsewhere.length > 0 ? (
+                <chakra.details
+                  mt={3}
+                  fontSize="14px"
+                  open={chosen !== undefined && elsewhere.includes(chosen)}
+                >
+                  <chakra.summary cursor="pointer" w="fit-content" color="quiet">
+                    {counted(elsewhere.length, 'run')} over other folds or versions: judged on other rows
+                  </chakra.summary>
+                  <RunsTable
+                    runs={[...elsewhere].reverse()}
+                    metric={draft.metric}
+                    chosen={chosen?.id ?? null}
+                    beside={null}
+                    now={dataSet.version}
+                    onChoose={(run) => change({ run })}
+                  />
+                </chakra.details>
+              ) : null}
+              {chosen ? <ChosenRun key={chosen.id} id={chosen.id} runs={runs.data ?? []} /> : null}
+            </>
+          )}
+        </Answer>
+      }
+      right={
+        <Decision
+          draft={draft}
+          roles={roles}
+          foldSet={foldSet}
+          chosen={chosen ?? null}
+          runs={here}
+          onChange={(next) => {
+            setDraft(next);
+            change({ trial: JSON.stringify(next) });
+          }}
+        />
+      }
+    />
+  );
+}
+
+/** The folds to begin with: of a split's training rows, so that held-out rows stay unseen. */
+const preferred = ({ foldSets }: Schemas['DataSetDetail']) =>
+  foldSets.find(({ splitId }) => splitId !== null) ?? foldSets[0];

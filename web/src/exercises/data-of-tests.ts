@@ -1,0 +1,21 @@
+import type { Data } from './settings.js';
+
+/** Marked data, as the composer of the tests knows them. */
+export const DATA: Data = {
+  name: 'Hives',
+  sd: 4,
+  columns: [
+    { name: 'survived', kind: 'boolean' },
+    { name: 'weight', kind: 'number' },
+  ],
+  roles: {
+    target: 'survived',
+    task: 'binary',
+    positive: 'true',
+    identifier: null,
+    group: null,
+    time: null,
+    weight: null,
+    withheld: [],
+  },
+};

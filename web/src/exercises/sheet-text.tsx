@@ -1,0 +1,137 @@
+import { Box, chakra, Flex, Text } from '@chakra-ui/react';
+import { counted, marksOf, questionKindOf, type Question } from '@modest-sieve/core';
+import { TextAction } from '../kit/action.js';
+import { Brief } from '../kit/markdown.js';
+import { Subtitle } from '../kit/title.js';
+import type { Settings } from './settings.js';
+
+const line = {
+  w: '100%',
+  maxW: '72ch',
+  bg: 'sheet',
+  border: '1px solid',
+  borderColor: 'rule',
+  borderRadius: '4px',
+  px: 3,
+  py: '7px',
+} as const;
+
+/** Title and brief of an exercise, edited in place. */
+export function SheetText({
+  settings,
+  onChange,
+}: {
+  settings: Settings;
+  onChange: (settings: Settings) => void;
+}) {
+  return (
+    <>
+      <chakra.input
+        {...line}
+        mt={1}
+        fontFamily="heading"
+        fontSize="27px"
+        fontWeight={650}
+        lineHeight={1.2}
+        aria-label="Title"
+        value={settings.title}
+        maxLength={200}
+        onChange={(event) => onChange({ ...settings, title: event.target.value })}
+      />
+      <chakra.textarea
+        {...line}
+        mt={3}
+        rows={5}
+        aria-label="Brief, in Markdown"
+        value={settings.brief}
+        onChange={(event) => onChange({ ...settings, brief: event.target.value })}
+      />
+      <Subtitle>As students read it</Subtitle>
+      <Brief text={settings.brief} />
+    </>
+  );
+}
+
+/** A question of the sheet: to read, and to write in while it is chosen. */
+export function QuestionText({
+  question,
+  place,
+  isChosen,
+  onChoose,
+  onChange,
+  onMove,
+  onRemove,
+}: {
+  question: Question;
+  place: number;
+  isChosen: boolean;
+  onChoose: () => void;
+  onChange: (question: Question) => void;
+  onMove: (way: -1 | 1) => void;
+  /** Null for the only question. */
+  onRemove: (() => void) | null;
+}) {
+  const marks = (
+    <Text as="span" fontFamily="body" fontSize="13.5px" fontWeight={400} color="quiet">
+      {questionKindOf(question.kind).title} · {counted(marksOf(question), 'mark')}
+    </Text>
+  );
+  if (!isChosen)
+    return (
+      <Box pl="23px" py={3} data-question={question.id}>
+        <Text fontFamily="heading" fontSize="17px" fontWeight={650}>
+          <TextAction label={`${place} · ${question.title}: write in it`} onClick={onChoose}>
+            {place} · {question.title}
+          </TextAction>{' '}
+          {marks}
+        </Text>
+        <Brief text={question.text} />
+      </Box>
+    );
+  return (
+    <Box bg="sheet" borderLeft="3px solid" borderColor="accent" px={5} py={3} data-question={question.id}>
+      <Flex gap={3} align="baseline" wrap="wrap">
+        <Text fontFamily="heading" fontSize="17px" fontWeight={650}>
+          {place} ·
+        </Text>
+        <chakra.input
+          {...line}
+          w="auto"
+          flex="1"
+          minW="14ch"
+          py={1}
+          fontFamily="heading"
+          fontSize="17px"
+          fontWeight={650}
+          aria-label={`title of question ${place}`}
+          maxLength={200}
+          value={question.title}
+          onChange={(event) => onChange({ ...question, title: event.target.value })}
+        />
+        {marks}
+      </Flex>
+      <chakra.textarea
+        {...line}
+        mt={2}
+        rows={question.kind === 'values' ? 4 : 2}
+        fontSize="14.5px"
+        aria-label={`text of question ${place}, in Markdown`}
+        value={question.text}
+        onChange={(event) => onChange({ ...question, text: event.target.value })}
+      />
+      <Flex gap={4} mt={1} fontSize="13.5px">
+        <TextAction label={`move up question ${place}`} onClick={() => onMove(-1)}>
+          move up
+        </TextAction>
+        <TextAction label={`move down question ${place}`} onClick={() => onMove(1)}>
+          move down
+        </TextAction>
+        {onRemove ? (
+          <TextAction label={`take out question ${place}`} onClick={onRemove}>
+            take out
+          </TextAction>
+        ) : null}
+      </Flex>
+    </Box>
+  );
+}

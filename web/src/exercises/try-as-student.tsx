@@ -1,0 +1,104 @@
+import { Box, Text } from '@chakra-ui/react';
+import { disclose, type Result } from '@modest-sieve/core';
+import { useState } from 'react';
+import { ask, useAnswer, type Schemas } from '../api/client.js';
+import { useCourseApi } from '../api/course.js';
+import { TextAction } from '../kit/action.js';
+import { CheckList } from '../kit/checks.js';
+import { Brief } from '../kit/markdown.js';
+import { Answer } from '../kit/states.js';
+import { Subtitle, Title } from '../kit/title.js';
+import { TwoSides } from '../kit/two-sides.js';
+import { HandIn } from './hand-in.js';
+import { QuestionView } from './question-view.js';
+import { Receipt } from './receipt.js';
+
+/** A draft as its students would have it, to be answered without a trace, with its keys beside it. */
+export function TryAsStudent({
+  exercise,
+  onBack,
+}: {
+  exercise: Schemas['ExerciseDetail'];
+  onBack: () => void;
+}) {
+  const address = useCourseApi();
+  const preview = useAnswer<'ExercisePreview'>(address('exercises', exercise.id, 'preview'));
+  const [tried, setTried] = useState<{
+    readonly sheet: Schemas['QuestionSheet'];
+    readonly result: Result;
+  } | null>(null);
+  const sending = (sheet: Schemas['QuestionSheet']) => async (form: FormData) => {
+    const { result } = await ask<Schemas['TriedAnswer']>(
+      address('exercises', exercise.id, 'tries', sheet.id),
+      form,
+    );
+    setTried({ sheet, result: result });
+  };
+  return (
+    <Answer of={preview} what="the sheet as students would get it">
+      {({ sheets, files, audit, keys }) => (
+        <TwoSides
+          left={
+            <>
+              <Title aside="as a student would have it; nothing is kept">{exercise.title}</Title>
+              <TextAction onClick={onBack}>Back to composing</TextAction>
+              <Box mt={3}>
+                <Brief text={exercise.brief} />
+              </Box>
+              <Text mt={3} py={2} borderY="1px solid" borderColor="rule" fontSize="13.5px" color="quiet">
+                The pack would hold {files.map(({ name }) => name).join(', ')}.
+              </Text>
+              {sheets.map((sheet, i) => (
+                <QuestionView key={sheet.id} sheet={sheet} place={i + 1}>
+                  <HandIn
+                    sheet={sheet}
+                    keptUnder={`try ${exercise.id}`}
+                    cost="Nothing is kept of it."
+                    onSend={sending(sheet)}
+                  />
+                </QuestionView>
+              ))}
+            </>
+          }
+          right={
+            <>
+              {tried ? (
+                <>
+                  <Subtitle>{`What “${tried.sheet.title}” would come to`}</Subtitle>
+                  <Receipt
+                    outcome={tried.result.holds ? 'checked' : 'refused'}
+                    disclosed={disclose(tried.result, {
+                      policy: exercise.feedback,
+                      returned: true,
+                      shown: null,
+                      latePercent: 0,
+                    })}
+                    sheet={tried.sheet}
+                    problem={null}
+                  />
+                </>
+              ) : null}
+              <Subtitle>How the keys come about</Subtitle>
+              {keys.map(({ question, about }) => (
+                <Box key={question} py={2} borderBottom="1px solid" borderColor="rule" fontSize="14px">
+                  <b>{sheets.find(({ id }) => id === question)?.title}</b>
+                  {about.map((line) => (
+                    <Text key={line} color="quiet">
+                      {line}
+                    </Text>
+                  ))}
+                </Box>
+              ))}
+              {audit.length > 0 ? (
+                <>
+                  <Subtitle>Audit of the pack</Subtitle>
+                  <CheckList label="Audit of the pack" checks={audit} />
+                </>
+              ) : null}
+            </>
+          }
+        />
+      )}
+    </Answer>
+  );
+}

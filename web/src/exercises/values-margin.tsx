@@ -1,0 +1,142 @@
+import { Box, Text } from '@chakra-ui/react';
+import {
+  checkPlanned,
+  deal,
+  DRAW_KINDS,
+  drawKindOf,
+  filledText,
+  newPlan,
+  shortNumber,
+  SieveError,
+  TOLERANCE_KINDS,
+  toleranceKindOf,
+  type Drawn,
+  type Question,
+} from '@modest-sieve/core';
+import { useState } from 'react';
+import { TextAction } from '../kit/action.js';
+import { PlanChoice } from '../kit/plan-sentence.js';
+import { SentenceControls } from '../kit/sentence.js';
+import { Complaint } from '../kit/states.js';
+import { Cell, Ruled } from '../kit/table.js';
+import { Subtitle } from '../kit/title.js';
+import type { MarginProps } from './question-sentence.js';
+
+/** What is computed, how near answers must be, and some draws with their keys. */
+export function ValuesMargin({ question, given, onChange }: MarginProps<'values'>) {
+  const { figures, tolerance } = question;
+  const kind = drawKindOf(figures);
+  return (
+    <>
+      <SentenceControls
+        kind={kind}
+        plan={figures}
+        label="What is computed"
+        given={given}
+        before={
+          <>
+            Of{' '}
+            <PlanChoice
+              label="what is computed"
+              value={kind.key}
+              choices={DRAW_KINDS.map(({ key, title }) => ({ value: key, text: title }))}
+              onChange={(key) => {
+                const next = drawKindOf({ kind: key });
+                onChange({ ...question, figures: newPlan(next, given), text: next.text });
+              }}
+            />
+            :{' '}
+          </>
+        }
+        onChange={(plan) => onChange({ ...question, figures: plan })}
+      />
+      <Text mt={1} mb={3} fontSize="13px" color="quiet">
+        {kind.about}
+      </Text>
+      {kind.key === 'seeded-score' ? null : (
+        <SentenceControls
+          kind={toleranceKindOf(tolerance)}
+          plan={tolerance}
+          label="Tolerance"
+          given={given}
+          before={
+            <>
+              <PlanChoice
+                label="tolerance"
+                value={tolerance.kind}
+                choices={TOLERANCE_KINDS.map(({ key, title }) => ({ value: key, text: title }))}
+                onChange={(key) =>
+                  onChange({ ...question, tolerance: newPlan(toleranceKindOf({ kind: key }), []) })
+                }
+              />
+              :{' '}
+            </>
+          }
+          onChange={(plan) => onChange({ ...question, tolerance: plan })}
+        />
+      )}
+      {kind.from === 'chance' ? (
+        <Draws question={question} />
+      ) : (
+        <Text mt={3} fontSize="13.5px" color="quiet">
+          The key is computed from the training rows when the exercise is released; trying it as a student
+          shows it.
+        </Text>
+      )}
+    </>
+  );
+}
+
+/** What some students would get, with their keys. */
+function Draws({ question }: { question: Extract<Question, { kind: 'values' }> }) {
+  const [from, setFrom] = useState(0);
+  const draws = drawsOf(question, from);
+  return (
+    <>
+      <Subtitle>Draws, with their keys</Subtitle>
+      {typeof draws === 'string' ? (
+        <Complaint>{draws}</Complaint>
+      ) : (
+        <>
+          <Ruled label="Draws" headings={[{ text: 'student' }, { text: 'key' }]}>
+            {draws.map((drawn, i) => (
+              <tr key={i}>
+                <Cell>{`no. ${from + i + 1}`}</Cell>
+                <Cell>
+                  {drawn.asked
+                    .map(
+                      ({ name, figure }) =>
+                        `${name} ${figure.value === null ? '–' : shortNumber(figure.value, 5)}`,
+                    )
+                    .join('; ')}
+                </Cell>
+              </tr>
+            ))}
+          </Ruled>
+          <Text mt={2} fontSize="13.5px" color="quiet">
+            {draws[0] ? filledText(question.text, draws[0].given) : ''}
+          </Text>
+          <Box mt={2}>
+            <TextAction onClick={() => setFrom(from + SHOWN)}>Draw others</TextAction>
+          </Box>
+        </>
+      )}
+    </>
+  );
+}
+
+const SHOWN = 4;
+
+/** Some draws, or why there are none. */
+function drawsOf(
+  { figures, id }: Extract<Question, { kind: 'values' }>,
+  from: number,
+): readonly Drawn[] | string {
+  try {
+    checkPlanned(drawKindOf(figures), figures, []);
+    return Array.from({ length: SHOWN }, (_, i) => deal(figures, 0, `${id} ${from + i}`));
+  } catch (error) {
+    if (error instanceof SieveError) return error.message;
+    throw error;
+  }
+}
