@@ -3,12 +3,13 @@ export { type AnswerKey } from './check/judge.js';
 export { checkPredictions, sizeCheck, type CheckedPredictions } from './check/predictions.js';
 export { exampleHeader, LARGEST_PREDICTIONS, type PredictionRules } from './check/rules.js';
 export { SieveError, type Place } from './errors.js';
-export { makePack, type Pack, type PackFile } from './exercise/pack.js';
+export { makePack, withBrief, type Pack, type PackFile } from './exercise/pack.js';
 export { CHUNK_ROWS, decodeColumn, encodeColumn } from './formats/chunk.js';
 export { readCsv } from './formats/csv/read.js';
 export { writeCsv, writeRecords, writeSpreadsheetCsv } from './formats/csv/write.js';
 export {
   disclose,
+  shownAfter,
   FEEDBACK_POLICIES,
   feedbackShare,
   type Disclosed,

@@ -1,5 +1,6 @@
 import { Module } from '@nestjs/common';
 import { CheckJob } from './checking/check.job.js';
+import { RemarkJob } from './checking/remark.job.js';
 import { Runner } from './checking/runner.service.js';
 import { ImportJob } from './datasets/import.job.js';
 import { PrepareJob } from './datasets/prepare.job.js';
@@ -10,6 +11,6 @@ import { PlatformModule } from './platform/platform.module.js';
 /** The worker process: no routes, only jobs. */
 @Module({
   imports: [PlatformModule],
-  providers: [ImportJob, PrepareJob, PackJob, TrialJob, CheckJob, Runner],
+  providers: [ImportJob, PrepareJob, PackJob, TrialJob, CheckJob, RemarkJob, Runner],
 })
 export class WorkerModule {}

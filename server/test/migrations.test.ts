@@ -9,7 +9,9 @@ import { asOwner } from './world.js';
 
 /** Takes the tables of exercises back to before they were sheets of questions. */
 const UNDO_SHEETS = `
-  DROP TABLE extension, vault.sheet;
+  DROP TABLE extension, vault.correction, vault.sheet;
+  ALTER TABLE vault.answer_key DROP runs;
+  ALTER TABLE receipt DROP CONSTRAINT receipt_pkey, DROP issue, ADD PRIMARY KEY (submission_id, stage);
   ALTER TABLE exercise ADD metric text NOT NULL DEFAULT 'accuracy', ADD scheme jsonb NOT NULL DEFAULT '{}',
     DROP marks, DROP draw_seed, DROP per_day, DROP grace_minutes, DROP late_percent, DROP late_days, DROP opens_at, DROP reissued,
     DROP notice, DROP CONSTRAINT exercise_feedback_check,

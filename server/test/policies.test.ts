@@ -1,9 +1,11 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { strFromU8, unzipSync } from 'fflate';
 import type { Schemas } from './schemas.js';
 import {
   asOwner,
   checkedReceipts,
   fileFor,
+  hand,
   HOUR,
   joinedStudent,
   receiptsOf,
@@ -53,6 +55,9 @@ describe('an open exercise', () => {
       attempts: 5,
       notice: 'There are five attempts now.',
     });
+    const pack = await student.call('GET', `${at.path}/pack`);
+    const files = unzipSync(Buffer.from(pack.text, 'latin1'));
+    expect(strFromU8(files['brief.md'] ?? new Uint8Array())).toContain('A better brief.');
     // What was checked meanwhile is checked once.
     expect(await checkedReceipts(student, at.path)).toHaveLength(1);
   });
@@ -116,6 +121,51 @@ describe('attempts and deadlines', () => {
     expect(
       (await at.instructor.call('PUT', own.replace(personId, at.exerciseId), { deadline: later })).status,
     ).toBe(404);
+  });
+
+  it('are told anew when the deadline moves, for one student or for all', async () => {
+    const at = await releasedExercise(world, {
+      questions: [
+        {
+          id: 'choice',
+          kind: 'choice',
+          title: 'Choice',
+          text: '',
+          marks: 4,
+          values: { manner: 'each', credit: 'each' },
+          statements: [{ text: 'Rows are tested once', truth: true }],
+        },
+      ],
+      feedback: 'everything',
+      latePercent: 25,
+      lateDays: 2,
+    });
+    const { student } = await joinedStudent(world, at);
+    await asOwner(`UPDATE exercise SET deadline = now() - interval '1 hour' WHERE id = $1`, [at.exerciseId]);
+    await hand(student, at.path, 'choice', { fields: { s1: 'true' } });
+    const told = async () => {
+      const [receipt] = (await receiptsOf(student, at.path)).body;
+      return [receipt?.disclosed?.marks, receipt?.disclosed?.latePercent];
+    };
+    expect(await told()).toEqual([3, 25]);
+    const { body: people } = await at.instructor.call<Schemas['Member'][]>('GET', `${at.course}/people`);
+    const personId = people.find(({ role }) => role === 'student')?.id ?? '';
+    const later = new Date(Date.now() + HOUR).toISOString();
+    await at.instructor.call('PUT', `${at.path}/deadlines/${personId}`, { deadline: later });
+    expect(await told()).toEqual([4, 0]);
+    await at.instructor.call('PUT', `${at.path}/deadlines/${personId}`, { deadline: null });
+    expect(await told()).toEqual([3, 25]);
+    const { title, brief } = at.settings;
+    const amendment = {
+      title,
+      brief,
+      attempts: 3,
+      deadline: later,
+      latePercent: 25,
+      notice: 'An hour more.',
+    };
+    await at.instructor.call('PUT', `${at.path}/amendment`, amendment);
+    expect(await told()).toEqual([4, 0]);
   });
 
   it('end for the day, and in all, also when they are sent at the same moment', async () => {

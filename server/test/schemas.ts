@@ -31,6 +31,7 @@ export interface Schemas {
   ExerciseSettings: Api.ExerciseSettings;
   ExerciseDetail: Api.ExerciseDetail;
   ExercisePreview: Api.ExercisePreview;
+  CorrectionInfo: Api.CorrectionInfo;
   TriedAnswer: Api.TriedAnswer;
   ExerciseSummary: Api.ExerciseSummary;
   ReceiptInfo: Api.ReceiptInfo;

@@ -4,6 +4,7 @@ import type { Schemas } from './schemas.js';
 import {
   asOwner,
   fileFor,
+  hand,
   joinedStudent,
   predictionsBy,
   receiptsOf,
@@ -11,6 +12,7 @@ import {
   startWorld,
   truthOf,
   Visitor,
+  type Hand,
   type World,
 } from './world.js';
 
@@ -88,19 +90,6 @@ const EVERY_KIND: readonly Question[] = [
     ],
   },
 ];
-
-type Hand = { readonly file?: string; readonly fields?: Readonly<Record<string, string>> };
-
-async function hand(student: Visitor, path: string, question: string, { file, fields }: Hand) {
-  const form = new FormData();
-  if (file !== undefined) form.set('file', new Blob([file]), 'answer.csv');
-  if (fields) form.set('fields', JSON.stringify(fields));
-  return student.call<Schemas['ReceiptInfo']>(
-    'POST',
-    `${path}/submissions?question=${question}&wait=30`,
-    form,
-  );
-}
 
 const curveFile = 'depth,training,validation\n1,0.3,0.4\n2,0.2,0.3\n3,0.1,0.35\n';
 const namedRows = (column: string, of: (i: number) => string | number, rows: readonly string[]) =>

@@ -252,3 +252,18 @@ export const checkedReceipts = (student: Visitor, path: string, n = 1) =>
 /** Attempts at the first question that a student has used. */
 export const usedBy = async (student: Visitor, path: string): Promise<number | undefined> =>
   (await student.call<Schemas['ExerciseDetail']>('GET', path)).body.sheets[0]?.used;
+
+/** What is handed in to one question. */
+export type Hand = { readonly file?: string; readonly fields?: Readonly<Record<string, string>> };
+
+/** Hands in to a question, and waits for the receipt. */
+export async function hand(student: Visitor, path: string, question: string, { file, fields }: Hand) {
+  const form = new FormData();
+  if (file !== undefined) form.set('file', new Blob([file]), 'answer.csv');
+  if (fields) form.set('fields', JSON.stringify(fields));
+  return student.call<Schemas['ReceiptInfo']>(
+    'POST',
+    `${path}/submissions?question=${question}&wait=30`,
+    form,
+  );
+}

@@ -12,6 +12,7 @@ import { PartsDesk } from './desks/split/parts-desk.js';
 import { SplitDesk } from './desks/split/split-desk.js';
 import { TryDesk } from './desks/try/try-desk.js';
 import { Composer } from './exercises/composer.js';
+import { CorrectionPage } from './exercises/correction-page.js';
 import { ExercisesPage } from './exercises/exercises-page.js';
 import { ExercisePage } from './exercises/exercise-page.js';
 import { GradebookPage } from './gradebook/gradebook-page.js';
@@ -73,6 +74,7 @@ export const router = createBrowserRouter([
           { path: 'exercises', element: <ExercisesPage /> },
           { path: 'exercises/new', element: <Composer /> },
           { path: 'exercises/:exercise', element: <ExercisePage /> },
+          { path: 'exercises/:exercise/correction', element: <CorrectionPage /> },
           { path: 'submissions', element: <SubmissionsPage /> },
           { path: 'submissions/:exercise', element: <ClassPage /> },
           { path: 'submissions/:exercise/:submission', element: <ClassPage /> },

@@ -10,7 +10,7 @@ import { rowsOfPart } from '../split/parts.js';
 import { splitRows } from '../split/split.js';
 import type { Roles } from '../table/roles.js';
 import type { Table } from '../table/table.js';
-import { makePack, type Pack, type PackRequest } from './pack.js';
+import { makePack, withBrief, type Pack, type PackRequest } from './pack.js';
 import type { AnswerKey } from '../check/judge.js';
 import type { PredictionRules } from '../check/rules.js';
 import { firstScheme } from '../marking/scheme.js';
@@ -97,6 +97,19 @@ describe('a pack', () => {
     expect(filesOf(makePack(request(iris(), irisRoles, { secretSeed: 78 })).zip)['held-out.csv']).not.toBe(
       files['held-out.csv'],
     );
+  });
+
+  it('has its brief amended, and nothing else', () => {
+    const made = makePack(request(iris(), irisRoles));
+    const amended = withBrief(made, { title: 'Seeds', brief: 'Name each seed.\n' });
+    expect(filesOf(amended.zip)).toEqual({
+      ...filesOf(made.zip),
+      'brief.md': '# Seeds\n\nName each seed.\n',
+    });
+    expect(amended.files.find(({ name }) => name === 'brief.md')?.bytes).toBe(25);
+    expect(amended.files.length).toBe(made.files.length);
+    const { title, brief } = request(iris(), irisRoles);
+    expect(withBrief(amended, { title, brief })).toEqual({ zip: made.zip, files: made.files });
   });
 
   it('orders held-out rows independently of the file’s order', () => {

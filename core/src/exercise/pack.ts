@@ -1,4 +1,4 @@
-import { strToU8, zipSync, type ZippableFile } from 'fflate';
+import { strToU8, unzipSync, zipSync, type ZippableFile } from 'fflate';
 import { allHold, type Check } from '../check/check.js';
 import type { AnswerKey } from '../check/judge.js';
 import { SieveError } from '../errors.js';
@@ -106,15 +106,12 @@ export function makePack(asked: PackRequest): Pack {
     ...foldFile(request),
     ...columnsFile(request, heldout),
     ...(wanted ? starterFiles(request, wanted) : []),
-    { name: 'brief.md', text: `# ${request.title}\n\n${request.brief.trimEnd()}\n`, shape: null },
+    { name: BRIEF, text: briefText(request.title, request.brief), shape: null },
   ];
-  const entries = contents.map(({ name, text }): [string, ZippableFile] => [
-    name,
-    [strToU8(text), { mtime: ENTRY_TIME }],
-  ]);
+  const encoded = contents.map(({ name, text, shape }) => ({ name, shape, bytes: strToU8(text) }));
   return {
-    zip: zipSync(Object.fromEntries(entries)),
-    files: contents.map(({ name, text, shape }) => ({ name, bytes: strToU8(text).length, shape })),
+    zip: archiveOf(encoded.map(({ name, bytes }) => [name, bytes])),
+    files: encoded.map(({ name, bytes, shape }) => ({ name, bytes: bytes.length, shape })),
     audit,
     questions: made.map(({ question, rules }) => ({
       id: question.id,
@@ -128,6 +125,29 @@ export function makePack(asked: PackRequest): Pack {
     keys: Object.fromEntries(made.map(({ question, key, about }) => [question.id, { key, about }])),
   };
 }
+
+const BRIEF = 'brief.md';
+const briefText = (title: string, brief: string): string => `# ${title}\n\n${brief.trimEnd()}\n`;
+
+/** An archive whose brief is another; all its other files stay as they are. */
+export function withBrief(
+  { zip, files }: Pick<Pack, 'zip' | 'files'>,
+  { title, brief }: Pick<PackRequest, 'title' | 'brief'>,
+): Pick<Pack, 'zip' | 'files'> {
+  const bytes = strToU8(briefText(title, brief));
+  const entries = Object.entries({ ...unzipSync(zip), [BRIEF]: bytes });
+  return {
+    zip: archiveOf(entries),
+    files: files.map((file) => (file.name === BRIEF ? { ...file, bytes: bytes.length } : file)),
+  };
+}
+
+const archiveOf = (entries: readonly (readonly [string, Uint8Array])[]): Uint8Array =>
+  zipSync(
+    Object.fromEntries(
+      entries.map(([name, bytes]): [string, ZippableFile] => [name, [bytes, { mtime: ENTRY_TIME }]]),
+    ),
+  );
 
 /** The rows that students get as they follow one another, by the roles; null where there is no series of numbers. */
 function seriesOf({ table, roles, parts }: PackRequest): SeriesRows | null {

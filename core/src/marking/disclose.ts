@@ -93,6 +93,10 @@ export function disclose(result: Result, moment: Moment): Disclosed {
   };
 }
 
+/** The best score that a student was shown, after a receipt: its own where it shows one. */
+export const shownAfter = (disclosed: Disclosed, before: number | null): number | null =>
+  disclosed.scored?.feedback?.score ?? before;
+
 /** A judgement that says whether something is right, and not what would be. */
 const withoutKey = (judgement: Judgement): Judgement => ({
   ...judgement,

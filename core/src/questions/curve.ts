@@ -92,6 +92,7 @@ export const curve = questionKind<CurveQuestion, CurveRules, CurveKey, CurveCont
         field: 'settings',
       });
   },
+  usesRuns: ({ run }) => run !== null,
   make(question, { curves }) {
     const { setting, settings, rule, measure } = readValues(question);
     const run = question.run === null ? null : (curves[question.run] ?? null);

@@ -113,6 +113,7 @@ export const folds = questionKind<FoldsQuestion, FoldsRules, RowsKey, FoldsConte
         field: 'metric',
       });
   },
+  usesRuns: (question) => readValues(question).reports !== 'nothing',
   make(question, material) {
     const values = readValues(question);
     const { identifier, identifiers, rows } = givenRows(material);

@@ -93,6 +93,8 @@ export interface QuestionKind<Q extends Question = Question, R = Rules, K = Keys
   begin(id: string, subject: Subject): Q;
   /** @throws SieveError with the field that does not fit */
   check(question: Q, subject: Subject): void;
+  /** Whether the key hangs on the reference runs of the split, which may be others later. */
+  usesRuns(question: Q): boolean;
   /** Computes the key. @throws SieveError where the data have none */
   make(question: Q, material: Material): Made<R, K>;
   /** What a student sees. */

@@ -44,6 +44,7 @@ export const predictions = questionKind<PredictionsQuestion, PredictionsRules, A
       throw new SieveError('metric', `${metric.name} does not judge this task.`, { field: 'metric' });
     checkScheme(scheme, metric);
   },
+  usesRuns: ({ scheme }) => scheme.doubt === true,
   make(question, material) {
     const held = heldOutOf(material);
     if (held.rows.length === 0)

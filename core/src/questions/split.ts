@@ -93,6 +93,7 @@ export const split = questionKind<SplitQuestion, SplitRules, RowsKey, Int32Array
         field: 'training',
       });
   },
+  usesRuns: () => false,
   make(question, material) {
     const { identifier, identifiers } = givenRows(material);
     const values = readValues(question);

@@ -43,7 +43,7 @@ export type JobState = 'waiting' | 'running' | 'trying again' | 'done' | 'failed
 /** Something that the program does for the course in the background. */
 export interface JobInfo {
   readonly id: string;
-  readonly kind: 'import' | 'prepare' | 'pack' | 'check' | 'trial';
+  readonly kind: 'import' | 'prepare' | 'pack' | 'check' | 'remark' | 'trial';
   /** What it is about, by the name that people know it by. */
   readonly subject: string;
   readonly state: JobState;

@@ -59,6 +59,48 @@ export interface Amendment extends Omit<ExercisePolicy, 'counts' | 'feedback' | 
   readonly notice: string;
 }
 
+/** Corrected questions of an exercise that students have, with the note that they will read of it. */
+export interface Correction {
+  readonly questions: readonly Question[];
+  readonly notice: string;
+}
+
+export type CorrectionState = 'waiting' | 'ready' | 'failed';
+
+/** What a correction would change. Nothing is applied yet. */
+export interface CorrectionInfo {
+  /** Another one for each correction that was begun. */
+  readonly revision: number;
+  readonly state: CorrectionState;
+  readonly problem: { readonly code: string; readonly message: string } | null;
+  readonly notice: string;
+  readonly corrected: readonly Question[];
+  readonly questions: readonly CorrectedQuestion[];
+  /** Students whose marks change, once it is ready. */
+  readonly students: readonly MarkChange[];
+  /** Students with marks that stay as they are. */
+  readonly unchanged: number;
+}
+
+export interface Change<T> {
+  readonly before: T;
+  readonly after: T;
+}
+
+export interface CorrectedQuestion {
+  readonly question: string;
+  readonly marks: Change<number>;
+  /** How the key came about; after is empty until it is computed. */
+  readonly key: Change<readonly string[]>;
+}
+
+/** The marks of a student, in all and of the questions where they change; null where nothing counts. */
+export interface MarkChange {
+  readonly person: { readonly id: string; readonly name: string };
+  readonly marks: Change<number | null>;
+  readonly answers: readonly { readonly question: string; readonly marks: Change<number | null> }[];
+}
+
 /** A student's own deadline; null for that of the exercise. */
 export interface OwnDeadline {
   readonly deadline: string | null;
@@ -81,6 +123,8 @@ export interface ExerciseSummary {
   readonly answered: number;
   /** Marks of the student who asks, once returned. */
   readonly mark: number | null;
+  /** Whether keys were computed from reference runs that are others now; false for students. */
+  readonly stale: boolean;
 }
 
 /** A question of a released exercise, as whoever asks may see it. */
@@ -117,6 +161,10 @@ export interface ExerciseDetail extends ExercisePolicy {
   /** How each question's key came about; for staff. */
   readonly keys: readonly KeyAbout[] | null;
   readonly problem: { readonly code: string; readonly message: string } | null;
+  /** Whether keys were computed from reference runs that are others now; false for students. */
+  readonly stale: boolean;
+  /** Of a correction that is neither applied nor dropped, for instructors; null for none. */
+  readonly correction: CorrectionState | null;
   /** Students with a deadline of their own; for staff. */
   readonly extensions: readonly { readonly personId: string; readonly deadline: string }[] | null;
   /** The server's clock when it answered. */

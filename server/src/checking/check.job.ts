@@ -1,18 +1,16 @@
-import { CHECKER_VERSION, disclose, type Answer, type Result } from '@modest-sieve/core';
+import { CHECKER_VERSION, disclose, metricNamed, type Result } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
-import { AnswerKeyRecord, SheetRecord, unpackKeys } from '../exercises/answer-key.js';
 import { ExerciseRecord, ExtensionRecord, PackRecord } from '../exercises/exercise.entity.js';
 import { lateness } from '../exercises/policy.js';
 import { Compute } from '../platform/compute/compute.service.js';
 import { Databases } from '../platform/database/databases.js';
 import { lockFor } from '../platform/database/lock.js';
 import { announce } from '../platform/events/announce.js';
-import { fetchFile } from '../platform/files/files.js';
 import type { JobContext, JobHandler } from '../platform/jobs/handler.js';
 import type { JobPayloads } from '../platform/jobs/queues.js';
-import { SplitRecord } from '../splits/split.entity.js';
 import { ReceiptRecord, ResultRecord, SubmissionRecord } from '../submissions/submission.entity.js';
+import { markingOf } from './marking.js';
 
 /** What a student was last shown for a question: which answer, and its score. */
 interface Shown {
@@ -32,7 +30,7 @@ export class CheckJob implements JobHandler<JobPayloads['check']> {
     const db = await this.databases.of('worker');
     const submission = await db.findOneBy(SubmissionRecord, { id: submissionId });
     if (!submission || (await db.existsBy(ReceiptRecord, { submissionId }))) return;
-    // What was shown last may change while this is checked: then it is compared with that.
+    // What was shown last may change while this is checked, and the exercise too: then it is checked by that.
     for (;;) {
       const exercise = await db.findOneByOrFail(ExerciseRecord, { id: submission.exerciseId });
       const stepped = exercise.feedback === 'only-when-better';
@@ -44,48 +42,43 @@ export class CheckJob implements JobHandler<JobPayloads['check']> {
 
   private async mark(
     db: EntityManager,
-    { id: exerciseId, revision, splitId, drawSeed }: ExerciseRecord,
+    exercise: ExerciseRecord,
     submission: SubmissionRecord,
     { stepped, shown }: { readonly stepped: boolean; readonly shown: Shown | null },
     signal: AbortSignal,
   ) {
-    const { question: id } = submission;
-    const { questions } = await db.findOneByOrFail(SheetRecord, { exerciseId, revision });
+    const { id: exerciseId, revision } = exercise;
     const pack = await db.findOneByOrFail(PackRecord, { exerciseId });
-    const record = await db.findOneByOrFail(AnswerKeyRecord, { exerciseId, revision });
-    const { method } = await db.findOneByOrFail(SplitRecord, { id: splitId });
-    const question = questions.find((one) => one.id === id);
-    const released = pack.questions.find((one) => one.id === id);
-    const kept = unpackKeys(record.key)[id];
-    if (!question || !released || !kept) throw new TypeError(`question ${id} of ${exerciseId} has no key`);
-    const earlier = shown && (await db.findOneByOrFail(SubmissionRecord, { id: shown.id }));
-    const result = await this.compute.run(
-      'mark',
-      {
-        question,
-        rules: released.rules,
-        key: kept.key,
-        answer: await answerIn(db, submission),
-        before: earlier && (await answerIn(db, earlier)),
-        stepped,
-        who: { seed: drawSeed, id: submission.personId },
-      },
+    const marking = await markingOf(db, exercise, { revision, released: pack.questions });
+    const result = await marking.mark(
+      this.compute,
+      submission,
+      { stepped, before: shown && (await db.findOneByOrFail(SubmissionRecord, { id: shown.id })) },
       signal,
     );
-    return { result, keyId: record.id, revision, method };
+    return { result, keyId: marking.keyId, revision, method: marking.method };
   }
 
-  /** Keeps result and receipt in one transaction; false where the student was shown another score meanwhile. */
+  /**
+   * Keeps result and receipt in one transaction; false where the student was shown another score meanwhile, or the
+   * exercise was corrected.
+   */
   private keep(
     db: EntityManager,
-    exercise: ExerciseRecord,
+    checked: ExerciseRecord,
     submission: SubmissionRecord,
     { result, ...made }: { readonly result: Result; keyId: string; revision: number; method: string },
     shown: Shown | null,
   ): Promise<boolean> {
     const { id: submissionId, personId, question } = submission;
     return db.transaction(async (manager) => {
-      await lockFor(manager, `receipts ${exercise.id} ${personId} ${question}`);
+      await lockFor(manager, `receipts ${checked.id} ${personId} ${question}`);
+      // Neither corrected nor amended until this is kept.
+      const exercise = await manager.findOneOrFail(ExerciseRecord, {
+        where: { id: checked.id },
+        lock: { mode: 'pessimistic_read' },
+      });
+      if (exercise.revision !== made.revision) return false;
       const stepped = exercise.feedback === 'only-when-better';
       if (stepped && (await lastShown(manager, submission))?.id !== shown?.id) return false;
       const own = await manager.findOneBy(ExtensionRecord, { exerciseId: exercise.id, personId });
@@ -129,30 +122,25 @@ export class CheckJob implements JobHandler<JobPayloads['check']> {
   }
 }
 
-/** An answer as it was handed in. */
-const answerIn = async (
-  db: EntityManager,
-  { fileName, fileSha256, fields }: SubmissionRecord,
-): Promise<Answer> => ({
-  file:
-    fileSha256 === null
-      ? null
-      : { name: fileName ?? 'the file', bytes: new Uint8Array(await fetchFile(db, 'public', fileSha256)) },
-  fields,
-});
-
-/** The score that the student was shown last for the question, which under *only when better* is the best one. */
+/**
+ * The best score that the student was shown for the question: under *only when better* the last one. Of an answer whose
+ * receipt was issued again the last receipt holds.
+ */
 async function lastShown(
   db: EntityManager,
   { exerciseId, personId, question }: SubmissionRecord,
 ): Promise<Shown | null> {
-  const [shown]: Shown[] = await db.query(
-    `SELECT s.id, (r.disclosed #>> '{scored,feedback,score}')::float AS score
+  const receipts: { id: string; score: number | null; metric: string }[] = await db.query(
+    `SELECT DISTINCT ON (s.id) s.id, (r.disclosed #>> '{scored,feedback,score}')::float AS score,
+            r.disclosed #>> '{scored,metric}' AS metric
        FROM receipt r JOIN submission s ON s.id = r.submission_id
       WHERE s.exercise_id = $1 AND s.person_id = $2 AND s.question = $3 AND r.stage = 'open'
-        AND r.disclosed #>> '{scored,feedback,score}' IS NOT NULL
-      ORDER BY r.created_at DESC LIMIT 1`,
+      ORDER BY s.id, r.issue DESC`,
     [exerciseId, personId, question],
   );
-  return shown ?? null;
+  return receipts.reduce<Shown | null>((best, { id, score, metric }) => {
+    if (score === null) return best;
+    const way = metricNamed(metric).better === 'higher' ? 1 : -1;
+    return best === null || way * score > way * best.score ? { id, score } : best;
+  }, null);
 }

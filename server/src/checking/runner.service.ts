@@ -13,6 +13,7 @@ import type { JobContext, JobHandlers } from '../platform/jobs/handler.js';
 import { JOB_KINDS, JOBS, type JobKind, type JobPayloads } from '../platform/jobs/queues.js';
 import { jobsGivenUp, jobSeconds } from '../platform/operation/metrics.js';
 import { CheckJob } from './check.job.js';
+import { RemarkJob } from './remark.job.js';
 
 const POLL = 500;
 const MAINTENANCE_SECONDS = 5;
@@ -44,6 +45,7 @@ export class Runner implements OnApplicationShutdown {
     packs: PackJob,
     trials: TrialJob,
     checks: CheckJob,
+    remarks: RemarkJob,
   ) {
     this.boss = new PgBoss({
       connectionString: databaseUrl(config, 'worker'),
@@ -53,7 +55,14 @@ export class Runner implements OnApplicationShutdown {
       max: 4,
     });
     this.boss.on('error', (error) => this.log.warn(`the queue: ${error.message}`));
-    this.handlers = { check: checks, pack: packs, prepare: preparations, import: imports, trial: trials };
+    this.handlers = {
+      check: checks,
+      pack: packs,
+      prepare: preparations,
+      import: imports,
+      trial: trials,
+      remark: remarks,
+    };
   }
 
   async start(): Promise<void> {

@@ -1,7 +1,8 @@
 import { deserialize, serialize } from 'node:v8';
 import { deflateSync, inflateSync } from 'node:zlib';
-import type { Check, KeyOf, Question } from '@modest-sieve/core';
+import type { Check, KeyOf, Question, ReleasedQuestion } from '@modest-sieve/core';
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
+import type { CorrectionState } from '../api/api.js';
 
 /** The keys of an exercise's questions, in `vault`. Only jobs and staff requests have a connection that may read them. */
 @Entity({ schema: 'vault', name: 'answer_key' })
@@ -12,6 +13,8 @@ export class AnswerKeyRecord {
   @Column('bytea') key: Buffer;
   @Column('jsonb') audit: Check[];
   @Column('int') seed: number;
+  /** The reference runs that it was computed from, by id; null where it hangs on none. */
+  @Column('jsonb', { nullable: true }) runs: string[] | null;
 }
 
 /** Questions with all that only staff may know, in `vault`. */
@@ -20,6 +23,20 @@ export class SheetRecord {
   @PrimaryColumn('uuid', { name: 'exercise_id' }) exerciseId: string;
   @PrimaryColumn('int') revision: number;
   @Column('jsonb') questions: Question[];
+}
+
+/** Corrected questions of an exercise that students have, in `vault`, until they are applied or dropped. */
+@Entity({ schema: 'vault', name: 'correction' })
+export class CorrectionRecord {
+  @PrimaryColumn('uuid', { name: 'exercise_id' }) exerciseId: string;
+  /** That of its sheet and keys, and of the exercise once it is applied. */
+  @Column('int') revision: number;
+  /** What students will read. */
+  @Column('text') notice: string;
+  @Column('text') state: CorrectionState;
+  @Column('jsonb', { nullable: true }) problem: { code: string; message: string } | null;
+  /** What students will have; null until it is made. */
+  @Column('jsonb', { nullable: true }) released: ReleasedQuestion[] | null;
 }
 
 /** By the questions' ids. */

@@ -6,6 +6,7 @@ import {
   type Planned,
   type Question,
 } from '@modest-sieve/core';
+import { applyDecorators } from '@nestjs/common';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
@@ -26,7 +27,7 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
-import type { Amendment, ExerciseSettings, OwnDeadline } from '../api/api.js';
+import type { Amendment, Correction, ExerciseSettings, OwnDeadline } from '../api/api.js';
 
 export class SchemeBody implements MarkScheme {
   @IsNumber() nothing: number;
@@ -69,6 +70,22 @@ export class QuestionBody {
   statements?: StatementBody[];
 }
 
+const AreQuestions = () =>
+  applyDecorators(
+    IsArray(),
+    ArrayMaxSize(50),
+    ValidateNested({ each: true }),
+    Type(() => QuestionBody),
+  );
+
+/** What students read of a change. */
+const IsNotice = () =>
+  applyDecorators(
+    IsString(),
+    MinLength(1, { message: 'Say what has changed: students read it.' }),
+    MaxLength(2000),
+  );
+
 class TimesBody {
   @IsString() @MinLength(1, { message: 'Give the exercise a title.' }) @MaxLength(200) title: string;
   @IsString() @MaxLength(20_000) brief: string;
@@ -89,11 +106,7 @@ export class ExerciseBody extends TimesBody {
   @IsOptional() @IsUUID(undefined, { message: 'Choose folds that were kept.' }) foldSetId: string | null =
     null;
   @IsOptional() @IsBoolean() reissued = false;
-  @IsArray()
-  @ArrayMaxSize(50)
-  @ValidateNested({ each: true })
-  @Type(() => QuestionBody)
-  questions: QuestionBody[];
+  @AreQuestions() questions: QuestionBody[];
   @IsIn(['best', 'last']) counts: 'best' | 'last';
   @ValidateIf(({ opensAt }: ExerciseBody) => opensAt !== null)
   @IsISO8601({ strict: true }, { message: 'The time from which it is open is a date and time.' })
@@ -102,10 +115,12 @@ export class ExerciseBody extends TimesBody {
 }
 
 export class AmendmentBody extends TimesBody implements Amendment {
-  @IsString()
-  @MinLength(1, { message: 'Say what has changed: students read it.' })
-  @MaxLength(2000)
-  notice: string;
+  @IsNotice() notice: string;
+}
+
+export class CorrectionBody {
+  @AreQuestions() questions: QuestionBody[];
+  @IsNotice() notice: string;
 }
 
 export class OwnDeadlineBody implements OwnDeadline {
@@ -118,6 +133,11 @@ export class OwnDeadlineBody implements OwnDeadline {
 export const settingsOf = ({ questions, ...settings }: ExerciseBody): ExerciseSettings => ({
   ...settings,
   questions: questions.map(questionOf),
+});
+
+export const correctionOf = ({ questions, notice }: CorrectionBody): Correction => ({
+  questions: questions.map(questionOf),
+  notice,
 });
 
 function questionOf(body: QuestionBody): Question {

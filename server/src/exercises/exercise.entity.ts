@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import type { FeedbackPolicy, PackFile, ReleasedQuestion } from '@modest-sieve/core';
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 import type { ExerciseState } from '../api/api.js';
@@ -44,6 +45,12 @@ export class PackRecord {
   @Column('jsonb') files: PackFile[];
   @Column('jsonb') questions: ReleasedQuestion[];
 }
+
+/** An archive as the columns of its pack. */
+export const zipped = (archive: Uint8Array): Pick<PackRecord, 'zip' | 'sha256'> => {
+  const zip = Buffer.from(archive);
+  return { zip, sha256: createHash('sha256').update(zip).digest('hex') };
+};
 
 /** A deadline of a single student. */
 @Entity('extension')

@@ -13,12 +13,27 @@ import {
   UseInterceptors,
 } from '@nestjs/common';
 import { ApiBody, ApiConsumes } from '@nestjs/swagger';
-import type { Created, ExerciseDetail, ExercisePreview, ExerciseSummary, TriedAnswer } from '../api/api.js';
+import type {
+  CorrectionInfo,
+  Created,
+  ExerciseDetail,
+  ExercisePreview,
+  ExerciseSummary,
+  TriedAnswer,
+} from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
 import { UploadedTo } from '../platform/files/upload.js';
 import { ANSWER_FORM, answerOf, AnswerBody } from './answer.js';
-import { AmendmentBody, ExerciseBody, OwnDeadlineBody, settingsOf } from './exercise.dto.js';
+import {
+  AmendmentBody,
+  CorrectionBody,
+  correctionOf,
+  ExerciseBody,
+  OwnDeadlineBody,
+  settingsOf,
+} from './exercise.dto.js';
+import { Corrections } from './corrections.service.js';
 import { Exercises } from './exercises.service.js';
 import { ReleasedExercises } from './released.service.js';
 import { Tries } from './tries.service.js';
@@ -28,6 +43,7 @@ export class ExercisesController {
   constructor(
     private readonly exercises: Exercises,
     private readonly released: ReleasedExercises,
+    private readonly corrections: Corrections,
     private readonly tries: Tries,
   ) {}
 
@@ -124,6 +140,37 @@ export class ExercisesController {
     @Body() body: AmendmentBody,
   ): Promise<void> {
     return this.released.amend(caller, id, body);
+  }
+
+  @Get(':exercise/correction')
+  @Route('instructor', { answers: 'CorrectionInfo' })
+  correction(
+    @Calling() caller: Caller,
+    @Param('exercise', ParseUUIDPipe) id: string,
+  ): Promise<CorrectionInfo> {
+    return this.corrections.show(caller, id);
+  }
+
+  @Put(':exercise/correction')
+  @Route('instructor', { takes: 'Correction', status: 202 })
+  correct(
+    @Calling() caller: Caller,
+    @Param('exercise', ParseUUIDPipe) id: string,
+    @Body() body: CorrectionBody,
+  ): Promise<void> {
+    return this.corrections.begin(caller, id, correctionOf(body));
+  }
+
+  @Post(':exercise/correction/apply')
+  @Route('instructor', { status: 204 })
+  applyCorrection(@Calling() caller: Caller, @Param('exercise', ParseUUIDPipe) id: string): Promise<void> {
+    return this.corrections.apply(caller, id);
+  }
+
+  @Delete(':exercise/correction')
+  @Route('instructor', { status: 204 })
+  dropCorrection(@Calling() caller: Caller, @Param('exercise', ParseUUIDPipe) id: string): Promise<void> {
+    return this.corrections.drop(caller, id);
   }
 
   @Put(':exercise/deadlines/:person')

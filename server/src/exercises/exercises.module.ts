@@ -1,5 +1,6 @@
 import { Module } from '@nestjs/common';
 import { SubmissionsModule } from '../submissions/submissions.module.js';
+import { Corrections } from './corrections.service.js';
 import { ExercisesController } from './exercises.controller.js';
 import { Exercises } from './exercises.service.js';
 import { ReleasedExercises } from './released.service.js';
@@ -8,7 +9,7 @@ import { Tries } from './tries.service.js';
 @Module({
   imports: [SubmissionsModule],
   controllers: [ExercisesController],
-  providers: [Exercises, ReleasedExercises, Tries],
+  providers: [Exercises, ReleasedExercises, Corrections, Tries],
   exports: [Exercises],
 })
 export class ExercisesModule {}

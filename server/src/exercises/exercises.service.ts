@@ -1,5 +1,5 @@
 import { randomInt } from 'node:crypto';
-import { checkQuestions, LARGEST_SEED, marksOf, type Roles } from '@modest-sieve/core';
+import { checkQuestions, LARGEST_SEED, marksOf, type Question, type Roles } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
 import { In, type EntityManager } from 'typeorm';
 import type {
@@ -16,9 +16,11 @@ import { conflict, notFound, Problem } from '../platform/errors/problem.js';
 import { announce } from '../platform/events/announce.js';
 import { Jobs } from '../platform/jobs/jobs.service.js';
 import { FoldSetRecord, SplitRecord } from '../splits/split.entity.js';
+import { LATEST_RECEIPT } from '../submissions/receipts.js';
 import { Submissions } from '../submissions/submissions.service.js';
-import { AnswerKeyRecord, SheetRecord, unpackKeys } from './answer-key.js';
+import { AnswerKeyRecord, CorrectionRecord, SheetRecord, unpackKeys } from './answer-key.js';
 import { ExerciseRecord, ExtensionRecord, PackRecord } from './exercise.entity.js';
+import { IS_STALE } from './material.js';
 import { extensionsOf } from './policy.js';
 import { sheetOf, usedAttempts } from './sheets.js';
 
@@ -32,7 +34,7 @@ export class Exercises {
   /** Exercises of the course; all but instructors see those that were released and are open. */
   async list(caller: Caller): Promise<ExerciseSummary[]> {
     const staff = isStaff(caller.role);
-    const rows: (Omit<ExerciseSummary, 'mark' | 'deadline' | 'opensAt'> & {
+    const rows: (Omit<ExerciseSummary, 'mark' | 'deadline' | 'opensAt' | 'stale'> & {
       deadline: Date;
       opensAt: Date | null;
     })[] = await caller.db.query(
@@ -44,15 +46,17 @@ export class Exercises {
          LEFT JOIN pack p ON p.exercise_id = e.id
          LEFT JOIN extension x ON x.exercise_id = e.id AND x.person_id = $2
          LEFT JOIN submission s ON s.exercise_id = e.id AND ($2::uuid IS NULL OR s.person_id = $2)
-         LEFT JOIN receipt r ON r.submission_id = s.id AND r.stage = 'open'
+         ${LATEST_RECEIPT}
         WHERE e.course_id = $1 AND ($3 OR e.state IN ('released', 'returned'))
           AND ($4 OR e.opens_at IS NULL OR e.opens_at <= $5)
         GROUP BY e.id, x.deadline, p.exercise_id ORDER BY e.deadline, e.created_at`,
       [caller.courseId, staff ? null : caller.person.id, caller.role === 'instructor', staff, caller.at],
     );
     const marks = staff ? new Map<string, number>() : await this.submissions.marksOf(caller);
+    const stale = staff ? await staleExercises(caller) : new Set<string>();
     return rows.map((row) => ({
       ...row,
+      stale: stale.has(row.id),
       opensAt: row.opensAt?.toISOString() ?? null,
       deadline: row.deadline.toISOString(),
       mark: marks.get(row.id) ?? null,
@@ -164,6 +168,8 @@ export class Exercises {
       keys: null,
       extensions: null,
       problem: null,
+      stale: false,
+      correction: null,
       ...staff,
       sheets: (pack?.questions ?? []).map((question) => sheetOf(question, who, used?.get(question.id))),
       pack: pack
@@ -182,6 +188,8 @@ export class Exercises {
     const key = await db.findOneBy(AnswerKeyRecord, { exerciseId, revision });
     const sheet = await db.findOneByOrFail(SheetRecord, { exerciseId, revision });
     const extensions = await extensionsOf(db, exerciseId);
+    const correction = await db.findOneBy(CorrectionRecord, { exerciseId });
+    const stale = await staleExercises({ db, courseId: exercise.courseId });
     return {
       composed: role === 'instructor' ? sheet.questions : null,
       roles,
@@ -189,6 +197,8 @@ export class Exercises {
       audit: key?.audit ?? null,
       keys: key && Object.entries(unpackKeys(key.key)).map(([question, { about }]) => ({ question, about })),
       problem: exercise.problem,
+      stale: stale.has(exerciseId),
+      correction: role === 'instructor' ? (correction?.state ?? null) : null,
       extensions: [...extensions].map(([personId, deadline]) => ({
         personId,
         deadline: deadline.toISOString(),
@@ -220,8 +230,7 @@ export class Exercises {
   /** @throws Problem, SieveError with the setting that does not fit */
   async checkSettings(caller: Caller, settings: Omit<ExerciseSettings, 'title' | 'brief'>): Promise<void> {
     const { foldSetId, splitId, questions, opensAt, deadline } = settings;
-    const { roles, version } = await this.splitFor(caller.db, caller.courseId, splitId);
-    checkQuestions(questions, { columns: version.profile, roles });
+    await this.checkQuestionsOn(caller, splitId, questions);
     if (opensAt !== null && new Date(opensAt) >= new Date(deadline))
       throw new Problem(422, 'opens-at', 'It opens after its deadline. Set an earlier time.', {
         field: 'opensAt',
@@ -230,6 +239,16 @@ export class Exercises {
       throw new Problem(422, 'no-such-folds', 'Choose folds of the training rows of this split.', {
         field: 'foldSetId',
       });
+  }
+
+  /** @throws Problem, SieveError with the first question that does not fit the data of a split */
+  async checkQuestionsOn(
+    { db, courseId }: Caller,
+    splitId: string,
+    questions: readonly Question[],
+  ): Promise<void> {
+    const { roles, version } = await this.splitFor(db, courseId, splitId);
+    checkQuestions(questions, { columns: version.profile, roles });
   }
 
   private async splitFor(
@@ -249,10 +268,29 @@ export class Exercises {
   }
 }
 
+export const allMarks = (questions: readonly Question[]): number =>
+  questions.reduce((sum, question) => sum + marksOf(question), 0);
+
+/** A revision of an exercise that was never taken, neither by what was withdrawn nor by what was dropped. */
+export async function nextRevision(db: EntityManager, exerciseId: string): Promise<number> {
+  return ((await db.maximum(SheetRecord, 'revision', { exerciseId })) ?? 0) + 1;
+}
+
+/** Exercises of a course whose keys were computed from reference runs that are others now. */
+async function staleExercises({ db, courseId }: Pick<Caller, 'db' | 'courseId'>): Promise<Set<string>> {
+  const stale: { id: string }[] = await db.query(
+    `SELECT e.id FROM exercise e
+       JOIN vault.answer_key k ON k.exercise_id = e.id AND k.revision = e.revision
+      WHERE e.course_id = $1 AND ${IS_STALE}`,
+    [courseId],
+  );
+  return new Set(stale.map(({ id }) => id));
+}
+
 /** Settings as the columns of an exercise. */
 const columnsOf = ({ questions, deadline, opensAt, ...settings }: ExerciseSettings) => ({
   ...settings,
-  marks: questions.reduce((sum, question) => sum + marksOf(question), 0),
+  marks: allMarks(questions),
   deadline: new Date(deadline),
   opensAt: opensAt === null ? null : new Date(opensAt),
 });

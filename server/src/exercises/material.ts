@@ -1,4 +1,4 @@
-import type { RunCurve, SettingSummary } from '@modest-sieve/core';
+import { questionKindOf, type Question, type RunCurve, type SettingSummary } from '@modest-sieve/core';
 import type { EntityManager } from 'typeorm';
 import { DataSetRecord, RolesRecord, VersionRecord } from '../datasets/dataset.entity.js';
 import { fetchColumns } from '../datasets/table-store.js';
@@ -28,6 +28,25 @@ export async function fetchExerciseMaterial(
     references: await referenceModels(db, splitId),
   };
 }
+
+/** The reference runs of a split as SQL: a list of ids. */
+const runsOf = (split: string) => `(
+  SELECT coalesce(jsonb_agg(t.id ORDER BY t.id), '[]') FROM vault.trial t JOIN fold_set f ON f.id = t.fold_set_id
+   WHERE f.split_id = ${split} AND t.is_reference AND t.state = 'done')`;
+
+/** The reference runs of a split where the keys of questions hang on them; null where none does. */
+export async function runsUsed(
+  db: EntityManager,
+  splitId: string,
+  questions: readonly Question[],
+): Promise<string[] | null> {
+  if (!questions.some((question) => questionKindOf(question.kind).usesRuns(question))) return null;
+  const [found]: { runs: string[] }[] = await db.query(`SELECT ${runsOf('$1')} AS runs`, [splitId]);
+  return found?.runs ?? [];
+}
+
+/** Whether the keys `k` of an exercise `e` were computed from other reference runs than there are now. */
+export const IS_STALE = `(k.runs IS NOT NULL AND k.runs <> ${runsOf('e.split_id')})`;
 
 /** The curves of the reference runs over folds of a split, by run. */
 async function runCurves(db: EntityManager, splitId: string): Promise<Record<string, RunCurve>> {

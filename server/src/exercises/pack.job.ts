@@ -1,4 +1,4 @@
-import { createHash, randomInt } from 'node:crypto';
+import { randomInt } from 'node:crypto';
 import { feedbackShare, LARGEST_SEED, SieveError } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
@@ -9,8 +9,8 @@ import { ABANDON } from '../platform/jobs/abandon.js';
 import type { JobContext, JobHandler } from '../platform/jobs/handler.js';
 import type { JobPayloads } from '../platform/jobs/queues.js';
 import { AnswerKeyRecord, packKeys, SheetRecord } from './answer-key.js';
-import { ExerciseRecord, PackRecord } from './exercise.entity.js';
-import { fetchExerciseMaterial } from './material.js';
+import { ExerciseRecord, PackRecord, zipped } from './exercise.entity.js';
+import { fetchExerciseMaterial, runsUsed } from './material.js';
 
 /** Makes the pack and the keys of an exercise that is being released. Running twice stores one of each. */
 @Injectable()
@@ -52,11 +52,9 @@ export class PackJob implements JobHandler<JobPayloads['pack']> {
           { state: 'released', releasedAt: new Date(), problem: null },
         );
         if (taken.affected !== 1) return;
-        const zip = Buffer.from(pack.zip);
         await manager.insert(PackRecord, {
           exerciseId,
-          zip,
-          sha256: createHash('sha256').update(zip).digest('hex'),
+          ...zipped(pack.zip),
           files: [...pack.files],
           questions: [...pack.questions],
         });
@@ -66,6 +64,7 @@ export class PackJob implements JobHandler<JobPayloads['pack']> {
           key: packKeys(pack.keys),
           audit: [...pack.audit],
           seed: secretSeed,
+          runs: await runsUsed(manager, exercise.splitId, questions),
         });
         await announce(manager, { courseId: exercise.courseId, to: 'all' });
       });

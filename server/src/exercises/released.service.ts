@@ -1,23 +1,27 @@
 import { writeExercise, writeKeys } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
+import type { EntityManager } from 'typeorm';
 import type { Amendment } from '../api/api.js';
 import { note } from '../audit/note.js';
 import type { Caller } from '../platform/access/access.js';
+import { Compute, within } from '../platform/compute/compute.service.js';
 import { conflict, notFound } from '../platform/errors/problem.js';
 import { lockFor } from '../platform/database/lock.js';
 import { announce } from '../platform/events/announce.js';
 import { SubmissionRecord } from '../submissions/submission.entity.js';
-import { Submissions } from '../submissions/submissions.service.js';
-import { AnswerKeyRecord, SheetRecord, unpackKeys } from './answer-key.js';
-import { ExerciseRecord, ExtensionRecord, PackRecord } from './exercise.entity.js';
-import { Exercises } from './exercises.service.js';
+import { issueReceipts } from '../submissions/receipts.js';
+import { AnswerKeyRecord, CorrectionRecord, SheetRecord, unpackKeys } from './answer-key.js';
+import { ExerciseRecord, ExtensionRecord, PackRecord, zipped } from './exercise.entity.js';
+import { Exercises, nextRevision } from './exercises.service.js';
+
+const SECONDS = 60;
 
 /** What instructors do to exercises that students have. */
 @Injectable()
 export class ReleasedExercises {
   constructor(
     private readonly exercises: Exercises,
-    private readonly submissions: Submissions,
+    private readonly compute: Compute,
   ) {}
 
   /** Takes a released exercise back, as long as nobody has handed anything in: it is a draft again. */
@@ -28,31 +32,46 @@ export class ReleasedExercises {
       await lockFor(manager, `exercise ${id}`);
       if (await manager.existsBy(SubmissionRecord, { exerciseId: id }))
         throw conflict('handed-in', 'Something has been handed in: the exercise can only be amended now.');
+      const next = await nextRevision(manager, id);
       const taken = await manager.update(
         ExerciseRecord,
         { id, state: 'released' },
-        { state: 'draft', revision: revision + 1, releasedAt: null, notice: '' },
+        { state: 'draft', revision: next, releasedAt: null, notice: '' },
       );
       if (taken.affected !== 1) throw conflict('not-open', 'Only an open exercise can be withdrawn.');
       const { questions } = await manager.findOneByOrFail(SheetRecord, { exerciseId: id, revision });
-      await manager.insert(SheetRecord, { exerciseId: id, revision: revision + 1, questions });
+      await manager.insert(SheetRecord, { exerciseId: id, revision: next, questions });
+      await manager.delete(CorrectionRecord, { exerciseId: id });
       await manager.delete(PackRecord, { exerciseId: id });
       await note(manager, caller, 'exercise withdrawn', title);
       await announce(manager, { courseId: caller.courseId, to: 'all' });
     });
   }
 
-  /** Changes what may change of an open exercise; students read the notice. */
-  amend(caller: Caller, id: string, { deadline, ...amendment }: Amendment): Promise<void> {
-    return caller.db.transaction(async (manager) => {
-      await this.exercises.find({ ...caller, db: manager }, id);
+  /** Changes what may change of an open exercise, the brief of its pack too; students read the notice. */
+  async amend(caller: Caller, id: string, { deadline, ...amendment }: Amendment): Promise<void> {
+    await this.exercises.find(caller, id);
+    const pack = await caller.db.findOne(PackRecord, {
+      where: { exerciseId: id },
+      select: { exerciseId: true, zip: true, files: true },
+    });
+    if (!pack) throw conflict('not-open', 'Only an open exercise can be amended.');
+    const { title, brief } = amendment;
+    const { zip, files } = await this.compute.run(
+      'rebrief',
+      { pack: { zip: new Uint8Array(pack.zip), files: pack.files }, title, brief },
+      within(caller, SECONDS),
+    );
+    await caller.db.transaction(async (manager) => {
       const taken = await manager.update(
         ExerciseRecord,
         { id, courseId: caller.courseId, state: 'released' },
         { ...amendment, deadline: new Date(deadline) },
       );
       if (taken.affected !== 1) throw conflict('not-open', 'Only an open exercise can be amended.');
-      await note(manager, caller, 'exercise amended', amendment.title, { notice: amendment.notice });
+      await issueReceipts(manager, await this.exercises.find({ ...caller, db: manager }, id));
+      await manager.update(PackRecord, { exerciseId: id }, { ...zipped(zip), files: [...files] });
+      await note(manager, caller, 'exercise amended', title, { notice: amendment.notice });
       await announce(manager, { courseId: caller.courseId, to: 'all' });
     });
   }
@@ -67,8 +86,11 @@ export class ReleasedExercises {
         [caller.courseId, personId],
       );
       if (!member) throw notFound();
+      // Checks that are under way wait, and then know of it.
+      await manager.findOneOrFail(ExerciseRecord, { where: { id }, lock: { mode: 'pessimistic_write' } });
       if (deadline === null) await manager.delete(ExtensionRecord, { exerciseId: id, personId });
       else await manager.save(ExtensionRecord, { exerciseId: id, personId, deadline: new Date(deadline) });
+      await issueReceipts(manager, exercise, { personId });
       await note(manager, caller, 'deadline extended', member.name, { exercise: exercise.title, deadline });
       await announce(manager, { courseId: caller.courseId, to: personId });
     });
@@ -85,7 +107,8 @@ export class ReleasedExercises {
         { state: 'returned', returnedAt: caller.at },
       );
       if (taken.affected !== 1) throw conflict('not-open', 'Only a released exercise can be returned.');
-      await this.submissions.discloseAll(manager, exercise);
+      await checkNoneWaits(manager, id);
+      await issueReceipts(manager, await this.exercises.find({ ...caller, db: manager }, id));
       await note(manager, caller, 'exercise returned', exercise.title);
       await announce(manager, { courseId: caller.courseId, to: 'all' });
     });
@@ -110,4 +133,18 @@ export class ReleasedExercises {
       return writeKeys({ seed: drawSeed, keys: unpackKeys(key.key) });
     });
   }
+}
+
+/** @throws Problem while an answer is still being checked */
+async function checkNoneWaits(manager: EntityManager, exerciseId: string): Promise<void> {
+  const waiting: unknown[] = await manager.query(
+    `SELECT 1 FROM submission s
+      WHERE s.exercise_id = $1 AND NOT EXISTS (SELECT 1 FROM receipt r WHERE r.submission_id = s.id) LIMIT 1`,
+    [exerciseId],
+  );
+  if (waiting.length > 0)
+    throw conflict(
+      'checks-waiting',
+      'Some submissions are still being checked. Return the exercise when they are done.',
+    );
 }

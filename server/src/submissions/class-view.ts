@@ -17,6 +17,19 @@ export const marksIn = (
   counts: ExerciseRecord['counts'],
 ): number | null => totalMarks(submissions.map(countable), counts);
 
+/** The marks of the answers that count of one student's submissions, by question. */
+export const marksByQuestion = (
+  submissions: readonly SubmissionInfo[],
+  counts: ExerciseRecord['counts'],
+): Map<string, number | null> =>
+  new Map(
+    [...new Set(submissions.map(({ question }) => question))].map((question) => [
+      question,
+      countingAnswer(submissions.filter((s) => s.question === question).map(countable), counts)?.marks ??
+        null,
+    ]),
+  );
+
 /** Every student of the course with what they handed in, students without a submission included. */
 export async function classView(
   caller: Caller,
@@ -72,7 +85,8 @@ function answerTo(
   };
 }
 
-function grouped(submissions: readonly SubmissionInfo[]): Map<string, SubmissionInfo[]> {
+/** Submissions by whose they are. */
+export function grouped(submissions: readonly SubmissionInfo[]): Map<string, SubmissionInfo[]> {
   const byPerson = new Map<string, SubmissionInfo[]>();
   for (const s of submissions) byPerson.set(s.person.id, [...(byPerson.get(s.person.id) ?? []), s]);
   return byPerson;

@@ -22,6 +22,8 @@ export class SubmissionRecord {
 export class ReceiptRecord {
   @PrimaryColumn('uuid', { name: 'submission_id' }) submissionId: string;
   @PrimaryColumn('text') stage: 'open' | 'returned';
+  /** Counts the receipts of a stage: a later one holds in place of those before it. */
+  @PrimaryColumn('int', { default: 1 }) issue: number;
   @Column('text') outcome: 'checked' | 'refused' | 'failed';
   @Column('jsonb', { nullable: true }) disclosed: Disclosed | null;
   @Column('text', { nullable: true }) problem: string | null;

@@ -103,7 +103,7 @@ export class SubmissionsController {
     @Param('submission', ParseUUIDPipe) submission: string,
   ): Promise<OpenedSubmission> {
     const exercise = await this.exercises.find(caller, id);
-    const [found] = await this.submissions.forStaff(caller, exercise, submission);
+    const [found] = await this.submissions.forStaff(caller, exercise, { id: submission });
     if (!found) throw notFound();
     return { ...found, sheet: await this.exercises.sheetFor(caller, exercise, found) };
   }

@@ -1,4 +1,4 @@
-import { disclose, LARGEST_PREDICTIONS, refusedAttempt, type Answer, type Result } from '@modest-sieve/core';
+import { LARGEST_PREDICTIONS, refusedAttempt, type Answer, type Result } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import type { ReceiptInfo, SubmissionInfo } from '../api/api.js';
@@ -14,7 +14,8 @@ import { keepFile } from '../platform/files/files.js';
 import { Limits } from '../platform/limits/limits.service.js';
 import { Jobs } from '../platform/jobs/jobs.service.js';
 import { totalMarks } from './counting.js';
-import { ReceiptRecord, SubmissionRecord } from './submission.entity.js';
+import { LATEST_RECEIPT } from './receipts.js';
+import { SubmissionRecord } from './submission.entity.js';
 
 interface HandIn {
   /** Null where the exercise has one question alone. */
@@ -44,7 +45,7 @@ const WITH_RECEIPT = `
          s.file_name AS "fileName", s.file_sha256 AS sha256, s.fields, s.received_at AS "receivedAt",
          coalesce(r.outcome, 'waiting') AS outcome, r.disclosed, r.problem
     FROM submission s
-    LEFT JOIN LATERAL (SELECT * FROM receipt WHERE submission_id = s.id ORDER BY stage = 'returned' DESC LIMIT 1) r ON true`;
+    ${LATEST_RECEIPT}`;
 
 /** Milliseconds after which a waiting request looks for itself, should an event have been missed. */
 const LOOK_AGAIN = 2000;
@@ -138,18 +139,18 @@ export class Submissions {
     }
   }
 
-  /** All submissions of an exercise with everything that is known of them, for staff; or one of them. */
+  /** All submissions of an exercise with everything that is known of them, for staff; or one of them. A revision's results may be asked for. */
   async forStaff(
     caller: Caller,
     exercise: ExerciseRecord,
-    id: string | null = null,
+    { id = null, revision = exercise.revision }: { id?: string | null; revision?: number } = {},
   ): Promise<SubmissionInfo[]> {
     const rows: (SubmissionRow & { name: string; result: Result | null })[] = await caller.db.query(
       `SELECT b.*, p.name, v.result FROM (${WITH_RECEIPT} WHERE s.exercise_id = $1 AND ($2::uuid IS NULL OR s.id = $2)) b
          JOIN identity.person p ON p.id = b."personId"
-         LEFT JOIN LATERAL (SELECT result FROM vault.result WHERE submission_id = b.id ORDER BY created_at DESC LIMIT 1) v ON true
+         LEFT JOIN LATERAL (SELECT result FROM vault.result WHERE submission_id = b.id AND revision = $3 ORDER BY created_at DESC LIMIT 1) v ON true
         ORDER BY p.name, b."personId", b."receivedAt", b.number`,
-      [exercise.id, id],
+      [exercise.id, id, revision],
     );
     const own = await extensionsOf(caller.db, exercise.id);
     return rows.map((row) => {
@@ -162,38 +163,6 @@ export class Submissions {
         marks: marksAfter(row.result, latePercent),
       };
     });
-  }
-
-  /** Writes the final receipts of a returned exercise. */
-  async discloseAll(manager: EntityManager, exercise: ExerciseRecord): Promise<void> {
-    const waiting: unknown[] = await manager.query(
-      `SELECT 1 FROM submission s WHERE s.exercise_id = $1 AND NOT EXISTS (SELECT 1 FROM receipt r WHERE r.submission_id = s.id) LIMIT 1`,
-      [exercise.id],
-    );
-    if (waiting.length > 0)
-      throw conflict(
-        'checks-waiting',
-        'Some submissions are still being checked. Return the exercise when they are done.',
-      );
-    const own = await extensionsOf(manager, exercise.id);
-    const rows: { id: string; personId: string; receivedAt: Date; result: Result }[] = await manager.query(
-      `SELECT DISTINCT ON (s.id) s.id, s.person_id AS "personId", s.received_at AS "receivedAt", v.result FROM submission s JOIN vault.result v ON v.submission_id = s.id
-        WHERE s.exercise_id = $1 ORDER BY s.id, v.created_at DESC`,
-      [exercise.id],
-    );
-    for (const { id, personId, receivedAt, result } of rows) {
-      await manager.insert(ReceiptRecord, {
-        submissionId: id,
-        stage: 'returned',
-        outcome: result.holds ? 'checked' : 'refused',
-        disclosed: disclose(result, {
-          policy: exercise.feedback,
-          returned: true,
-          shown: null,
-          latePercent: lateness(exercise, own.get(personId), receivedAt),
-        }),
-      });
-    }
   }
 
   /** The student's marks by exercise, for those that are returned. */

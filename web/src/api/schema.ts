@@ -900,6 +900,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/courses/{course}/exercises/{exercise}/correction": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ExercisesController_correction"];
+        put: operations["ExercisesController_correct"];
+        post?: never;
+        delete: operations["ExercisesController_dropCorrection"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/{course}/exercises/{exercise}/correction/apply": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["ExercisesController_applyCorrection"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/courses/{course}/exercises/{exercise}/deadlines/{person}": {
         parameters: {
             query?: never;
@@ -1869,6 +1901,60 @@ export interface components {
             brief: string;
             notice: string;
         };
+        /** @description Corrected questions of an exercise that students have, with the note that they will read of it. */
+        Correction: {
+            questions: components["schemas"]["Question"][];
+            notice: string;
+        };
+        /** @enum {string} */
+        CorrectionState: "waiting" | "ready" | "failed";
+        /** @description What a correction would change. Nothing is applied yet. */
+        CorrectionInfo: {
+            /** @description Another one for each correction that was begun. */
+            revision: number;
+            state: components["schemas"]["CorrectionState"];
+            problem: {
+                code: string;
+                message: string;
+            } | null;
+            notice: string;
+            corrected: components["schemas"]["Question"][];
+            questions: components["schemas"]["CorrectedQuestion"][];
+            /** @description Students whose marks change, once it is ready. */
+            students: components["schemas"]["MarkChange"][];
+            /** @description Students with marks that stay as they are. */
+            unchanged: number;
+        };
+        CorrectedQuestion: {
+            question: string;
+            marks: components["schemas"]["Change<number>"];
+            /** @description How the key came about; after is empty until it is computed. */
+            key: components["schemas"]["Change<string[]>"];
+        };
+        "Change<number>": {
+            before: number;
+            after: number;
+        };
+        "Change<string[]>": {
+            before: string[];
+            after: string[];
+        };
+        /** @description The marks of a student, in all and of the questions where they change; null where nothing counts. */
+        MarkChange: {
+            person: {
+                id: string;
+                name: string;
+            };
+            marks: components["schemas"]["Change<(number|null)>"];
+            answers: {
+                question: string;
+                marks: components["schemas"]["Change<(number|null)>"];
+            }[];
+        };
+        "Change<(number|null)>": {
+            before: number | null;
+            after: number | null;
+        };
         /** @description A student's own deadline; null for that of the exercise. */
         OwnDeadline: {
             deadline: string | null;
@@ -1890,6 +1976,8 @@ export interface components {
             answered: number;
             /** @description Marks of the student who asks, once returned. */
             mark: number | null;
+            /** @description Whether keys were computed from reference runs that are others now; false for students. */
+            stale: boolean;
         };
         /** @description A question of a released exercise, as whoever asks may see it. */
         QuestionSheet: {
@@ -2101,6 +2189,10 @@ export interface components {
                 code: string;
                 message: string;
             } | null;
+            /** @description Whether keys were computed from reference runs that are others now; false for students. */
+            stale: boolean;
+            /** @description Of a correction that is neither applied nor dropped, for instructors; null for none. */
+            correction: components["schemas"]["CorrectionState"] | null;
             /** @description Students with a deadline of their own; for staff. */
             extensions: {
                 personId: string;
@@ -2607,7 +2699,7 @@ export interface components {
         JobInfo: {
             id: string;
             /** @enum {string} */
-            kind: "import" | "prepare" | "pack" | "check" | "trial";
+            kind: "import" | "prepare" | "pack" | "check" | "remark" | "trial";
             /** @description What it is about, by the name that people know it by. */
             subject: string;
             state: components["schemas"]["JobState"];
@@ -5118,6 +5210,120 @@ export interface operations {
                 "application/json": components["schemas"]["Amendment"];
             };
         };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ExercisesController_correction: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exercise: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CorrectionInfo"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ExercisesController_correct: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exercise: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Correction"];
+            };
+        };
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ExercisesController_dropCorrection: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exercise: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ExercisesController_applyCorrection: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exercise: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             204: {
                 headers: {

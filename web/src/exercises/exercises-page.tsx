@@ -56,6 +56,7 @@ export function ExercisesPage() {
                       <Link to={exercise.id}>{exercise.title}</Link>
                     </Cell>
                     <Cell>
+                      {exercise.stale ? <b>keys out of date · </b> : null}
                       {exercise.opensAt !== null &&
                       exercise.state === 'released' &&
                       Date.parse(exercise.opensAt) > Date.now()

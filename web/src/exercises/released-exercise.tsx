@@ -39,6 +39,13 @@ export function ReleasedExercise({ exercise }: { exercise: Schemas['ExerciseDeta
               Students see it from {deadlineText(exercise.opensAt, timeZone)} on.
             </Text>
           ) : null}
+          {exercise.stale ? (
+            <Text mt={2} role="status">
+              <b>Keys out of date.</b> The reference runs of the split are others now than when the keys were
+              computed.{' '}
+              {role === 'instructor' ? <Link to="correction">See what new keys would change</Link> : null}
+            </Text>
+          ) : null}
           {exercise.notice === '' ? null : <Text mt={2}>Students read: {exercise.notice}</Text>}
           <Box mt={3}>
             <Brief text={exercise.brief} />
@@ -100,6 +107,14 @@ export function ReleasedExercise({ exercise }: { exercise: Schemas['ExerciseDeta
   );
 }
 
+/** The way to a correction, by how far it is. */
+const CORRECTION = {
+  none: 'Correct keys or marks',
+  waiting: 'A correction is being computed',
+  ready: 'Read what a correction changes',
+  failed: 'A correction could not be computed',
+} as const;
+
 /** What an instructor may still do to an exercise that was released. */
 function Changes({ exercise }: { exercise: Schemas['ExerciseDetail'] }) {
   const address = useCourseApi();
@@ -132,6 +147,7 @@ function Changes({ exercise }: { exercise: Schemas['ExerciseDetail'] }) {
             />
           </>
         ) : null}
+        <Link to="correction">{CORRECTION[exercise.correction ?? 'none']}</Link>
         <TextAction onClick={() => doing.run(duplicate)}>Duplicate as a draft</TextAction>
         <a href={address('exercises', exercise.id, 'file')}>Exercise as JSON</a>
         <a href={address('exercises', exercise.id, 'keys')}>Keys as JSON</a>

@@ -67,8 +67,9 @@ export function QuestionText({
   isChosen: boolean;
   onChoose: () => void;
   onChange: (question: Question) => void;
-  onMove: (way: -1 | 1) => void;
-  /** Null for the only question. */
+  /** Null where the order stays. */
+  onMove: ((way: -1 | 1) => void) | null;
+  /** Null for the only question, and where all of them stay. */
   onRemove: (() => void) | null;
 }) {
   const marks = (
@@ -120,12 +121,16 @@ export function QuestionText({
         onChange={(event) => onChange({ ...question, text: event.target.value })}
       />
       <Flex gap={4} mt={1} fontSize="13.5px">
-        <TextAction label={`move up question ${place}`} onClick={() => onMove(-1)}>
-          move up
-        </TextAction>
-        <TextAction label={`move down question ${place}`} onClick={() => onMove(1)}>
-          move down
-        </TextAction>
+        {onMove ? (
+          <>
+            <TextAction label={`move up question ${place}`} onClick={() => onMove(-1)}>
+              move up
+            </TextAction>
+            <TextAction label={`move down question ${place}`} onClick={() => onMove(1)}>
+              move down
+            </TextAction>
+          </>
+        ) : null}
         {onRemove ? (
           <TextAction label={`take out question ${place}`} onClick={onRemove}>
             take out

@@ -12,6 +12,7 @@ import { useDoing } from '../kit/use-doing.js';
 const KINDS: Record<Schemas['JobInfo']['kind'], string> = {
   check: 'check a file',
   pack: 'make a pack',
+  remark: 'mark anew',
   prepare: 'make a version',
   import: 'read a table',
   trial: 'try a model',

@@ -33,6 +33,7 @@ interface ApiTypes {
   ExerciseSummary: Api.ExerciseSummary;
   ExerciseDetail: Api.ExerciseDetail;
   ExercisePreview: Api.ExercisePreview;
+  CorrectionInfo: Api.CorrectionInfo;
   TriedAnswer: Api.TriedAnswer;
   ReceiptInfo: Api.ReceiptInfo;
   OpenedSubmission: Api.OpenedSubmission;

@@ -3,6 +3,7 @@ import {
   markAnswer,
   questionKindOf,
   readFitted,
+  withBrief,
   type Answer,
   type FoldAssignment,
   type Keys,
@@ -39,6 +40,11 @@ interface PackInput {
 export const EXERCISE_TASKS = {
   pack({ stored, references, ...request }: PackInput): Pack {
     return makePack({ ...request, references: references.map(readFitted), table: tableOf(stored) });
+  },
+
+  /** A pack whose brief was amended. */
+  rebrief({ pack, ...text }: { pack: Pick<Pack, 'zip' | 'files'>; title: string; brief: string }) {
+    return withBrief(pack, text);
   },
 
   mark(request: {

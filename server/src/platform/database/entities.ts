@@ -7,7 +7,7 @@ import {
   RolesRecord,
   VersionRecord,
 } from '../../datasets/dataset.entity.js';
-import { AnswerKeyRecord, SheetRecord } from '../../exercises/answer-key.js';
+import { AnswerKeyRecord, CorrectionRecord, SheetRecord } from '../../exercises/answer-key.js';
 import { ExerciseRecord, ExtensionRecord, PackRecord } from '../../exercises/exercise.entity.js';
 import { PasswordLinkRecord, PersonRecord, SessionRecord, TokenRecord } from '../../people/person.entity.js';
 import {
@@ -44,6 +44,7 @@ export const ENTITIES = [
   AnswerKeyRecord,
   ExtensionRecord,
   SheetRecord,
+  CorrectionRecord,
   SubmissionRecord,
   ReceiptRecord,
   ResultRecord,

@@ -32,6 +32,13 @@ export const ABANDON: { readonly [K in JobKind]: Abandon<JobPayloads[K]> } = {
     );
     await announce(manager, { courseId, to: 'staff' });
   },
+  remark: async (manager, { courseId, exerciseId }, problem) => {
+    await manager.query(
+      `UPDATE vault.correction SET state = 'failed', problem = $2 WHERE exercise_id = $1 AND state = 'waiting'`,
+      [exerciseId, problem],
+    );
+    await announce(manager, { courseId, to: 'staff' });
+  },
   prepare: async (manager, { courseId, preparationId }, problem) => {
     await manager.query(
       `UPDATE preparation SET state = 'failed', problem = $2 WHERE id = $1 AND state = 'waiting'`,

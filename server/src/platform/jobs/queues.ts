@@ -3,6 +3,7 @@ export interface JobPayloads {
   import: { readonly courseId: string; readonly importId: string };
   pack: { readonly courseId: string; readonly exerciseId: string };
   check: { readonly courseId: string; readonly submissionId: string };
+  remark: { readonly courseId: string; readonly exerciseId: string };
   prepare: { readonly courseId: string; readonly preparationId: string };
   trial: { readonly courseId: string; readonly trialId: string };
 }
@@ -49,6 +50,16 @@ export const JOBS: { readonly [K in JobKind]: JobPolicy<JobPayloads[K]> } = {
       'The pack could not be made. Release the exercise again; if that fails too, the server’s log says more.',
     cancelled: 'The making of the pack was cancelled. Release the exercise again when you are ready.',
   },
+  remark: {
+    priority: 18,
+    seconds: 900,
+    retries: 2,
+    atOnce: 1,
+    uniqueKey: null,
+    lastWord:
+      'The answers could not be marked anew. Nothing was changed. Compute it again; if that fails too, the server’s log says more.',
+    cancelled: 'The marking was cancelled. Nothing was changed.',
+  },
   import: {
     priority: 10,
     seconds: 300,
@@ -83,6 +94,7 @@ export const JOBS: { readonly [K in JobKind]: JobPolicy<JobPayloads[K]> } = {
 export const JOB_KINDS = [
   'check',
   'pack',
+  'remark',
   'prepare',
   'import',
   'trial',

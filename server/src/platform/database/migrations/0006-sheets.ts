@@ -84,6 +84,27 @@ export class Sheets1764400000006 implements MigrationInterface {
       );
       GRANT SELECT ON extension TO sieve_student, sieve_worker;
       GRANT SELECT, INSERT, UPDATE, DELETE ON extension TO sieve_staff;
+
+      -- The reference runs that keys were computed from; null where they hang on none.
+      ALTER TABLE vault.answer_key ADD COLUMN runs jsonb;
+      -- Corrected questions whose keys and marks are computed before anything is applied: one at a time.
+      CREATE TABLE vault.correction (
+        exercise_id uuid PRIMARY KEY REFERENCES exercise ON DELETE CASCADE,
+        revision int NOT NULL,
+        notice text NOT NULL,
+        state text NOT NULL CHECK (state IN ('waiting', 'ready', 'failed')),
+        problem jsonb,
+        released jsonb,
+        FOREIGN KEY (exercise_id, revision) REFERENCES vault.sheet
+      );
+      GRANT SELECT, INSERT, UPDATE, DELETE ON vault.correction TO sieve_staff;
+      GRANT SELECT, UPDATE ON vault.correction TO sieve_worker;
+      GRANT UPDATE ON pack TO sieve_staff;
+      -- A receipt may be issued again; none is ever changed.
+      ALTER TABLE receipt
+        ADD COLUMN issue int NOT NULL DEFAULT 1,
+        DROP CONSTRAINT receipt_pkey,
+        ADD PRIMARY KEY (submission_id, stage, issue);
     `);
     const keys = (await runner.query('SELECT id, key FROM vault.answer_key')) as {
       id: string;

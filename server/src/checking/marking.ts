@@ -1,0 +1,70 @@
+import type { Answer, ReleasedQuestion, Result } from '@modest-sieve/core';
+import type { EntityManager } from 'typeorm';
+import { AnswerKeyRecord, SheetRecord, unpackKeys } from '../exercises/answer-key.js';
+import type { ExerciseRecord } from '../exercises/exercise.entity.js';
+import type { Compute } from '../platform/compute/compute.service.js';
+import { fetchFile } from '../platform/files/files.js';
+import { SplitRecord } from '../splits/split.entity.js';
+import type { SubmissionRecord } from '../submissions/submission.entity.js';
+
+interface Before {
+  /** Whether the steps of *only when better* are needed. */
+  readonly stepped: boolean;
+  /** The student's answer whose score was the last to be shown; null for none. */
+  readonly before: SubmissionRecord | null;
+}
+
+/** Questions and keys of one revision of an exercise, by which answers are marked. */
+export interface MarkingBy {
+  readonly keyId: string;
+  readonly method: string;
+  mark(compute: Compute, submission: SubmissionRecord, before: Before, signal: AbortSignal): Promise<Result>;
+}
+
+/** What marks the answers to an exercise, fetched once. */
+export async function markingOf(
+  db: EntityManager,
+  { id: exerciseId, splitId, drawSeed }: ExerciseRecord,
+  { revision, released }: { readonly revision: number; readonly released: readonly ReleasedQuestion[] },
+): Promise<MarkingBy> {
+  const { questions } = await db.findOneByOrFail(SheetRecord, { exerciseId, revision });
+  const record = await db.findOneByOrFail(AnswerKeyRecord, { exerciseId, revision });
+  const { method } = await db.findOneByOrFail(SplitRecord, { id: splitId });
+  const keys = unpackKeys(record.key);
+  return {
+    keyId: record.id,
+    method,
+    async mark(compute, submission, { stepped, before }, signal) {
+      const { question: id, personId } = submission;
+      const question = questions.find((one) => one.id === id);
+      const sheet = released.find((one) => one.id === id);
+      const kept = keys[id];
+      if (!question || !sheet || !kept) throw new TypeError(`question ${id} of ${exerciseId} has no key`);
+      return compute.run(
+        'mark',
+        {
+          question,
+          rules: sheet.rules,
+          key: kept.key,
+          answer: await answerIn(db, submission),
+          before: before && (await answerIn(db, before)),
+          stepped,
+          who: { seed: drawSeed, id: personId },
+        },
+        signal,
+      );
+    },
+  };
+}
+
+/** An answer as it was handed in. */
+const answerIn = async (
+  db: EntityManager,
+  { fileName, fileSha256, fields }: SubmissionRecord,
+): Promise<Answer> => ({
+  file:
+    fileSha256 === null
+      ? null
+      : { name: fileName ?? 'the file', bytes: new Uint8Array(await fetchFile(db, 'public', fileSha256)) },
+  fields,
+});

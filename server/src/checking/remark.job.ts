@@ -1,0 +1,197 @@
+import { isDeepStrictEqual } from 'node:util';
+import {
+  CHECKER_VERSION,
+  disclose,
+  feedbackShare,
+  shownAfter,
+  SieveError,
+  type ReleasedQuestion,
+} from '@modest-sieve/core';
+import { Injectable } from '@nestjs/common';
+import type { EntityManager } from 'typeorm';
+import { AnswerKeyRecord, CorrectionRecord, packKeys, SheetRecord } from '../exercises/answer-key.js';
+import { ExerciseRecord, PackRecord } from '../exercises/exercise.entity.js';
+import { fetchExerciseMaterial, runsUsed } from '../exercises/material.js';
+import { Compute } from '../platform/compute/compute.service.js';
+import { Databases } from '../platform/database/databases.js';
+import { announce } from '../platform/events/announce.js';
+import { ABANDON } from '../platform/jobs/abandon.js';
+import type { JobContext, JobHandler } from '../platform/jobs/handler.js';
+import type { JobPayloads } from '../platform/jobs/queues.js';
+import { IN_TURN } from '../submissions/receipts.js';
+import { ResultRecord, SubmissionRecord } from '../submissions/submission.entity.js';
+import { markingOf } from './marking.js';
+
+/** What of the rules is about marking alone: all else is what students have answered. */
+const OF_MARKING = ['metric', 'scheme', 'says'];
+
+/**
+ * Computes the keys of a correction, and marks every answer by them. Nothing of the exercise changes: the results wait
+ * beside those that hold. What was marked already is not marked twice.
+ */
+@Injectable()
+export class RemarkJob implements JobHandler<JobPayloads['remark']> {
+  constructor(
+    private readonly databases: Databases,
+    private readonly compute: Compute,
+  ) {}
+
+  async run(payload: JobPayloads['remark'], { signal, progress }: JobContext): Promise<void> {
+    const { exerciseId, courseId } = payload;
+    const db = await this.databases.of('worker');
+    const correction = await db.findOneBy(CorrectionRecord, { exerciseId, state: 'waiting' });
+    if (!correction) return;
+    const exercise = await db.findOneByOrFail(ExerciseRecord, { id: exerciseId });
+    const { revision } = correction;
+    try {
+      await progress('computing the keys', 0, 1);
+      const released = correction.released ?? (await this.makeKeys(db, exercise, revision, signal));
+      await this.markAll(db, exercise, { revision, released }, { signal, progress });
+      await db.transaction(async (manager) => {
+        await manager.update(
+          CorrectionRecord,
+          { exerciseId, revision, state: 'waiting' },
+          { state: 'ready', problem: null },
+        );
+        await announce(manager, { courseId, to: 'staff' });
+      });
+    } catch (error) {
+      if (!(error instanceof SieveError)) throw error;
+      const { code, message } = error;
+      await db.transaction((manager) => ABANDON.remark(manager, payload, { code, message }));
+    }
+  }
+
+  /** Keys of the revision, from today's reference runs and under the seed of the pack that students have. */
+  private async makeKeys(
+    db: EntityManager,
+    exercise: ExerciseRecord,
+    revision: number,
+    signal: AbortSignal,
+  ): Promise<ReleasedQuestion[]> {
+    const { id: exerciseId, title, brief, reissued, feedback } = exercise;
+    const { questions } = await db.findOneByOrFail(SheetRecord, { exerciseId, revision });
+    const { seed } = await db.findOneByOrFail(AnswerKeyRecord, { exerciseId, revision: exercise.revision });
+    const pack = await db.findOneByOrFail(PackRecord, { exerciseId });
+    const material = await fetchExerciseMaterial(db, exercise);
+    const made = await this.compute.run(
+      'pack',
+      {
+        ...material,
+        questions,
+        title,
+        brief,
+        reissued,
+        feedbackShare: feedbackShare(feedback),
+        secretSeed: seed,
+      },
+      signal,
+    );
+    checkSameAsked(pack.questions, made.questions);
+    const released = [...made.questions];
+    await db.transaction(async (manager) => {
+      await manager
+        .createQueryBuilder()
+        .insert()
+        .into(AnswerKeyRecord)
+        .values({
+          exerciseId,
+          revision,
+          key: packKeys(made.keys),
+          audit: [...made.audit],
+          seed,
+          runs: await runsUsed(manager, exercise.splitId, questions),
+        })
+        .orIgnore()
+        .execute();
+      await manager.update(CorrectionRecord, { exerciseId, revision }, { released });
+    });
+    return released;
+  }
+
+  /** Every answer in the order in which its student was told: each may be measured by those before it. */
+  private async markAll(
+    db: EntityManager,
+    exercise: ExerciseRecord,
+    by: { readonly revision: number; readonly released: readonly ReleasedQuestion[] },
+    { signal, progress }: JobContext,
+  ): Promise<void> {
+    const { revision } = by;
+    const stepped = exercise.feedback === 'only-when-better';
+    const marking = await markingOf(db, exercise, by);
+    const turns: { id: string; turn: string }[] = await db.query(
+      `SELECT s.id, s.person_id || ' ' || s.question AS turn FROM submission s
+        WHERE s.exercise_id = $1 AND EXISTS (SELECT 1 FROM vault.result v WHERE v.submission_id = s.id)
+        ORDER BY ${IN_TURN}`,
+      [exercise.id],
+    );
+    let last = { turn: '', score: null as number | null, before: null as SubmissionRecord | null };
+    for (const [done, { id, turn }] of turns.entries()) {
+      if (done % 20 === 0) await progress('marking anew', done, turns.length);
+      if (turn !== last.turn) last = { turn, score: null, before: null };
+      const submission = await db.findOneByOrFail(SubmissionRecord, { id });
+      const kept = await db.findOneBy(ResultRecord, { submissionId: id, revision, keyId: marking.keyId });
+      const result =
+        kept?.result ??
+        (await marking.mark(this.compute, submission, { stepped, before: last.before }, signal));
+      if (!kept)
+        await db
+          .createQueryBuilder()
+          .insert()
+          .into(ResultRecord)
+          .values({
+            submissionId: id,
+            revision,
+            keyId: marking.keyId,
+            checker: CHECKER_VERSION,
+            method: marking.method,
+            result,
+          })
+          .orIgnore()
+          .execute();
+      if (!stepped) continue;
+      const told = disclose(result, {
+        policy: exercise.feedback,
+        returned: false,
+        shown: last.score,
+        latePercent: 0,
+      });
+      const score = shownAfter(told, last.score);
+      if (score !== last.score) last = { turn, score, before: submission };
+    }
+  }
+
+  orphans(manager: EntityManager): Promise<JobPayloads['remark'][]> {
+    return manager.query(
+      `SELECT e.course_id AS "courseId", e.id AS "exerciseId"
+         FROM vault.correction c JOIN exercise e ON e.id = c.exercise_id
+        WHERE c.state = 'waiting'
+          AND NOT EXISTS (SELECT 1 FROM pgboss.job j
+                           WHERE j.name = 'remark' AND j.data ->> 'exerciseId' = e.id::text
+                             AND j.state IN ('created', 'retry', 'active'))`,
+    );
+  }
+}
+
+/** @throws SieveError `asks-other` with the first question that would ask for something else than students answered */
+function checkSameAsked(before: readonly ReleasedQuestion[], after: readonly ReleasedQuestion[]): void {
+  for (const [i, question] of after.entries()) {
+    const asked = before[i];
+    if (asked && isDeepStrictEqual(askedIn(asked), askedIn(question))) continue;
+    throw new SieveError(
+      'asks-other',
+      `Question ${i + 1} would ask for something else than students have answered. Truths, tolerances, marks and texts can be corrected; what is drawn, given or handed in cannot. Set a new exercise for that.`,
+      { field: question.id },
+    );
+  }
+}
+
+/** As it is kept: a value that is not there is no value. */
+const askedIn = ({ id, kind, rules }: ReleasedQuestion): unknown =>
+  JSON.parse(
+    JSON.stringify({
+      id,
+      kind,
+      rules: Object.fromEntries(Object.entries(rules).filter(([key]) => !OF_MARKING.includes(key))),
+    }),
+  );

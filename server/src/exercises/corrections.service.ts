@@ -1,0 +1,204 @@
+import { marksOf, type KeyOf, type Question } from '@modest-sieve/core';
+import { Injectable } from '@nestjs/common';
+import type { EntityManager } from 'typeorm';
+import type { Correction, CorrectionInfo, MarkChange } from '../api/api.js';
+import { note } from '../audit/note.js';
+import type { Caller } from '../platform/access/access.js';
+import { lockFor } from '../platform/database/lock.js';
+import { conflict, Problem } from '../platform/errors/problem.js';
+import { announce } from '../platform/events/announce.js';
+import { Jobs } from '../platform/jobs/jobs.service.js';
+import { grouped, marksByQuestion, marksIn } from '../submissions/class-view.js';
+import { issueReceipts } from '../submissions/receipts.js';
+import { Submissions } from '../submissions/submissions.service.js';
+import { AnswerKeyRecord, CorrectionRecord, SheetRecord, unpackKeys } from './answer-key.js';
+import { ExerciseRecord, PackRecord } from './exercise.entity.js';
+import { allMarks, Exercises, nextRevision } from './exercises.service.js';
+
+/**
+ * Corrections of what students have answered: questions and keys are computed anew and every answer is marked by them
+ * in a job; the instructor reads what would change, and then applies or drops it.
+ */
+@Injectable()
+export class Corrections {
+  constructor(
+    private readonly exercises: Exercises,
+    private readonly submissions: Submissions,
+    private readonly jobs: Jobs,
+  ) {}
+
+  /** Begins a correction, in place of one that was neither applied nor dropped. */
+  async begin(caller: Caller, id: string, { questions, notice }: Correction): Promise<void> {
+    const { splitId } = await this.exercises.find(caller, id);
+    await this.exercises.checkQuestionsOn(caller, splitId, questions);
+    await caller.db.transaction(async (manager) => {
+      await lockFor(manager, `exercise ${id}`);
+      const { state, revision, title, courseId } = await this.exercises.find({ ...caller, db: manager }, id);
+      if (state !== 'released' && state !== 'returned')
+        throw conflict('not-released', 'Students do not have it yet: change the draft.');
+      const sheet = await manager.findOneByOrFail(SheetRecord, { exerciseId: id, revision });
+      checkSameQuestions(sheet.questions, questions);
+      const next = await nextRevision(manager, id);
+      await manager.insert(SheetRecord, { exerciseId: id, revision: next, questions: [...questions] });
+      await manager.delete(CorrectionRecord, { exerciseId: id });
+      await manager.insert(CorrectionRecord, {
+        exerciseId: id,
+        revision: next,
+        notice,
+        state: 'waiting',
+        problem: null,
+        released: null,
+      });
+      await this.jobs.enqueue(manager, 'remark', { courseId, exerciseId: id });
+      await note(manager, caller, 'correction begun', title, { notice });
+      await announce(manager, { courseId, to: 'staff' });
+    });
+  }
+
+  /** What the correction would change. */
+  async show(caller: Caller, id: string): Promise<CorrectionInfo> {
+    const exercise = await this.exercises.find(caller, id);
+    const correction = await correctionOf(caller.db, id);
+    const { revision, state } = correction;
+    const before = await revisionOf(caller.db, id, exercise.revision);
+    const after = await revisionOf(caller.db, id, revision);
+    const changes = state === 'ready' ? await this.changes(caller, exercise, revision) : NO_CHANGES;
+    return {
+      revision,
+      state,
+      problem: correction.problem,
+      notice: correction.notice,
+      corrected: after.questions,
+      questions: after.questions.map((question) => ({
+        question: question.id,
+        marks: {
+          before: before.questions
+            .filter(({ id: one }) => one === question.id)
+            .reduce((_, one) => marksOf(one), 0),
+          after: marksOf(question),
+        },
+        key: { before: before.keys[question.id]?.about ?? [], after: after.keys[question.id]?.about ?? [] },
+      })),
+      ...changes,
+    };
+  }
+
+  private async changes(
+    caller: Caller,
+    exercise: ExerciseRecord,
+    revision: number,
+  ): Promise<Pick<CorrectionInfo, 'students' | 'unchanged'>> {
+    const before = grouped(await this.submissions.forStaff(caller, exercise));
+    const after = grouped(await this.submissions.forStaff(caller, exercise, { revision }));
+    const students = [...before].map(([personId, own]): MarkChange => {
+      const corrected = after.get(personId) ?? [];
+      const questions = [...new Set(own.map(({ question }) => question))];
+      const [were, are] = [own, corrected].map((all) => marksByQuestion(all, exercise.counts));
+      return {
+        person: own[0]?.person ?? { id: personId, name: '' },
+        marks: { before: marksIn(own, exercise.counts), after: marksIn(corrected, exercise.counts) },
+        answers: questions
+          .map((question) => ({
+            question,
+            marks: { before: were?.get(question) ?? null, after: are?.get(question) ?? null },
+          }))
+          .filter(({ marks }) => marks.before !== marks.after),
+      };
+    });
+    const changed = students.filter(({ answers }) => answers.length > 0);
+    return { students: changed, unchanged: students.length - changed.length };
+  }
+
+  /**
+   * Puts the correction in force: questions, keys, marks, and a new receipt for everyone who was told something else.
+   * Where answers came in meanwhile these are marked first, and nothing is applied yet.
+   */
+  async apply(caller: Caller, id: string): Promise<void> {
+    const isWhole = await caller.db.transaction(async (manager) => {
+      await lockFor(manager, `exercise ${id}`);
+      const exercise = await this.exercises.find({ ...caller, db: manager }, id);
+      const { revision, state, notice, released } = await correctionOf(manager, id);
+      if (state !== 'ready' || !released)
+        throw conflict('not-ready', 'The correction is not computed yet: nothing can be applied.');
+      const where = { exerciseId: id, revision };
+      // A check that is under way sees the new revision, or is seen here.
+      await manager.findOneOrFail(ExerciseRecord, { where: { id }, lock: { mode: 'pessimistic_write' } });
+      if (await unmarked(manager, exercise, revision)) {
+        await manager.update(CorrectionRecord, where, { state: 'waiting' });
+        await this.jobs.enqueue(manager, 'remark', { courseId: exercise.courseId, exerciseId: id });
+        await announce(manager, { courseId: exercise.courseId, to: 'staff' });
+        return false;
+      }
+      const { questions } = await manager.findOneByOrFail(SheetRecord, where);
+      await manager.update(ExerciseRecord, { id }, { revision, notice, marks: allMarks(questions) });
+      await manager.update(PackRecord, { exerciseId: id }, { questions: released });
+      await issueReceipts(manager, await this.exercises.find({ ...caller, db: manager }, id));
+      await manager.delete(CorrectionRecord, { exerciseId: id });
+      await note(manager, caller, 'correction applied', exercise.title, { notice });
+      await announce(manager, { courseId: exercise.courseId, to: 'all' });
+      return true;
+    });
+    if (!isWhole)
+      throw conflict(
+        'came-meanwhile',
+        'Answers came in while you read the list. They are being marked; read it again then.',
+      );
+  }
+
+  /** Leaves everything as it is. */
+  drop(caller: Caller, id: string): Promise<void> {
+    return caller.db.transaction(async (manager) => {
+      const { title, courseId } = await this.exercises.find({ ...caller, db: manager }, id);
+      const dropped = await manager.delete(CorrectionRecord, { exerciseId: id });
+      if (dropped.affected !== 1) throw NONE();
+      await note(manager, caller, 'correction dropped', title);
+      await announce(manager, { courseId, to: 'staff' });
+    });
+  }
+}
+
+const NONE = () =>
+  conflict('no-correction', 'No correction of this exercise waits to be applied or dropped.');
+const NO_CHANGES = { students: [], unchanged: 0 };
+
+async function correctionOf(db: EntityManager, exerciseId: string): Promise<CorrectionRecord> {
+  const correction = await db.findOneBy(CorrectionRecord, { exerciseId });
+  if (!correction) throw NONE();
+  return correction;
+}
+
+async function revisionOf(
+  db: EntityManager,
+  exerciseId: string,
+  revision: number,
+): Promise<{ questions: Question[]; keys: Readonly<Record<string, KeyOf>> }> {
+  const { questions } = await db.findOneByOrFail(SheetRecord, { exerciseId, revision });
+  const key = await db.findOneBy(AnswerKeyRecord, { exerciseId, revision });
+  return { questions, keys: key ? unpackKeys(key.key) : {} };
+}
+
+/** Whether an answer is marked by what holds, and not by the correction. */
+async function unmarked(
+  db: EntityManager,
+  { id, revision }: ExerciseRecord,
+  corrected: number,
+): Promise<boolean> {
+  const missing: unknown[] = await db.query(
+    `SELECT 1 FROM submission s JOIN vault.result v ON v.submission_id = s.id AND v.revision = $2
+      WHERE s.exercise_id = $1
+        AND NOT EXISTS (SELECT 1 FROM vault.result c WHERE c.submission_id = s.id AND c.revision = $3) LIMIT 1`,
+    [id, revision, corrected],
+  );
+  return missing.length > 0;
+}
+
+function checkSameQuestions(before: readonly Question[], after: readonly Question[]): void {
+  const names = (questions: readonly Question[]) => questions.map(({ id, kind }) => `${id} ${kind}`).join();
+  if (names(before) !== names(after))
+    throw new Problem(
+      422,
+      'asks-other',
+      'A correction has the questions that students have, in their order. Set a new exercise to ask others.',
+      { field: 'questions' },
+    );
+}

@@ -1,0 +1,73 @@
+import { isDeepStrictEqual } from 'node:util';
+import { disclose, shownAfter, type Disclosed, type Result } from '@modest-sieve/core';
+import type { EntityManager } from 'typeorm';
+import type { ExerciseRecord } from '../exercises/exercise.entity.js';
+import { extensionsOf, lateness } from '../exercises/policy.js';
+import { ReceiptRecord } from './submission.entity.js';
+
+/** The receipt `r` that holds of a submission `s`: the last one of the last stage. */
+export const LATEST_RECEIPT = `LEFT JOIN LATERAL (
+  SELECT * FROM receipt WHERE submission_id = s.id ORDER BY stage = 'returned' DESC, issue DESC LIMIT 1) r ON true`;
+
+/** Rows that one statement writes. */
+const AT_ONCE = 500;
+
+/** An answer that was marked, with its last receipt of the stage that the exercise is in. */
+interface Marked {
+  readonly id: string;
+  readonly personId: string;
+  readonly question: string;
+  readonly receivedAt: Date;
+  readonly result: Result;
+  readonly issue: number | null;
+  readonly disclosed: Disclosed | null;
+}
+
+/**
+ * The order in which a student was told of answers to a question: under *only when better* each is measured by what was
+ * shown before it.
+ */
+export const IN_TURN = `s.person_id, s.question,
+  (SELECT created_at FROM receipt WHERE submission_id = s.id AND stage = 'open' AND issue = 1), s.number`;
+
+/**
+ * Writes a receipt for every answer whose student has not been told what the exercise as it is now tells: all of them
+ * at the return, those that differ after a correction or an extension. Earlier receipts stay as they were.
+ */
+export async function issueReceipts(
+  manager: EntityManager,
+  exercise: ExerciseRecord,
+  { personId = null }: { personId?: string | null } = {},
+): Promise<void> {
+  const { id: exerciseId, revision, feedback: policy } = exercise;
+  const returned = exercise.state === 'returned';
+  const stage = returned ? 'returned' : 'open';
+  const marked: Marked[] = await manager.query(
+    `SELECT s.id, s.person_id AS "personId", s.question, s.received_at AS "receivedAt", v.result, r.issue, r.disclosed
+       FROM submission s
+       JOIN LATERAL (SELECT result FROM vault.result WHERE submission_id = s.id AND revision = $2
+                      ORDER BY created_at DESC LIMIT 1) v ON true
+       LEFT JOIN LATERAL (SELECT issue, disclosed FROM receipt WHERE submission_id = s.id AND stage = $3
+                           ORDER BY issue DESC LIMIT 1) r ON true
+      WHERE s.exercise_id = $1 AND ($4::uuid IS NULL OR s.person_id = $4)
+      ORDER BY ${IN_TURN}`,
+    [exerciseId, revision, stage, personId],
+  );
+  const own = await extensionsOf(manager, exerciseId);
+  const shown = new Map<string, number | null>();
+  const issued: Partial<ReceiptRecord>[] = [];
+  for (const { id, personId: person, question, receivedAt, result, issue, disclosed: told } of marked) {
+    const turn = `${person} ${question}`;
+    const before = shown.get(turn) ?? null;
+    const latePercent = lateness(exercise, own.get(person), receivedAt);
+    const disclosed = disclose(result, { policy, returned, shown: before, latePercent });
+    shown.set(turn, shownAfter(disclosed, before));
+    if (isDeepStrictEqual(asKept(disclosed), told)) continue;
+    const outcome = result.holds ? 'checked' : 'refused';
+    issued.push({ submissionId: id, stage, issue: (issue ?? 0) + 1, outcome, disclosed });
+  }
+  for (let from = 0; from < issued.length; from += AT_ONCE)
+    await manager.insert(ReceiptRecord, issued.slice(from, from + AT_ONCE));
+}
+
+const asKept = (disclosed: Disclosed): unknown => JSON.parse(JSON.stringify(disclosed));

@@ -1,0 +1,157 @@
+import { Box, Flex, Text } from '@chakra-ui/react';
+import { counted } from '@modest-sieve/core';
+import { send, type Schemas } from '../api/client.js';
+import { useCourseApi } from '../api/course.js';
+import { TextAction } from '../kit/action.js';
+import { Complaint } from '../kit/states.js';
+import { Cell, Ruled } from '../kit/table.js';
+import { Subtitle } from '../kit/title.js';
+import { TwiceAction } from '../kit/twice-action.js';
+import { useDoing } from '../kit/use-doing.js';
+
+const markText = (marks: number | null): string => (marks === null ? 'none' : String(marks));
+
+/** What a correction comes to: keys that differ, students whose marks differ, and the two ways on. */
+export function CorrectionChanges({
+  exercise,
+  correction,
+  isEdited,
+  onApplied,
+  onDropped,
+}: {
+  exercise: Schemas['ExerciseDetail'];
+  correction: Schemas['CorrectionInfo'];
+  /** Whether the questions on the page are others than those that were computed. */
+  isEdited: boolean;
+  onApplied: () => Promise<void>;
+  onDropped: () => Promise<void>;
+}) {
+  const address = useCourseApi();
+  const doing = useDoing();
+  const { state, problem, students, unchanged } = correction;
+  const drop = () =>
+    doing.run(async () => {
+      await send('DELETE', address('exercises', exercise.id, 'correction'));
+      await onDropped();
+    });
+  const apply = () =>
+    doing.run(async () => {
+      await send('POST', address('exercises', exercise.id, 'correction', 'apply'));
+      await onApplied();
+    });
+  return (
+    <Box mt={4} borderLeft="3px solid" borderColor="accent" pl={5} py={1} data-correction={state}>
+      {state === 'waiting' ? <Text role="status">Keys and marks are being computed …</Text> : null}
+      {state === 'failed' ? <Complaint>{problem?.message}</Complaint> : null}
+      {state === 'ready' ? (
+        <>
+          <Subtitle>What would change</Subtitle>
+          <KeyChanges exercise={exercise} correction={correction} />
+          <MarkChanges exercise={exercise} students={students} />
+          <Text mt={2} fontSize="14px" color="quiet">
+            {students.length === 0
+              ? `No marks change: ${counted(unchanged, 'student has', 'students have')} the same.`
+              : `${counted(unchanged, 'student keeps', 'students keep')} the same marks.`}
+          </Text>
+        </>
+      ) : null}
+      <Flex mt={3} gap={3} align="center" wrap="wrap">
+        {state === 'ready' && !isEdited ? (
+          <TwiceAction
+            text="Apply the correction"
+            consequence={`Marks are then as listed, ${exercise.state === 'returned' ? 'students get new receipts' : 'what students were told already is told anew'}, and they read your note.`}
+            busy={doing.busy}
+            onConfirm={apply}
+          />
+        ) : null}
+        {state === 'ready' && isEdited ? (
+          <Text fontSize="14px">You have changed the questions since: compute what changes first.</Text>
+        ) : null}
+        <TextAction onClick={drop}>Drop the correction</TextAction>
+      </Flex>
+      <Complaint>{doing.problem?.message}</Complaint>
+    </Box>
+  );
+}
+
+function KeyChanges({
+  exercise,
+  correction,
+}: {
+  exercise: Schemas['ExerciseDetail'];
+  correction: Schemas['CorrectionInfo'];
+}) {
+  const lines = correction.questions.flatMap(({ question, marks, key }, i) => {
+    const [before, after] = [key.before.join('; '), key.after.join('; ')];
+    const title = `${i + 1} · ${exercise.sheets[i]?.title ?? question}`;
+    return [
+      ...(before === after ? [] : [{ title, what: 'key', before, after }]),
+      ...(marks.before === marks.after
+        ? []
+        : [
+            {
+              title,
+              what: 'worth',
+              before: counted(marks.before, 'mark'),
+              after: counted(marks.after, 'mark'),
+            },
+          ]),
+    ];
+  });
+  if (lines.length === 0) return null;
+  return (
+    <Box mb={3}>
+      <Ruled
+        label="Keys and worth"
+        headings={[{ text: 'question' }, { text: '' }, { text: 'now' }, { text: 'corrected' }]}
+      >
+        {lines.map(({ title, what, before, after }) => (
+          <tr key={`${title} ${what}`}>
+            <Cell strong>{title}</Cell>
+            <Cell quiet>{what}</Cell>
+            <Cell>{before}</Cell>
+            <Cell>{after}</Cell>
+          </tr>
+        ))}
+      </Ruled>
+    </Box>
+  );
+}
+
+function MarkChanges({
+  exercise,
+  students,
+}: {
+  exercise: Schemas['ExerciseDetail'];
+  students: Schemas['CorrectionInfo']['students'];
+}) {
+  if (students.length === 0) return null;
+  const place = (id: string) => exercise.sheets.findIndex((sheet) => sheet.id === id) + 1;
+  return (
+    <Ruled
+      label="Marks that change"
+      headings={[
+        { text: 'student' },
+        { text: 'where' },
+        { text: 'marks now', numeric: true },
+        { text: 'corrected', numeric: true },
+      ]}
+    >
+      {students.map(({ person, marks, answers }) => (
+        <tr key={person.id}>
+          <Cell strong>{person.name}</Cell>
+          <Cell quiet>
+            {answers
+              .map(
+                (answer) =>
+                  `question ${place(answer.question)}: ${markText(answer.marks.before)} → ${markText(answer.marks.after)}`,
+              )
+              .join('; ')}
+          </Cell>
+          <Cell numeric>{markText(marks.before)}</Cell>
+          <Cell numeric>{markText(marks.after)}</Cell>
+        </tr>
+      ))}
+    </Ruled>
+  );
+}

@@ -1,0 +1,181 @@
+import { Box, chakra, Flex, Text } from '@chakra-ui/react';
+import { counted, marksOf, type Question } from '@modest-sieve/core';
+import { useState } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import { send, useAnswer, type Schemas } from '../api/client.js';
+import { useCourse, useCourseApi } from '../api/course.js';
+import { Action } from '../kit/action.js';
+import { Answer, Complaint, Empty } from '../kit/states.js';
+import { Subtitle, Title } from '../kit/title.js';
+import { TwoSides } from '../kit/two-sides.js';
+import { useDoing } from '../kit/use-doing.js';
+import { CorrectionChanges } from './correction-changes.js';
+import { QuestionMargin } from './question-margin.js';
+import { dataOf, type Data } from './settings.js';
+import { QuestionText } from './sheet-text.js';
+import { useKept } from './use-kept.js';
+
+/** Questions and keys of an exercise that students have, corrected: first what would change, then the change. */
+export function CorrectionPage() {
+  const { exercise: id = '' } = useParams();
+  const { role } = useCourse();
+  const address = useCourseApi();
+  const exercise = useAnswer<'ExerciseDetail'>(role === 'instructor' ? address('exercises', id) : null);
+  const dataSetId = exercise.data?.dataSet?.id;
+  const dataSet = useAnswer<'DataSetDetail'>(dataSetId ? address('data-sets', dataSetId) : null);
+  const isBegun = exercise.data?.correction != null;
+  const correction = useAnswer<'CorrectionInfo'>(isBegun ? address('exercises', id, 'correction') : null);
+  if (role !== 'instructor')
+    return <Empty title="Only instructors correct an exercise">Ask yours to look at it.</Empty>;
+  return (
+    <Answer of={exercise} what="the exercise">
+      {(about) =>
+        about.state === 'draft' || about.state === 'packing' ? (
+          <Empty title="Students do not have it yet">
+            <Link to="..">Change the draft</Link> in place of correcting it.
+          </Empty>
+        ) : (
+          <Answer of={dataSet} what="the data set">
+            {(found) => {
+              const data = dataOf(found);
+              if (!data)
+                return <Empty title="The data set has no roles any more">Mark its columns at Look.</Empty>;
+              if (!isBegun) return <Correcting key="new" exercise={about} data={data} correction={null} />;
+              return (
+                <Answer of={correction} what="the correction">
+                  {(begun) => (
+                    <Correcting key={begun.revision} exercise={about} data={data} correction={begun} />
+                  )}
+                </Answer>
+              );
+            }}
+          </Answer>
+        )
+      }
+    </Answer>
+  );
+}
+
+interface Corrected {
+  readonly questions: readonly Question[];
+  readonly notice: string;
+}
+
+function Correcting({
+  exercise,
+  data,
+  correction,
+}: {
+  exercise: Schemas['ExerciseDetail'];
+  data: Data;
+  correction: Schemas['CorrectionInfo'] | null;
+}) {
+  const address = useCourseApi();
+  const { id: courseId } = useCourse();
+  const navigate = useNavigate();
+  const doing = useDoing();
+  const [start] = useState<Corrected>({
+    questions: correction?.corrected ?? exercise.composed ?? [],
+    notice: correction?.notice ?? '',
+  });
+  const [corrected, setCorrected, letGo] = useKept<Corrected>(
+    `correction ${exercise.id} ${correction?.revision ?? 'new'}`,
+    start,
+  );
+  const { questions, notice } = corrected;
+  const [chosenId, choose] = useState(questions[0]?.id);
+  const chosen = questions.find(({ id }) => id === chosenId) ?? questions[0];
+  const isOther = corrected !== start;
+  const change = (next: Question) =>
+    setCorrected({ ...corrected, questions: questions.map((one) => (one.id === next.id ? next : one)) });
+  const compute = async () => {
+    await send('PUT', address('exercises', exercise.id, 'correction'), corrected);
+    letGo();
+  };
+  const back = async () => {
+    letGo();
+    await navigate(`/courses/${courseId}/exercises/${exercise.id}`);
+  };
+  return (
+    <TwoSides
+      left={
+        <>
+          <Title aside={<Link to="..">back to the exercise</Link>}>Correct “{exercise.title}”</Title>
+          <Text mt={2} maxW="72ch" color="quiet">
+            Truths, tolerances, marks and texts can be corrected, and keys computed anew from the reference
+            runs of today. Every answer is then marked anew, and you read what changes before anything is
+            applied.
+          </Text>
+          {correction ? (
+            <CorrectionChanges
+              exercise={exercise}
+              correction={correction}
+              isEdited={isOther}
+              onApplied={back}
+              onDropped={back}
+            />
+          ) : null}
+          <Subtitle>Questions as students will read them</Subtitle>
+          {questions.map((question, i) => (
+            <QuestionText
+              key={question.id}
+              question={question}
+              place={i + 1}
+              isChosen={question.id === chosen?.id}
+              onChoose={() => choose(question.id)}
+              onChange={change}
+              onMove={null}
+              onRemove={null}
+            />
+          ))}
+          <Subtitle>What students read of it</Subtitle>
+          <chakra.textarea
+            w="100%"
+            maxW="72ch"
+            bg="sheet"
+            border="1px solid"
+            borderColor="quiet"
+            borderRadius="4px"
+            px={3}
+            py={2}
+            rows={2}
+            aria-label="What students read of the correction"
+            placeholder="What was wrong, and what holds now: students read this above the brief"
+            value={notice}
+            onChange={(event) => setCorrected({ ...corrected, notice: event.target.value })}
+          />
+          <Flex mt={4} gap={3} align="center" wrap="wrap">
+            <Action busy={doing.busy || correction?.state === 'waiting'} onClick={() => doing.run(compute)}>
+              Compute what changes
+            </Action>
+            <Text fontSize="13.5px" color="quiet">
+              Nothing is applied by this.
+            </Text>
+          </Flex>
+          <Complaint>{doing.problem?.message}</Complaint>
+        </>
+      }
+      right={
+        chosen ? (
+          <Box>
+            <QuestionMargin
+              key={chosen.id}
+              question={chosen}
+              place={questions.indexOf(chosen) + 1}
+              data={data}
+              splitId={exercise.splitId}
+              onChange={change}
+            />
+            <Text mt={4} fontSize="13.5px" color="quiet">
+              {counted(
+                questions.reduce((sum, question) => sum + marksOf(question), 0),
+                'mark',
+              )}{' '}
+              in all; students have it with {exercise.marks}.
+            </Text>
+          </Box>
+        ) : null
+      }
+    />
+  );
+}
