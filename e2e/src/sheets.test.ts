@@ -187,6 +187,20 @@ describe('an exercise of every kind', () => {
     );
     await pressIn(sam, 2, 'Hand in');
     await sam.see('4 of 4 marks');
+    await dropIn(
+      sam,
+      2,
+      fileWith(
+        'split_v2.csv',
+        numbered('part', (row) => (row % 5 === 0 && row > 5 ? 'test' : 'training')),
+      ),
+    );
+    await pressIn(sam, 2, 'Hand in');
+    await sam.see('Receipt of your second answer to question 2');
+    const earlier = 'select[aria-label="earlier answer"] option:last-child';
+    await sam.find(earlier);
+    await sam.choose('earlier answer', await sam.page.$eval(earlier, (option) => option.value));
+    await sam.see('2 lines of 119 say something else.');
     // Folds are counted from 1: the file is refused before it is sent.
     await sam.page.waitForSelector(`${section(3)} input[type=file]`).then((field) =>
       (field as ElementHandle<HTMLInputElement>).uploadFile(
@@ -235,12 +249,12 @@ describe('an exercise of every kind', () => {
     const receipts = JSON.parse((await sam.fetch(`/api/v1${exercise}/receipts`)).text) as {
       outcome: string;
     }[];
-    expect(receipts.map(({ outcome }) => outcome)).toEqual(Array(6).fill('checked'));
+    expect(receipts.map(({ outcome }) => outcome)).toEqual(Array(7).fill('checked'));
   });
 
   it('is seen by the instructor question by question, and returned', async () => {
     await ada.open(exercise.replace('exercises', 'submissions'));
-    await ada.see('1 of 1 student, 6 answers');
+    await ada.see('1 of 1 student, 7 answers');
     await ada.press('5 · Figures of your own');
     await ada.follow('Sam Student');
     await ada.see('fits is right');
@@ -249,6 +263,26 @@ describe('an exercise of every kind', () => {
     await ada.see('returned · due');
     await sam.follow('Marks');
     await sam.see('29');
+  });
+
+  it('is corrected: what changes is read before anything is applied', async () => {
+    await ada.open(exercise);
+    await ada.follow('Correct keys or marks');
+    await ada.press('6 · What may be said: write in it');
+    await ada.choose('truth of statement 1', 'false');
+    await ada.press('Compute what changes');
+    await ada.see('Say what has changed');
+    await ada.fill('What students read of the correction', 'The statement was marked wrongly.');
+    await ada.press('Compute what changes');
+    await ada.see('question 6: 3 → 0');
+    expect(await ada.barriers()).toEqual([]);
+    await sam.follow('Exercises');
+    await sam.see('29 of 29');
+    await ada.press('Apply the correction');
+    await ada.press('Apply the correction: yes');
+    await ada.see('Students read: The statement was marked wrongly.');
+    // Sam’s page is told, and asks anew.
+    await sam.see('26 of 29');
   });
 
   it('of which nothing was complained on the way, and no barrier is met', async () => {

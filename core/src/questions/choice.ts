@@ -117,6 +117,7 @@ export const choice = questionKind<ChoiceQuestion, ChoiceRules, ChoiceKey, Reado
     if (right !== 1)
       throw fail(`${counted(right, 'statement')} ${right === 1 ? 'is' : 'are'} true, and one must be.`);
   },
+  given: () => null,
   usesRuns: () => false,
   make({ values, statements }, material) {
     const rows = givenRows(material).rows;

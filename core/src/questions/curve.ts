@@ -1,7 +1,7 @@
 import type { Check } from '../check/check.js';
 import { SieveError } from '../errors.js';
 import { writeRecords } from '../formats/csv/write.js';
-import { counted } from '../numbers.js';
+import { at, counted } from '../numbers.js';
 import type { ValuesOf } from '../sentence/parameter.js';
 import { checkPlanned, newPlan, valuesOf, type SentenceKind } from '../sentence/sentence.js';
 import { credit, marksForChecks } from './credit.js';
@@ -92,6 +92,10 @@ export const curve = questionKind<CurveQuestion, CurveRules, CurveKey, CurveCont
         field: 'settings',
       });
   },
+  given: ({ training, validation }, { settings }) => ({
+    names: settings,
+    text: (place) => `training ${at(training, place)}, validation ${at(validation, place)}`,
+  }),
   usesRuns: ({ run }) => run !== null,
   make(question, { curves }) {
     const { setting, settings, rule, measure } = readValues(question);

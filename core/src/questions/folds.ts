@@ -113,6 +113,10 @@ export const folds = questionKind<FoldsQuestion, FoldsRules, RowsKey, FoldsConte
         field: 'metric',
       });
   },
+  given: ({ folds: dealt }, { identifiers }) => ({
+    names: identifiers,
+    text: (place) => `fold ${at(dealt, place) + 1}`,
+  }),
   usesRuns: (question) => readValues(question).reports !== 'nothing',
   make(question, material) {
     const values = readValues(question);

@@ -77,6 +77,13 @@ export interface Marking<C> {
   readonly before: C | null;
 }
 
+/** What a file says, in the order of the rules. */
+export interface Given {
+  readonly names: readonly string[];
+  /** Of the thing at a place. */
+  readonly text: (place: number) => string;
+}
+
 export type QuestionOf<K extends QuestionKindKey> = Extract<Question, { readonly kind: K }>;
 
 /**
@@ -102,6 +109,8 @@ export interface QuestionKind<Q extends Question = Question, R = Rules, K = Keys
   /** File checks, which know no answer: in the browser before an attempt is spent, and on the server again. */
   read(answer: Answer, rules: R, who: Who): Read<C>;
   mark(question: Q, content: C, rules: R, key: K, marking: Marking<C>): Marked;
+  /** What a file says of each thing that is asked for; null for what is answered in fields. */
+  given(content: C, rules: R): Given | null;
 }
 
 /** As much of a question as students may know. */

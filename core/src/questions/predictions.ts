@@ -44,6 +44,10 @@ export const predictions = questionKind<PredictionsQuestion, PredictionsRules, A
       throw new SieveError('metric', `${metric.name} does not judge this task.`, { field: 'metric' });
     checkScheme(scheme, metric);
   },
+  given: (content, { identifiers, labels }) => ({
+    names: identifiers,
+    text: (place) => predictionText(content, labels, place),
+  }),
   usesRuns: ({ scheme }) => scheme.doubt === true,
   make(question, material) {
     const held = heldOutOf(material);
@@ -153,4 +157,15 @@ function referencesOf(
           };
     return [{ score, predictions }];
   });
+}
+
+/** What is predicted of a row: a number, or its label with the probabilities that were given. */
+function predictionText(content: Predictions, labels: readonly string[], place: number): string {
+  // As many digits as tell doubles that were typed from one another.
+  const number = (value: number) => String(Number(value.toPrecision(12)));
+  if (content.kind === 'numbers') return number(at(content.predicted, place));
+  const label = at(labels, at(content.predicted, place));
+  if (!content.probabilities) return label;
+  const shares = content.probabilities.map((of, i) => `${at(labels, i)} ${number(at(of, place))}`);
+  return shares.join(', ');
 }

@@ -93,6 +93,10 @@ export const split = questionKind<SplitQuestion, SplitRules, RowsKey, Int32Array
         field: 'training',
       });
   },
+  given: (assigned, { identifiers, parts }) => ({
+    names: identifiers,
+    text: (place) => at(parts, at(assigned, place)),
+  }),
   usesRuns: () => false,
   make(question, material) {
     const { identifier, identifiers } = givenRows(material);

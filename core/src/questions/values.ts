@@ -79,6 +79,7 @@ export const values = questionKind<ValuesQuestion, ValuesRules, ValuesKey, Reado
     // What is computed from the data is known when the key is made.
     if (kind.from === 'chance') checkPlaceholders(text, deal(figures, 0, 'a trial').given);
   },
+  given: () => null,
   usesRuns: () => false,
   make({ figures, tolerance, text }, material) {
     const kind = drawKindOf(figures);

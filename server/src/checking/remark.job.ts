@@ -180,7 +180,7 @@ function checkSameAsked(before: readonly ReleasedQuestion[], after: readonly Rel
     if (asked && isDeepStrictEqual(askedIn(asked), askedIn(question))) continue;
     throw new SieveError(
       'asks-other',
-      `Question ${i + 1} would ask for something else than students have answered. Truths, tolerances, marks and texts can be corrected; what is drawn, given or handed in cannot. Set a new exercise for that.`,
+      `Question ${i + 1} would ask for something else than students have answered. Truths, tolerances, marks and the texts of questions can be corrected; what is drawn, stated, given or handed in cannot. Set a new exercise for that.`,
       { field: question.id },
     );
   }

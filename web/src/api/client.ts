@@ -64,6 +64,13 @@ function problemFrom(status: number, text: string): ApiProblem {
 export const fetchAnswer = <N extends keyof Schemas>(url: string): Promise<Schemas[N]> =>
   request<Schemas[N]>('GET', url);
 
+/** The bytes of a file that the API hands out. */
+export async function fetchFile(url: string): Promise<Uint8Array> {
+  const response = await fetch(url);
+  if (!response.ok) throw problemFrom(response.status, await response.text());
+  return new Uint8Array(await response.arrayBuffer());
+}
+
 /** An answer of the API, kept fresh; null asks for nothing. */
 export function useAnswer<N extends keyof Schemas>(url: string | null): SWRResponse<Schemas[N], ApiProblem> {
   return useSWR<Schemas[N], ApiProblem>(url, (key: string) => request<Schemas[N]>('GET', key));

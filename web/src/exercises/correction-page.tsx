@@ -102,9 +102,9 @@ function Correcting({
         <>
           <Title aside={<Link to="..">back to the exercise</Link>}>Correct “{exercise.title}”</Title>
           <Text mt={2} maxW="72ch" color="quiet">
-            Truths, tolerances, marks and texts can be corrected, and keys computed anew from the reference
-            runs of today. Every answer is then marked anew, and you read what changes before anything is
-            applied.
+            Truths, tolerances, marks and the texts of questions can be corrected, and keys computed anew from
+            the reference runs of today. Every answer is then marked anew, and you read what changes before
+            anything is applied.
           </Text>
           {correction ? (
             <CorrectionChanges

@@ -11,12 +11,14 @@ import { Answer } from '../kit/states.js';
 import { Cell, Ruled } from '../kit/table.js';
 import { Subtitle, Title } from '../kit/title.js';
 import { TwoSides } from '../kit/two-sides.js';
+import { AgainstEarlier } from './against-earlier.js';
 import { FromAProgram } from './from-a-program.js';
 import { HandIn } from './hand-in.js';
 import { PackLine } from './pack-line.js';
 import { feedbackWords } from './policy-sentence.js';
 import { QuestionView } from './question-view.js';
 import { Receipt } from './receipt.js';
+import { saidIn } from './said.js';
 
 /** The exercise as a student works on it: brief, pack, a place to answer each question, and the receipts so far. */
 export function StudentSheet({ exercise }: { exercise: Schemas['ExerciseDetail'] }) {
@@ -128,6 +130,7 @@ function Receipts({
   const chosen = receipts.find((receipt) => receipt.id === search.get('receipt')) ?? receipts[0];
   const placeOf = (id: string) => exercise.sheets.findIndex((sheet) => sheet.id === id) + 1;
   const many = exercise.sheets.length > 1;
+  const sheet = exercise.sheets.find(({ id }) => id === chosen?.question) ?? null;
   if (!chosen) {
     return (
       <>
@@ -139,6 +142,10 @@ function Receipts({
       </>
     );
   }
+  const earlier = receipts.filter(
+    ({ question, number, outcome }) =>
+      question === chosen.question && number < chosen.number && outcome === 'checked',
+  );
   return (
     <>
       <Subtitle>
@@ -158,13 +165,17 @@ function Receipts({
           </>
         )}
       </Text>
-      <Typed fields={chosen.fields} sheet={exercise.sheets.find(({ id }) => id === chosen.question)} />
-      <Receipt
-        outcome={chosen.outcome}
-        disclosed={chosen.disclosed}
-        problem={chosen.problem}
-        sheet={exercise.sheets.find(({ id }) => id === chosen.question) ?? null}
-      />
+      <Typed fields={chosen.fields} sheet={sheet} />
+      <Receipt outcome={chosen.outcome} disclosed={chosen.disclosed} problem={chosen.problem} sheet={sheet} />
+      {sheet && chosen.outcome === 'checked' && earlier.length > 0 ? (
+        <AgainstEarlier
+          key={chosen.id}
+          receipt={chosen}
+          earlier={earlier}
+          sheet={sheet}
+          exerciseId={exercise.id}
+        />
+      ) : null}
       <Box mt={5}>
         <Ruled
           label="Your answers"
@@ -205,13 +216,9 @@ function Typed({
   sheet,
 }: {
   fields: Record<string, string>;
-  sheet: Schemas['QuestionSheet'] | undefined;
+  sheet: Schemas['QuestionSheet'] | null;
 }) {
-  const said = (sheet?.fields ?? []).flatMap(({ key, label, choices }) => {
-    const value = fields[key];
-    if (value === undefined) return [];
-    return [`${label}: ${choices?.find((choice) => choice.value === value)?.text ?? value}`];
-  });
+  const said = sheet ? saidIn(sheet, fields).map(({ label, text }) => `${label}: ${text}`) : [];
   if (said.length === 0) return null;
   return (
     <Text mt={1} fontSize="13.5px">

@@ -6,6 +6,7 @@ import { useCourse, useCourseApi } from '../api/course.js';
 import { AnswerGrid } from '../kit/answer-grid.js';
 import { CheckList } from '../kit/checks.js';
 import { intervalText, metricTitle, momentText, ordinal, scoreText } from '../kit/format.js';
+import { saidIn } from '../exercises/said.js';
 import { Brief } from '../kit/markdown.js';
 import { ResidualPlot } from '../kit/residual-plot.js';
 import { Answer } from '../kit/states.js';
@@ -70,14 +71,11 @@ function Given({ sheet, fields }: { sheet: Schemas['Sheet']; fields: Readonly<Re
   return (
     <Box mt={2}>
       <Brief text={sheet.text} />
-      {sheet.fields.map(({ key, label, choices }) => {
-        const value = fields[key] ?? '';
-        return (
-          <Text key={key} fontSize="13.5px">
-            {label}: <b>{choices?.find((choice) => choice.value === value)?.text ?? value}</b>
-          </Text>
-        );
-      })}
+      {saidIn(sheet, fields).map(({ label, text }) => (
+        <Text key={label} fontSize="13.5px">
+          {label}: <b>{text}</b>
+        </Text>
+      ))}
     </Box>
   );
 }
