@@ -255,6 +255,9 @@ describe('an exercise of every kind', () => {
   it('is seen by the instructor question by question, and returned', async () => {
     await ada.open(exercise.replace('exercises', 'submissions'));
     await ada.see('1 of 1 student, 7 answers');
+    await ada.press('Measure it');
+    await ada.see('1 score was shown in 1 attempt.');
+    await ada.see('That is no sign of wear.');
     await ada.press('5 · Figures of your own');
     await ada.follow('Sam Student');
     await ada.see('fits is right');

@@ -218,3 +218,40 @@ describe('only when better', () => {
     expect(shown).toHaveLength(2);
   });
 });
+
+describe('the wear of feedback rows', () => {
+  it('is measured from what the class handed in, and told to staff', async () => {
+    const at = await releasedExercise(world, { attempts: 5 });
+    const students = [
+      await joinedStudent(world, at, 'Sam Student'),
+      await joinedStudent(world, at, 'Otto Other'),
+    ];
+    const wear = () => at.instructor.call<Schemas['WearInfo']>('GET', `${at.path}/wear/q1`);
+    expect((await wear()).body).toMatchObject({
+      attempts: 0,
+      shown: 0,
+      students: 0,
+      gap: null,
+      expected: null,
+    });
+    for (const { student, identifiers } of students)
+      for (const every of [2, 3])
+        await hand(student, at.path, 'q1', {
+          file: fileFor(identifiers, (id) => (Number(id.slice(1)) % every === 0 ? 'yes' : 'no')),
+        });
+    const { body } = await wear();
+    // One of each student's two files has every answer right, on all rows.
+    expect(body).toMatchObject({
+      attempts: 4,
+      shown: 4,
+      students: 2,
+      gap: 0,
+      reason: null,
+      expected: { mean: 0 },
+    });
+    expect(body.asLarge).toBe(1);
+    expect((await at.instructor.call('GET', `${at.path}/wear/q9`)).status).toBe(404);
+    const closed = await releasedExercise(world, { feedback: 'after-return' });
+    expect((await closed.instructor.call('GET', `${closed.path}/wear/q1`)).status).toBe(404);
+  });
+});

@@ -38,5 +38,6 @@ export interface Schemas {
   SubmissionInfo: Api.SubmissionInfo;
   OpenedSubmission: Api.OpenedSubmission;
   ClassView: Api.ClassView;
+  WearInfo: Api.WearInfo;
   Gradebook: Api.Gradebook;
 }

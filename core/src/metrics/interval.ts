@@ -23,7 +23,7 @@ export interface IntervalOptions {
   readonly draws?: number;
 }
 
-const FEWEST_GROUPS = 10;
+export const FEWEST_GROUPS = 10;
 
 const none = (reason: string): Interval => ({ low: null, high: null, reason });
 

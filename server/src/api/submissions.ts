@@ -77,6 +77,23 @@ export interface ReceiptLine {
   readonly outcome: ReceiptOutcome;
 }
 
+/** How worn the feedback rows of a question of predictions are. */
+export interface WearInfo {
+  /** Answers of the class that were checked. */
+  readonly attempts: number;
+  /** Scores on the feedback rows that students were shown. */
+  readonly shown: number;
+  readonly students: number;
+  /** Mean by which students' best answers on the feedback rows do worse on the final rows; null where none has both. */
+  readonly gap: number | null;
+  /** What the choice of the best gives by chance, in 95 of 100 partings from `low` to `high`; null where it cannot be judged. */
+  readonly expected: { readonly mean: number; readonly low: number; readonly high: number } | null;
+  /** Share of the partings with a gap as large. */
+  readonly asLarge: number | null;
+  /** Why nothing is expected; null where something is. */
+  readonly reason: string | null;
+}
+
 export interface Gradebook {
   readonly exercises: readonly {
     readonly id: string;

@@ -18,7 +18,7 @@ import { ApiBody, ApiConsumes, ApiHeader, ApiResponse } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
 import { IsInt, IsOptional, IsString, Max, MaxLength, Min } from 'class-validator';
 import type { Response } from 'express';
-import type { ClassView, OpenedSubmission, ReceiptInfo } from '../api/api.js';
+import type { ClassView, OpenedSubmission, ReceiptInfo, WearInfo } from '../api/api.js';
 import { ANSWER_FORM, answerOf, AnswerBody } from '../exercises/answer.js';
 import { Exercises } from '../exercises/exercises.service.js';
 import { Calling, type Caller } from '../platform/access/access.js';
@@ -28,6 +28,7 @@ import { fetchFile } from '../platform/files/files.js';
 import { UploadedTo } from '../platform/files/upload.js';
 import { classView } from './class-view.js';
 import { Submissions } from './submissions.service.js';
+import { WearGauge } from './wear.service.js';
 
 export class HandInQuery {
   /** The question that is answered; it may be left out where there is but one. */
@@ -41,6 +42,7 @@ export class SubmissionsController {
   constructor(
     private readonly exercises: Exercises,
     private readonly submissions: Submissions,
+    private readonly gauge: WearGauge,
   ) {}
 
   @Post('submissions')
@@ -93,6 +95,16 @@ export class SubmissionsController {
   async class(@Calling() caller: Caller, @Param('exercise', ParseUUIDPipe) id: string): Promise<ClassView> {
     const exercise = await this.exercises.find(caller, id);
     return classView(caller, exercise, await this.submissions.forStaff(caller, exercise));
+  }
+
+  @Get('wear/:question')
+  @Route('staff', { answers: 'WearInfo' })
+  async wear(
+    @Calling() caller: Caller,
+    @Param('exercise', ParseUUIDPipe) id: string,
+    @Param('question') question: string,
+  ): Promise<WearInfo> {
+    return this.gauge.measure(caller, await this.exercises.find(caller, id), question);
   }
 
   @Get('submissions/:submission')

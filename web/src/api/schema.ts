@@ -1044,6 +1044,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/courses/{course}/exercises/{exercise}/wear/{question}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["SubmissionsController_wear"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/courses/{course}/exercises/{exercise}/submissions/{submission}": {
         parameters: {
             query?: never;
@@ -2484,6 +2500,26 @@ export interface components {
             number: number;
             receivedAt: string;
             outcome: components["schemas"]["ReceiptOutcome"];
+        };
+        /** @description How worn the feedback rows of a question of predictions are. */
+        WearInfo: {
+            /** @description Answers of the class that were checked. */
+            attempts: number;
+            /** @description Scores on the feedback rows that students were shown. */
+            shown: number;
+            students: number;
+            /** @description Mean by which students' best answers on the feedback rows do worse on the final rows; null where none has both. */
+            gap: number | null;
+            /** @description What the choice of the best gives by chance, in 95 of 100 partings from `low` to `high`; null where it cannot be judged. */
+            expected: {
+                mean: number;
+                low: number;
+                high: number;
+            } | null;
+            /** @description Share of the partings with a gap as large. */
+            asLarge: number | null;
+            /** @description Why nothing is expected; null where something is. */
+            reason: string | null;
         };
         Gradebook: {
             exercises: {
@@ -5551,6 +5587,36 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ClassView"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    SubmissionsController_wear: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exercise: string;
+                question: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WearInfo"];
                 };
             };
             default: {

@@ -16,6 +16,7 @@ import { Subtitle, Title } from '../kit/title.js';
 import { TwoSides } from '../kit/two-sides.js';
 import { TwiceAction } from '../kit/twice-action.js';
 import { useDoing } from '../kit/use-doing.js';
+import { WearOfRows } from './wear-of-rows.js';
 import { OpenedSubmission } from './opened-submission.js';
 
 /** Who has handed in what for one exercise, and beside it the submission that is opened. */
@@ -101,6 +102,9 @@ function Class({
               </>
             ) : null}
             {sheet ? <Status view={view} exercise={exercise} sheet={sheet} opened={opened} /> : null}
+            {sheet && metric && exercise.feedback !== 'after-return' ? (
+              <WearOfRows key={sheet.id} exerciseId={exercise.id} question={sheet.id} />
+            ) : null}
             <Flex mt={5} gap={3} align="center" wrap="wrap">
               {exercise.state === 'released' && role === 'instructor' ? (
                 <TwiceAction

@@ -38,6 +38,7 @@ interface ApiTypes {
   ReceiptInfo: Api.ReceiptInfo;
   OpenedSubmission: Api.OpenedSubmission;
   ClassView: Api.ClassView;
+  WearInfo: Api.WearInfo;
   Gradebook: Api.Gradebook;
   LinkInfo: Api.LinkInfo;
   MadeLink: Api.MadeLink;

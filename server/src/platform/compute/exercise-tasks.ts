@@ -4,6 +4,12 @@ import {
   questionKindOf,
   readFitted,
   withBrief,
+  wearOf,
+  checkPredictions,
+  metricNamed,
+  type AnswerKey,
+  type PredictionRules,
+  type Wear,
   type Answer,
   type FoldAssignment,
   type Keys,
@@ -59,6 +65,25 @@ export const EXERCISE_TASKS = {
   }): Result {
     const { question, answer, rules, key, ...marking } = request;
     return markAnswer(question, answer, rules, key, marking);
+  },
+
+  /** How worn the feedback rows of a question are, by the files of each student. */
+  wear({
+    answers,
+    rules,
+    key,
+    metric,
+    seed,
+  }: {
+    answers: readonly (readonly Uint8Array[])[];
+    rules: PredictionRules;
+    key: AnswerKey;
+    metric: string;
+    seed: number;
+  }): Wear {
+    const read = (bytes: Uint8Array) => checkPredictions(bytes, 'the file', rules).predictions;
+    const predictions = answers.map((own) => own.map(read).filter((one) => one !== null));
+    return wearOf(key, predictions, metricNamed(metric), seed);
   },
 
   /** What an answer to a question of a draft would come to. */

@@ -1,0 +1,82 @@
+import { shuffle, seededRandom, type AnswerKey, type PredictionRules } from '@modest-sieve/core';
+import { Injectable } from '@nestjs/common';
+import type { WearInfo } from '../api/api.js';
+import { AnswerKeyRecord, unpackKeys } from '../exercises/answer-key.js';
+import { PackRecord, type ExerciseRecord } from '../exercises/exercise.entity.js';
+import type { Caller } from '../platform/access/access.js';
+import { Compute, within } from '../platform/compute/compute.service.js';
+import { notFound } from '../platform/errors/problem.js';
+import { fetchFile } from '../platform/files/files.js';
+import { LATEST_RECEIPT } from './receipts.js';
+
+const SECONDS = 60;
+/** Files that are read at most: of whole students, drawn by lot. */
+const MOST_FILES = 300;
+
+interface Checked {
+  readonly personId: string;
+  readonly sha256: string;
+  readonly shown: boolean;
+}
+
+/** How worn the feedback rows of a question are: for staff, and of nobody by name. */
+@Injectable()
+export class WearGauge {
+  constructor(private readonly compute: Compute) {}
+
+  /** @throws Problem where the question asks for no predictions, or has no feedback rows */
+  async measure(caller: Caller, exercise: ExerciseRecord, question: string): Promise<WearInfo> {
+    const { id: exerciseId, revision, drawSeed } = exercise;
+    const { db } = caller;
+    const pack = await db.findOneBy(PackRecord, { exerciseId });
+    const rules = pack?.questions.find(({ id }) => id === question)?.rules;
+    const record = await db.findOneBy(AnswerKeyRecord, { exerciseId, revision });
+    const key = record && unpackKeys(record.key)[question]?.key;
+    if (!rules || !('needs' in rules) || !key || !('feedback' in key) || !key.feedback.includes(1))
+      throw notFound();
+    const checked: Checked[] = await db.query(
+      `SELECT s.person_id AS "personId", s.file_sha256 AS sha256,
+              EXISTS (SELECT 1 FROM receipt o WHERE o.submission_id = s.id AND o.stage = 'open'
+                        AND o.disclosed #>> '{scored,feedback,score}' IS NOT NULL) AS shown
+         FROM submission s ${LATEST_RECEIPT}
+        WHERE s.exercise_id = $1 AND s.question = $2 AND r.outcome = 'checked' ORDER BY s.person_id, s.number`,
+      [exerciseId, question],
+    );
+    const { expected, ...wear } = await this.compute.run(
+      'wear',
+      await this.request(caller, checked, { rules, key, seed: drawSeed }),
+      within(caller, SECONDS),
+    );
+    const counts = { attempts: checked.length, shown: checked.filter(({ shown }) => shown).length };
+    if ('reason' in expected)
+      return { ...counts, ...wear, expected: null, asLarge: null, reason: expected.reason };
+    const { asLarge, ...chance } = expected;
+    return { ...counts, ...wear, expected: chance, asLarge, reason: null };
+  }
+
+  private async request(
+    { db }: Caller,
+    checked: readonly Checked[],
+    by: {
+      readonly rules: PredictionRules & { readonly metric: string };
+      readonly key: AnswerKey;
+      readonly seed: number;
+    },
+  ) {
+    const files = new Map<string, string[]>();
+    for (const { personId, sha256 } of checked) files.set(personId, [...(files.get(personId) ?? []), sha256]);
+    const people = [...files.values()];
+    const order = shuffle(Int32Array.from(people.keys()), seededRandom(by.seed, 'wear of'));
+    const answers: Uint8Array[][] = [];
+    let read = 0;
+    for (const place of order) {
+      const own = people[place] ?? [];
+      if (read + own.length > MOST_FILES) break;
+      read += own.length;
+      answers.push(
+        await Promise.all(own.map(async (sha256) => new Uint8Array(await fetchFile(db, 'public', sha256)))),
+      );
+    }
+    return { answers, rules: by.rules, key: by.key, metric: by.rules.metric, seed: by.seed };
+  }
+}
