@@ -1,7 +1,7 @@
 // npm test: everything that must hold, from a fresh clone on a fresh machine. Names of steps may follow, to run these alone.
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
-import { mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { closeSync, mkdirSync, mkdtempSync, openSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import {
@@ -39,6 +39,24 @@ const holds = (command, args) => () => {
   return { passed: 1, failed: 0 };
 };
 
+/** Begins a command beside which others run; what is returned waits for its end and counts it. */
+function begun(name, command, args) {
+  if (wanted.length > 0 && !wanted.includes(name)) return () => undefined;
+  const start = Date.now();
+  const log = join(folder, `${name}.log`);
+  const output = openSync(log, 'w');
+  const child = spawn(command, args, { cwd: ROOT, stdio: ['ignore', output, output] });
+  const ended = new Promise((resolve) => child.on('close', resolve));
+  return async () => {
+    const holds = (await ended) === 0;
+    closeSync(output);
+    if (holds) passed++;
+    else failed++;
+    const seconds = Math.round((Date.now() - start) / 1000);
+    say(holds ? `ok  ${name} (${seconds} s)` : `NOT OK  ${name}\n${readFileSync(log, 'utf8')}`);
+  };
+}
+
 /** Tests of some workspaces; Jest's own report goes to the terminal. */
 const jest = (projects, env, workers) => () => {
   const folder = mkdtempSync(join(tmpdir(), 'sieve-jest-'));
@@ -74,6 +92,7 @@ const jest = (projects, env, workers) => () => {
 function generatedFilesAreFresh() {
   const files = [
     'docs/api/openapi.json',
+    'docs/api/exercise.schema.json',
     'web/src/api/schema.ts',
     'docs/steps.md',
     'docs/plans.md',
@@ -97,8 +116,8 @@ const folder = mkdtempSync(join(tmpdir(), 'sieve-test-'));
 try {
   needPackages(['postgresql', 'chromium']);
   needModules();
+  const lint = begun('lint', 'npx', ['eslint', '.']);
   step('format', holds('npx', ['prettier', '--check', '--log-level', 'warn', '.']));
-  step('lint', holds('npx', ['eslint', '.']));
   step(
     'dependencies',
     holds('npx', [
@@ -115,6 +134,7 @@ try {
   );
   step('unused', holds('npx', ['knip']));
   step('types', holds('npm', ['run', 'types']));
+  await lint();
   step('build', holds('node', ['scripts/build.mjs']));
   step('api', generatedFilesAreFresh);
   step('unit', jest(['core', 'cli', 'demo', 'web'], {}, 2));

@@ -3,6 +3,7 @@ export { type AnswerKey } from './check/judge.js';
 export { checkPredictions, sizeCheck, type CheckedPredictions } from './check/predictions.js';
 export { exampleHeader, LARGEST_PREDICTIONS, type PredictionRules } from './check/rules.js';
 export { SieveError, type Place } from './errors.js';
+export { openTableLike } from './leaks/open-tables.js';
 export { wearOf, type Wear } from './marking/wear.js';
 export { compareAnswers, type AnswerDifference } from './exercise/compare.js';
 export { makePack, withBrief, type Pack, type PackFile } from './exercise/pack.js';

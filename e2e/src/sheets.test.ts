@@ -76,6 +76,8 @@ describe('an exercise of every kind', () => {
     await ada.press('Keep this split');
     await ada.follow('Set an exercise on it');
     await ada.follow('Set an exercise');
+    // Iris is known by its shape.
+    await ada.see('Students may find the answers elsewhere.');
     await ada.fill('Title', 'All kinds of flowers');
     for (const kind of ['a split', 'folds', 'a curve', 'values', 'a choice'])
       await ada.press(`add a question: ${kind}`);

@@ -39,3 +39,23 @@ function schemas(): Schemas {
   const text = JSON.stringify(definitions).replaceAll('#/definitions/', '#/components/schemas/');
   return JSON.parse(text) as Schemas;
 }
+
+/** The schema of one type of the document by itself, with those that it names. */
+export function schemaOf({ components }: OpenAPIObject, name: string, title: string): object {
+  const all = components?.schemas ?? {};
+  const named = new Set<string>();
+  const visit = (one: string) => {
+    if (named.has(one)) return;
+    named.add(one);
+    for (const [, other = ''] of JSON.stringify(all[one]).matchAll(/"#\/components\/schemas\/([^"]+)"/g))
+      visit(other);
+  };
+  visit(name);
+  const schema = {
+    $schema: 'http://json-schema.org/draft-07/schema#',
+    title,
+    $ref: `#/definitions/${name}`,
+    definitions: Object.fromEntries([...named].sort().map((one) => [one, all[one]])),
+  };
+  return JSON.parse(JSON.stringify(schema).replaceAll('#/components/schemas/', '#/definitions/')) as object;
+}

@@ -1,8 +1,12 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
-import { dirname } from 'node:path';
-import { openApiDocument } from './openapi-document.js';
+import { dirname, join } from 'node:path';
+import { openApiDocument, schemaOf } from './openapi-document.js';
 
 const [, , target] = process.argv;
 if (!target) throw new Error('name the file to write');
-mkdirSync(dirname(target), { recursive: true });
-writeFileSync(target, `${JSON.stringify(await openApiDocument(), null, 2)}\n`);
+const folder = dirname(target);
+mkdirSync(folder, { recursive: true });
+const write = (path: string, content: object) => writeFileSync(path, `${JSON.stringify(content, null, 2)}\n`);
+const document = await openApiDocument();
+write(target, document);
+write(join(folder, 'exercise.schema.json'), schemaOf(document, 'ExerciseFile', 'An exercise as a file'));

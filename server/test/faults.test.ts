@@ -241,4 +241,21 @@ describe('the database', () => {
     const [receipt] = await checkedReceipts(student, at.path);
     expect(Math.abs(new Date(receipt?.receivedAt ?? 0).getTime() - Date.now())).toBeLessThan(HOUR / 2);
   });
+
+  it('has the clock that decides: those of web and worker may jump to and fro while a file is checked', async () => {
+    const at = await releasedExercise(world, { latePercent: 50, lateDays: 3, perDay: 1 });
+    const { student, identifiers } = await joinedStudent(world, at);
+    const { now } = Date;
+    let asked = 0;
+    jest.spyOn(Date, 'now').mockImplementation(() => now() + (asked++ % 2 === 0 ? 26 : -26) * HOUR);
+    const reply = await send(student, at.path, fileFor(identifiers, truthOf));
+    const [receipt] = await checkedReceipts(student, at.path);
+    const again = await student.upload(`${at.path}/submissions`, 'b.csv', fileFor(identifiers, truthOf));
+    jest.restoreAllMocks();
+    expect([reply.status, receipt?.outcome]).toEqual([202, 'checked']);
+    expect(receipt?.disclosed?.latePercent).toBe(0);
+    expect(again.body).toMatchObject({ code: 'no-attempts-today' });
+    expect(asked).toBeGreaterThan(1);
+    expect(Math.abs(new Date(receipt?.receivedAt ?? 0).getTime() - Date.now())).toBeLessThan(HOUR / 2);
+  });
 });

@@ -52,6 +52,14 @@ export interface ExerciseSettings extends ExercisePolicy {
   readonly questions: readonly Question[];
 }
 
+/** An exercise as a file: what can be asked again of another split. */
+export interface ExerciseFile extends Omit<
+  ExerciseSettings,
+  'splitId' | 'foldSetId' | 'reissued' | 'opensAt' | 'deadline'
+> {
+  readonly version: 1;
+}
+
 /** What may still change once an exercise is released, with the note that students read of it. */
 export interface Amendment extends Omit<ExercisePolicy, 'counts' | 'feedback' | 'opensAt'> {
   readonly title: string;

@@ -1900,6 +1900,27 @@ export interface components {
         } | {
             reading: string;
         };
+        /** @description An exercise as a file: what can be asked again of another split. */
+        ExerciseFile: {
+            title: string;
+            /** @description Markdown. */
+            brief: string;
+            questions: components["schemas"]["Question"][];
+            /** @description For each question, in all. */
+            attempts: number;
+            /** @description For each question on one day of the course's time zone; null for no such limit. */
+            perDay: number | null;
+            /** @enum {string} */
+            counts: "best" | "last";
+            graceMinutes: number;
+            /** @description Percent of the marks that each day begun after the deadline costs. */
+            latePercent: number;
+            /** @description Days for which late answers are taken. */
+            lateDays: number;
+            feedback: components["schemas"]["FeedbackPolicy"];
+            /** @constant */
+            version: 1;
+        };
         /** @description What may still change once an exercise is released, with the note that students read of it. */
         Amendment: {
             /** @description For each question, in all. */

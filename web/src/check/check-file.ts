@@ -14,7 +14,7 @@ export async function checkFile(
   if (tooLarge) return { checks: [tooLarge], rows: null, milliseconds: 0 };
   const worker = new Worker(new URL('./check.worker.ts', import.meta.url), { type: 'module' });
   try {
-    return await inWorker<CheckRequest, CheckAnswer>(worker, { file, kind, rules });
+    return await inWorker<CheckAnswer>(worker, { file, kind, rules } satisfies CheckRequest);
   } catch {
     const unread = check(
       'readable',

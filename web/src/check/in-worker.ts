@@ -1,5 +1,5 @@
 /** Has a worker answer one request, and ends it; fails where the worker does. */
-export function inWorker<Q, A>(worker: Worker, request: Q): Promise<A> {
+export function inWorker<A>(worker: Worker, request: object): Promise<A> {
   return new Promise<A>((resolve, reject) => {
     worker.onmessage = (event: MessageEvent<A>) => resolve(event.data);
     worker.onerror = () => reject(new Error('the worker failed'));

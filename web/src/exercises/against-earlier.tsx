@@ -106,12 +106,12 @@ function FileChanges({
       fields,
     });
     const worker = new Worker(new URL('../check/compare.worker.ts', import.meta.url), { type: 'module' });
-    return inWorker<CompareRequest, AnswerDifference | null>(worker, {
+    return inWorker<AnswerDifference | null>(worker, {
       kind,
       rules,
       before: await handedIn(other),
       after: await handedIn(receipt),
-    });
+    } satisfies CompareRequest);
   });
   if (found.error) return <Complaint>The files could not be compared. Choose the answer again.</Complaint>;
   if (found.data === undefined)

@@ -1,8 +1,10 @@
+import { readFileSync } from 'node:fs';
 import { describe, expect, it } from '@jest/globals';
 import { QUESTION_KINDS } from '@modest-sieve/core';
+import { Ajv } from 'ajv';
 import { pastedCells } from './answer-fields.js';
 import { DATA } from './data-of-tests.js';
-import { readExercise as readFile } from './exercise-file.js';
+import { fileOf, readExercise as readFile } from './exercise-file.js';
 import { firstSettings, newQuestion } from './settings.js';
 
 describe('cells pasted from a spreadsheet', () => {
@@ -70,5 +72,23 @@ describe('an exercise from a file', () => {
     expect(readExercise(JSON.stringify({ ...file, [key]: value }))).toMatchObject({
       wrong: expect.stringContaining(words),
     });
+  });
+
+  it('is handed out as the published schema says, with every kind of question', () => {
+    const schema = JSON.parse(
+      readFileSync(new URL('../../../docs/api/exercise.schema.json', import.meta.url), 'utf8'),
+    ) as object;
+    const isValid = new Ajv({ strict: false }).compile(schema);
+    const out = fileOf({ ...firstSettings('of another course', DATA, 'UTC'), questions });
+    const handedOut = JSON.parse(JSON.stringify(out)) as Record<string, unknown>;
+    isValid(handedOut);
+    expect(isValid.errors).toBeNull();
+    expect(readExercise(JSON.stringify(handedOut))).toMatchObject({ questions: out.questions });
+    for (const wrong of [
+      { version: 2 },
+      { questions: [{ ...questions[2], kind: 'riddle' }] },
+      { splitId: 'x' },
+    ])
+      expect(isValid({ ...handedOut, ...wrong })).toBe(false);
   });
 });

@@ -224,7 +224,7 @@ function Sheet({ start, data, foldSets, exercise }: SheetProps) {
             />
           ) : null}
           <PolicySentence policy={settings} onChange={setSettings} />
-          <PackSentence settings={settings} foldSets={foldSets} onChange={setSettings} />
+          <PackSentence settings={settings} known={data.known} foldSets={foldSets} onChange={setSettings} />
         </>
       }
     />
@@ -242,10 +242,12 @@ function moved<T>(items: readonly T[], from: number, to: number): readonly T[] {
 /** What goes into the pack beside the rows, and how these are named. */
 function PackSentence({
   settings,
+  known,
   foldSets,
   onChange,
 }: {
   settings: Settings;
+  known: Data['known'];
   foldSets: SheetProps['foldSets'];
   onChange: (settings: Settings) => void;
 }) {
@@ -289,6 +291,14 @@ function PackSentence({
         />
         .
       </PlanSentence>
+      {known === null ? null : (
+        <Text mt={2} fontSize="13.5px" role="note">
+          <b>Students may find the answers elsewhere.</b> The table has the shape of the open data set “
+          {known}”.
+          {settings.reissued ? '' : ' Name rows by numbers drawn by lot;'} add a little noise to its numbers
+          at Prepare; or bring rows of your own below it there, and hold these out by the order of the rows.
+        </Text>
+      )}
     </Box>
   );
 }

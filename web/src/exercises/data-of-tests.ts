@@ -3,6 +3,7 @@ import type { Data } from './settings.js';
 /** Marked data, as the composer of the tests knows them. */
 export const DATA: Data = {
   name: 'Hives',
+  known: null,
   sd: 4,
   columns: [
     { name: 'survived', kind: 'boolean' },

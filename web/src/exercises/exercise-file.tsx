@@ -8,15 +8,11 @@ import {
   type Question,
 } from '@modest-sieve/core';
 import { useId, useState } from 'react';
+import type { Schemas } from '../api/client.js';
 import type { Data, Settings } from './settings.js';
 
-/** An exercise as a file: what can be asked again of another split. */
-export interface ExerciseFile extends Omit<
-  Settings,
-  'splitId' | 'foldSetId' | 'reissued' | 'opensAt' | 'deadline'
-> {
-  readonly version: 1;
-}
+/** An exercise as a file: what can be asked again of another split. Its schema is docs/api/exercise.schema.json. */
+type ExerciseFile = Omit<Schemas['ExerciseFile'], 'questions'> & Pick<Settings, 'questions'>;
 
 /** What an exercise and its file have in common. */
 const partOf = (exercise: Omit<ExerciseFile, 'version'>): Omit<ExerciseFile, 'version'> => ({
@@ -32,9 +28,11 @@ const partOf = (exercise: Omit<ExerciseFile, 'version'>): Omit<ExerciseFile, 've
   feedback: exercise.feedback,
 });
 
-/** Hands an exercise out as JSON; docs/formats.md says what it holds. */
+export const fileOf = (settings: Settings): ExerciseFile => ({ version: 1, ...partOf(settings) });
+
+/** Hands an exercise out as JSON. */
 export function exportExercise(settings: Settings): void {
-  const file: ExerciseFile = { version: 1, ...partOf(settings) };
+  const file = fileOf(settings);
   const url = URL.createObjectURL(
     new Blob([`${JSON.stringify(file, null, 2)}\n`], { type: 'application/json' }),
   );

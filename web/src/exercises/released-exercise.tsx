@@ -147,10 +147,16 @@ function Changes({ exercise }: { exercise: Schemas['ExerciseDetail'] }) {
             />
           </>
         ) : null}
-        <Link to="correction">{CORRECTION[exercise.correction ?? 'none']}</Link>
+        <Link to="correction" style={{ fontWeight: 700 }}>
+          {CORRECTION[exercise.correction ?? 'none']}
+        </Link>
         <TextAction onClick={() => doing.run(duplicate)}>Duplicate as a draft</TextAction>
-        <a href={address('exercises', exercise.id, 'file')}>Exercise as JSON</a>
-        <a href={address('exercises', exercise.id, 'keys')}>Keys as JSON</a>
+        <a href={address('exercises', exercise.id, 'file')} style={{ fontWeight: 700 }}>
+          Exercise as JSON
+        </a>
+        <a href={address('exercises', exercise.id, 'keys')} style={{ fontWeight: 700 }}>
+          Keys as JSON
+        </a>
       </Flex>
       <Complaint>{doing.problem?.message}</Complaint>
       {amending ? <Amend exercise={exercise} onDone={() => setAmending(false)} /> : null}

@@ -1,4 +1,11 @@
-import { metricNamed, firstScheme, questionKindOf, type Question, type Subject } from '@modest-sieve/core';
+import {
+  metricNamed,
+  firstScheme,
+  openTableLike,
+  questionKindOf,
+  type Question,
+  type Subject,
+} from '@modest-sieve/core';
 import { DateTime } from 'luxon';
 import type { Schemas } from '../api/client.js';
 
@@ -13,15 +20,18 @@ const WEEK = 7;
 /** What the composer knows of the data. */
 export interface Data extends Subject {
   readonly name: string;
+  /** The open data set that it looks like; null for none. */
+  readonly known: string | null;
   /** Standard deviation of the target; 1 where it is no number. */
   readonly sd: number;
 }
 
 /** What the composer may know of a data set that is marked. */
-export function dataOf({ name, profile, roles }: Schemas['DataSetDetail']): Data | null {
+export function dataOf({ name, profile, roles, raw, versions }: Schemas['DataSetDetail']): Data | null {
   if (!roles) return null;
+  const brought = versions.find(({ number }) => number === raw.number)?.columns ?? [];
   const sd = profile.find((column) => column.name === roles.target)?.summary?.sd ?? 1;
-  return { name, columns: profile, roles, sd };
+  return { name, columns: profile, roles, known: openTableLike(raw.rows, brought.length), sd };
 }
 
 /** A question of a kind as it is begun, with points of marks that fit the target. */
