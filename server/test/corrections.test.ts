@@ -166,8 +166,25 @@ describe('a correction of what students have answered', () => {
       problem: { code: 'asks-other', message: expect.stringContaining('Question 2 would ask') },
     });
     expect((await apply(at)).body.code).toBe('not-ready');
+    // What replaces it at once is not told what was wrong with the first.
+    await begin(at, [RIGHT, { ...VALUES, figures }]);
+    await begin(at, [RIGHT, VALUES]);
+    expect((await settled(at)).body).toMatchObject({ state: 'ready', problem: null });
     // A tolerance may be another.
     await begin(at, [RIGHT, { ...VALUES, tolerance: { kind: 'absolute', values: { within: 0.1 } } }]);
+    expect((await settled(at)).body.state).toBe('ready');
+  });
+
+  it('is told to have failed when its job is gone, and can be begun again', async () => {
+    const at = await releasedExercise(world, { questions: [WRONG] });
+    await begin(at, [RIGHT]);
+    await settled(at);
+    await asOwner(`UPDATE vault.correction SET state = 'waiting' WHERE exercise_id = $1`, [at.exerciseId]);
+    expect((await settled(at)).body).toMatchObject({
+      state: 'failed',
+      problem: { message: expect.stringContaining('Nothing was changed.') },
+    });
+    await begin(at, [RIGHT]);
     expect((await settled(at)).body.state).toBe('ready');
   });
 

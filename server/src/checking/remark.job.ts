@@ -37,12 +37,11 @@ export class RemarkJob implements JobHandler<JobPayloads['remark']> {
   ) {}
 
   async run(payload: JobPayloads['remark'], { signal, progress }: JobContext): Promise<void> {
-    const { exerciseId, courseId } = payload;
+    const { exerciseId, courseId, revision } = payload;
     const db = await this.databases.of('worker');
-    const correction = await db.findOneBy(CorrectionRecord, { exerciseId, state: 'waiting' });
+    const correction = await db.findOneBy(CorrectionRecord, { exerciseId, revision, state: 'waiting' });
     if (!correction) return;
     const exercise = await db.findOneByOrFail(ExerciseRecord, { id: exerciseId });
-    const { revision } = correction;
     try {
       await progress('computing the keys', 0, 1);
       const released = correction.released ?? (await this.makeKeys(db, exercise, revision, signal));
@@ -163,12 +162,12 @@ export class RemarkJob implements JobHandler<JobPayloads['remark']> {
 
   orphans(manager: EntityManager): Promise<JobPayloads['remark'][]> {
     return manager.query(
-      `SELECT e.course_id AS "courseId", e.id AS "exerciseId"
+      `SELECT e.course_id AS "courseId", e.id AS "exerciseId", c.revision
          FROM vault.correction c JOIN exercise e ON e.id = c.exercise_id
         WHERE c.state = 'waiting'
           AND NOT EXISTS (SELECT 1 FROM pgboss.job j
                            WHERE j.name = 'remark' AND j.data ->> 'exerciseId' = e.id::text
-                             AND j.state IN ('created', 'retry', 'active'))`,
+                             AND (j.data ->> 'revision')::int = c.revision AND j.state IN ('created', 'retry', 'active'))`,
     );
   }
 }

@@ -49,7 +49,7 @@ export class Corrections {
         problem: null,
         released: null,
       });
-      await this.jobs.enqueue(manager, 'remark', { courseId, exerciseId: id });
+      await this.jobs.enqueue(manager, 'remark', { courseId, exerciseId: id, revision: next });
       await note(manager, caller, 'correction begun', title, { notice });
       await announce(manager, { courseId, to: 'staff' });
     });
@@ -125,7 +125,7 @@ export class Corrections {
       await manager.findOneOrFail(ExerciseRecord, { where: { id }, lock: { mode: 'pessimistic_write' } });
       if (await unmarked(manager, exercise, revision)) {
         await manager.update(CorrectionRecord, where, { state: 'waiting' });
-        await this.jobs.enqueue(manager, 'remark', { courseId: exercise.courseId, exerciseId: id });
+        await this.jobs.enqueue(manager, 'remark', { courseId: exercise.courseId, ...where });
         await announce(manager, { courseId: exercise.courseId, to: 'staff' });
         return false;
       }

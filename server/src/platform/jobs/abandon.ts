@@ -32,10 +32,11 @@ export const ABANDON: { readonly [K in JobKind]: Abandon<JobPayloads[K]> } = {
     );
     await announce(manager, { courseId, to: 'staff' });
   },
-  remark: async (manager, { courseId, exerciseId }, problem) => {
+  remark: async (manager, { courseId, exerciseId, revision }, problem) => {
     await manager.query(
-      `UPDATE vault.correction SET state = 'failed', problem = $2 WHERE exercise_id = $1 AND state = 'waiting'`,
-      [exerciseId, problem],
+      `UPDATE vault.correction SET state = 'failed', problem = $3
+        WHERE exercise_id = $1 AND revision = $2 AND state = 'waiting'`,
+      [exerciseId, revision, problem],
     );
     await announce(manager, { courseId, to: 'staff' });
   },
