@@ -13,6 +13,8 @@ export { writeCsv, writeRecords, writeSpreadsheetCsv } from './formats/csv/write
 export {
   disclose,
   shownAfter,
+  marksOfAnswer,
+  type Adjustment,
   FEEDBACK_POLICIES,
   feedbackShare,
   type Disclosed,

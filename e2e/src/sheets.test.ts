@@ -263,11 +263,18 @@ describe('an exercise of every kind', () => {
     await ada.press('5 · Figures of your own');
     await ada.follow('Sam Student');
     await ada.see('fits is right');
+    await ada.press('Adjust the marks');
+    await ada.fill('reason of the adjustment', 'Found at the second look.');
+    await ada.press('Give these marks');
+    await ada.see('given by Ada Instructor');
     await ada.press('Return to students');
     await ada.press('Return to students: yes');
     await ada.see('returned · due');
     await sam.follow('Marks');
     await sam.see('29');
+    await sam.open(exercise);
+    await sam.press('5 · first answer');
+    await sam.see('Marks given by hand: Found at the second look.');
   });
 
   it('is corrected: what changes is read before anything is applied', async () => {

@@ -9,7 +9,7 @@ import { asOwner } from './world.js';
 
 /** Takes the tables of exercises back to before they were sheets of questions. */
 const UNDO_SHEETS = `
-  DROP TABLE extension, vault.correction, vault.sheet;
+  DROP TABLE extension, vault.correction, vault.adjustment, vault.sheet;
   ALTER TABLE vault.answer_key DROP runs;
   ALTER TABLE receipt DROP CONSTRAINT receipt_pkey, DROP issue, ADD PRIMARY KEY (submission_id, stage);
   ALTER TABLE exercise ADD metric text NOT NULL DEFAULT 'accuracy', ADD scheme jsonb NOT NULL DEFAULT '{}',

@@ -255,3 +255,55 @@ describe('the wear of feedback rows', () => {
     expect((await closed.instructor.call('GET', `${closed.path}/wear/q1`)).status).toBe(404);
   });
 });
+
+describe('marks given by hand', () => {
+  it('hold in place of those that were found, for staff at once and for the student when marks are told', async () => {
+    const at = await releasedExercise(world);
+    const { student, identifiers } = await joinedStudent(world, at);
+    const { student: aki } = await joinedStudent(world, at, 'Aki Assistant');
+    const { body: people } = await at.instructor.call<Schemas['Member'][]>('GET', `${at.course}/people`);
+    const id = people.find(({ name }) => name === 'Aki Assistant')?.id ?? '';
+    await at.instructor.call('PUT', `${at.course}/people/${id}`, { role: 'assistant' });
+    const { body: receipt } = await hand(student, at.path, 'q1', { file: fileFor(identifiers, () => 'no') });
+    const marks = `${at.path}/submissions/${receipt.id}/marks`;
+    const adjust = (body: object) => aki.call('PUT', marks, body);
+    const inGradebook = async () =>
+      (await at.instructor.call<Schemas['Gradebook']>('GET', `${at.course}/gradebook`)).body.students[0]
+        ?.marks[0];
+    const found = await inGradebook();
+    expect((await adjust({ marks: 11, reason: 'Well done.' })).body).toMatchObject({ code: 'marks' });
+    expect((await adjust({ marks: -1, reason: 'Well done.' })).status).toBe(400);
+    expect((await adjust({ marks: 7, reason: '' })).status).toBe(400);
+    expect((await adjust({ marks: 7, reason: 'The notebook was right.' })).status).toBe(204);
+    expect(await inGradebook()).toBe(7);
+    expect(JSON.stringify((await receiptsOf(student, at.path)).body)).not.toContain('notebook');
+    await at.instructor.call('POST', `${at.path}/return`);
+    const told = async () => {
+      const [own] = (await receiptsOf(student, at.path)).body;
+      return [own?.disclosed?.marks, own?.disclosed?.adjusted];
+    };
+    expect(await told()).toEqual([7, 'The notebook was right.']);
+    const list = await student.call<Schemas['ExerciseSummary'][]>('GET', `${at.course}/exercises`);
+    expect(list.body[0]?.mark).toBe(7);
+    // Taken back after the return: the student is told again.
+    expect((await adjust({ marks: null, reason: 'Taken back.' })).status).toBe(204);
+    expect(await told()).toEqual([found, null]);
+    const opened = await at.instructor.call<Schemas['OpenedSubmission']>(
+      'GET',
+      `${at.path}/submissions/${receipt.id}`,
+    );
+    expect(opened.body).toMatchObject({ marks: found, adjustment: null });
+    const trail = JSON.stringify((await at.instructor.call('GET', `${at.course}/audit`)).body);
+    expect(trail).toContain('marks adjusted');
+    expect(trail).toContain('The notebook was right.');
+  });
+
+  it('are for answers that were checked', async () => {
+    const at = await releasedExercise(world);
+    const { student } = await joinedStudent(world, at);
+    const { body } = await hand(student, at.path, 'q1', { file: 'id\n' });
+    const path = `${at.path}/submissions/${body.id}/marks`;
+    const refused = await at.instructor.call('PUT', path, { marks: 1, reason: 'Nearly.' });
+    expect([body.outcome, refused.body.code]).toEqual(['refused', 'not-checked']);
+  });
+});

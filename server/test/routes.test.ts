@@ -114,6 +114,7 @@ const MATRIX: Record<string, Who[]> = {
   'GET /courses/{course}/exercises/{exercise}/receipts/{submission}': STUDENT,
   'GET /courses/{course}/exercises/{exercise}/receipts/{submission}/file': STUDENT,
   'GET /courses/{course}/exercises/{exercise}/class': STAFF,
+  'PUT /courses/{course}/exercises/{exercise}/submissions/{submission}/marks': STAFF,
   'GET /courses/{course}/exercises/{exercise}/wear/{question}': STAFF,
   'GET /courses/{course}/exercises/{exercise}/submissions/{submission}': STAFF,
   'GET /courses/{course}/exercises/{exercise}/submissions/{submission}/file': STAFF,

@@ -24,8 +24,10 @@ export interface Disclosed {
   /** Null where they wait for the return. */
   readonly marks: number | null;
   readonly outOf: number;
-  /** Percent that lateness takes off; it is in the marks. */
+  /** Percent that lateness takes off; it is in the marks, unless these were adjusted. */
   readonly latePercent: number;
+  /** Why the marks are others than were found; null where they are those, or wait for the return. */
+  readonly adjusted: string | null;
   /** Of predictions; null for other kinds, and of what could not be marked. */
   readonly scored: DisclosedScore | null;
 }
@@ -53,6 +55,13 @@ export interface DisclosedScore {
   } | null;
 }
 
+/** Marks that staff gave an answer in place of those that were found. */
+export interface Adjustment {
+  readonly marks: number;
+  /** What its student reads of it. */
+  readonly reason: string;
+}
+
 /** When a student is told. */
 export interface Moment {
   readonly policy: FeedbackPolicy;
@@ -62,6 +71,7 @@ export interface Moment {
   readonly shown: number | null;
   /** Percent of the marks that lateness costs. */
   readonly latePercent: number;
+  readonly adjustment: Adjustment | null;
 }
 
 /**
@@ -73,22 +83,22 @@ export interface Moment {
  * is said without the key.
  */
 export function disclose(result: Result, moment: Moment): Disclosed {
-  const { policy, returned, latePercent } = moment;
+  const { policy, returned, latePercent, adjustment } = moment;
   const { kind, checks, holds, outOf, scored } = result;
   const isKey = kind === 'values' || kind === 'choice';
   const telling = returned || (isKey ? policy === 'everything' : policy !== 'after-return');
   const judged = telling && kind !== 'predictions' ? result.judged : null;
+  const marks =
+    returned || (telling && kind !== 'predictions') ? marksOfAnswer(result, latePercent, adjustment) : null;
   return {
     kind,
     checks,
     holds,
     judged: returned || !isKey ? judged : (judged?.map(withoutKey) ?? null),
-    marks:
-      result.marks !== null && (returned || (telling && kind !== 'predictions'))
-        ? marksLessLate(result.marks, latePercent)
-        : null,
+    marks,
     outOf,
     latePercent,
+    adjusted: marks === null ? null : (adjustment?.reason ?? null),
     scored: scored && discloseScore(scored, moment),
   };
 }
@@ -96,6 +106,16 @@ export function disclose(result: Result, moment: Moment): Disclosed {
 /** The best score that a student was shown, after a receipt: its own where it shows one. */
 export const shownAfter = (disclosed: Disclosed, before: number | null): number | null =>
   disclosed.scored?.feedback?.score ?? before;
+
+/** What an answer earns: what staff gave it, or else what was found less lateness; null where it could not be marked. */
+export function marksOfAnswer(
+  { marks }: Pick<Result, 'marks'>,
+  latePercent: number,
+  adjustment: Adjustment | null,
+): number | null {
+  if (marks === null) return null;
+  return adjustment ? adjustment.marks : marksLessLate(marks, latePercent);
+}
 
 /** A judgement that says whether something is right, and not what would be. */
 const withoutKey = (judgement: Judgement): Judgement => ({

@@ -7,7 +7,7 @@ import { metricNamed } from '../metrics/registry.js';
 import type { Answer, PredictionsQuestion } from '../questions/question.js';
 import type { PredictionsRules } from '../questions/rules.js';
 import type { Predictions } from '../check/reader.js';
-import { disclose, type FeedbackPolicy } from './disclose.js';
+import { disclose, marksOfAnswer, type FeedbackPolicy } from './disclose.js';
 import { withDoubt } from './doubt.js';
 import { markAnswer, type Result } from './result.js';
 import { checkScheme, marksFor, type MarkScheme } from './scheme.js';
@@ -177,7 +177,7 @@ describe('the benefit of the doubt', () => {
 
 describe('what is disclosed', () => {
   const open = (policy: FeedbackPolicy, shown: number | null = null, result: Result = twofold) =>
-    disclose(result, { policy, returned: false, shown, latePercent: 0 });
+    disclose(result, { policy, returned: false, shown, latePercent: 0, adjustment: null });
 
   it('is nothing but the checks until the return, under “after-return”', () => {
     expect(open('after-return')).toMatchObject({
@@ -233,8 +233,25 @@ describe('what is disclosed', () => {
 
   it('takes off what lateness costs, and says so', () => {
     const result = { ...twofold, marks: 8 };
-    const late = disclose(result, { policy: 'rounded', returned: true, shown: null, latePercent: 20 });
+    const late = disclose(result, {
+      policy: 'rounded',
+      returned: true,
+      shown: null,
+      latePercent: 20,
+      adjustment: null,
+    });
     expect(late).toMatchObject({ marks: 6.4, outOf: 10, latePercent: 20 });
+  });
+
+  it('has the marks that staff gave, lateness or not, with the reason, and only where marks are told', () => {
+    const result = { ...twofold, marks: 8 };
+    const adjustment = { marks: 9, reason: 'A server was down.' };
+    const told = (returned: boolean) =>
+      disclose(result, { policy: 'rounded', returned, shown: null, latePercent: 20, adjustment });
+    expect(told(true)).toMatchObject({ marks: 9, adjusted: 'A server was down.' });
+    expect(told(false)).toMatchObject({ marks: null, adjusted: null });
+    expect(marksOfAnswer({ marks: null }, 0, adjustment)).toBeNull();
+    expect(marksOfAnswer({ marks: 8 }, 25, null)).toBe(6);
   });
 
   it('is all but residuals of single rows once returned', () => {
@@ -243,6 +260,7 @@ describe('what is disclosed', () => {
       returned: true,
       shown: null,
       latePercent: 0,
+      adjustment: null,
     });
     expect(returned).toMatchObject({
       marks: 0,
@@ -272,7 +290,13 @@ describe('what is disclosed', () => {
     expect(JSON.stringify(open('everything', null, of('choice')))).not.toContain('0.869');
     expect(
       JSON.stringify(
-        disclose(of('values'), { policy: 'rounded', returned: true, shown: null, latePercent: 0 }),
+        disclose(of('values'), {
+          policy: 'rounded',
+          returned: true,
+          shown: null,
+          latePercent: 0,
+          adjustment: null,
+        }),
       ),
     ).toContain('0.869');
   });

@@ -29,8 +29,23 @@ export interface SubmissionInfo extends ReceiptInfo {
   readonly result: Result | null;
   /** Percent of its marks that lateness costs. */
   readonly latePercent: number;
-  /** After lateness; null where it has none. */
+  /** After lateness or adjustment; null where it has none. */
   readonly marks: number | null;
+  readonly adjustment: AdjustmentInfo | null;
+}
+
+/** Marks for an answer in place of those that were found, or null to take them back, with the reason that its student reads. */
+export interface MarkAdjustment {
+  readonly marks: number | null;
+  readonly reason: string;
+}
+
+export interface AdjustmentInfo {
+  readonly marks: number;
+  readonly reason: string;
+  /** Name of who gave them. */
+  readonly by: string;
+  readonly at: string;
 }
 
 /** One submission as staff open it, with the question as its student sees it. */

@@ -23,6 +23,7 @@ export const ACTIONS = {
   'exercise released': 'released',
   'exercise returned': 'returned',
   'exercise withdrawn': 'withdrew',
+  'marks adjusted': 'adjusted marks of',
   'correction begun': 'began a correction of',
   'correction applied': 'corrected',
   'correction dropped': 'dropped a correction of',

@@ -102,6 +102,7 @@ export class CheckJob implements JobHandler<JobPayloads['check']> {
             returned: false,
             shown: shown?.score ?? null,
             latePercent: lateness(exercise, own?.deadline, submission.receivedAt),
+            adjustment: null,
           }),
         })
         .orIgnore()

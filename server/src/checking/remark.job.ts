@@ -154,6 +154,7 @@ export class RemarkJob implements JobHandler<JobPayloads['remark']> {
         returned: false,
         shown: last.score,
         latePercent: 0,
+        adjustment: null,
       });
       const score = shownAfter(told, last.score);
       if (score !== last.score) last = { turn, score, before: submission };

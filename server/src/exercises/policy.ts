@@ -1,4 +1,4 @@
-import { latePercentOf, marksLessLate, type AttemptPolicy, type Result } from '@modest-sieve/core';
+import { latePercentOf, type AttemptPolicy } from '@modest-sieve/core';
 import type { EntityManager } from 'typeorm';
 import { ExtensionRecord, type ExerciseRecord } from './exercise.entity.js';
 
@@ -24,7 +24,3 @@ export const attemptPolicy = (
 /** Percent of the marks that an answer loses for being late. */
 export const lateness = (exercise: ExerciseRecord, own: Date | undefined, receivedAt: Date): number =>
   latePercentOf(attemptPolicy(exercise, own), receivedAt.getTime());
-
-/** Marks of a result after lateness; null where it has none. */
-export const marksAfter = (result: Result | null, latePercent: number): number | null =>
-  result?.marks == null ? null : marksLessLate(result.marks, latePercent);

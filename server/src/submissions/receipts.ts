@@ -3,6 +3,7 @@ import { disclose, shownAfter, type Disclosed, type Result } from '@modest-sieve
 import type { EntityManager } from 'typeorm';
 import type { ExerciseRecord } from '../exercises/exercise.entity.js';
 import { extensionsOf, lateness } from '../exercises/policy.js';
+import { adjustmentsOf } from './adjustments.js';
 import { ReceiptRecord } from './submission.entity.js';
 
 /** The receipt `r` that holds of a submission `s`: the last one of the last stage. */
@@ -32,7 +33,7 @@ export const IN_TURN = `s.person_id, s.question,
 
 /**
  * Writes a receipt for every answer whose student has not been told what the exercise as it is now tells: all of them
- * at the return, those that differ after a correction or an extension. Earlier receipts stay as they were.
+ * at the return, those that differ after a correction, an extension or an adjustment. Earlier receipts stay as they were.
  */
 export async function issueReceipts(
   manager: EntityManager,
@@ -54,13 +55,20 @@ export async function issueReceipts(
     [exerciseId, revision, stage, personId],
   );
   const own = await extensionsOf(manager, exerciseId);
+  const adjustments = await adjustmentsOf(manager, exerciseId);
   const shown = new Map<string, number | null>();
   const issued: Partial<ReceiptRecord>[] = [];
   for (const { id, personId: person, question, receivedAt, result, issue, disclosed: told } of marked) {
     const turn = `${person} ${question}`;
     const before = shown.get(turn) ?? null;
     const latePercent = lateness(exercise, own.get(person), receivedAt);
-    const disclosed = disclose(result, { policy, returned, shown: before, latePercent });
+    const disclosed = disclose(result, {
+      policy,
+      returned,
+      shown: before,
+      latePercent,
+      adjustment: adjustments.get(id) ?? null,
+    });
     shown.set(turn, shownAfter(disclosed, before));
     if (isDeepStrictEqual(asKept(disclosed), told)) continue;
     const outcome = result.holds ? 'checked' : 'refused';

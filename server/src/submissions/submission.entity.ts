@@ -29,6 +29,17 @@ export class ReceiptRecord {
   @Column('text', { nullable: true }) problem: string | null;
 }
 
+/** Marks that staff gave an answer. The last one holds; without marks, those that were found. */
+@Entity({ schema: 'vault', name: 'adjustment' })
+export class AdjustmentRecord {
+  @PrimaryColumn('uuid', { name: 'submission_id' }) submissionId: string;
+  @PrimaryColumn('int') number: number;
+  @Column('double precision', { nullable: true }) marks: number | null;
+  @Column('text') reason: string;
+  @Column('uuid', { name: 'made_by' }) madeBy: string;
+  @Column('timestamptz', { name: 'made_at' }) madeAt: Date;
+}
+
 @Entity({ schema: 'vault', name: 'result' })
 export class ResultRecord {
   @PrimaryGeneratedColumn('uuid') id: string;

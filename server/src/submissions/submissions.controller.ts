@@ -8,6 +8,7 @@ import {
   Param,
   ParseUUIDPipe,
   Post,
+  Put,
   Query,
   Res,
   StreamableFile,
@@ -16,9 +17,19 @@ import {
 } from '@nestjs/common';
 import { ApiBody, ApiConsumes, ApiHeader, ApiResponse } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
-import { IsInt, IsOptional, IsString, Max, MaxLength, Min } from 'class-validator';
+import {
+  IsInt,
+  IsNumber,
+  IsOptional,
+  IsString,
+  Max,
+  MaxLength,
+  Min,
+  MinLength,
+  ValidateIf,
+} from 'class-validator';
 import type { Response } from 'express';
-import type { ClassView, OpenedSubmission, ReceiptInfo, WearInfo } from '../api/api.js';
+import type { ClassView, MarkAdjustment, OpenedSubmission, ReceiptInfo, WearInfo } from '../api/api.js';
 import { ANSWER_FORM, answerOf, AnswerBody } from '../exercises/answer.js';
 import { Exercises } from '../exercises/exercises.service.js';
 import { Calling, type Caller } from '../platform/access/access.js';
@@ -35,6 +46,17 @@ export class HandInQuery {
   @IsOptional() @IsString() @MaxLength(20) question: string | null = null;
   /** Seconds to wait for the check, so that the answer is the receipt; else it says that the file waits. */
   @Type(() => Number) @IsInt() @Min(0) @Max(60) wait = 0;
+}
+
+export class MarksBody implements MarkAdjustment {
+  @ValidateIf(({ marks }: MarksBody) => marks !== null)
+  @IsNumber({}, { message: 'Marks are a number.' })
+  @Min(0, { message: 'Marks are a number from 0.' })
+  marks: number | null;
+  @IsString()
+  @MinLength(1, { message: 'Say why: the student reads it.' })
+  @MaxLength(2000)
+  reason: string;
 }
 
 @Controller('courses/:course/exercises/:exercise')
@@ -118,6 +140,18 @@ export class SubmissionsController {
     const [found] = await this.submissions.forStaff(caller, exercise, { id: submission });
     if (!found) throw notFound();
     return { ...found, sheet: await this.exercises.sheetFor(caller, exercise, found) };
+  }
+
+  @Put('submissions/:submission/marks')
+  @Route('staff', { takes: 'MarkAdjustment', status: 204 })
+  async adjust(
+    @Calling() caller: Caller,
+    @Param('exercise', ParseUUIDPipe) id: string,
+    @Param('submission', ParseUUIDPipe) submission: string,
+    @Body() body: MarksBody,
+  ): Promise<void> {
+    const exercise = await this.exercises.find(caller, id);
+    await this.submissions.adjust(caller, exercise, submission, body);
   }
 
   @Get('submissions/:submission/file')

@@ -1,9 +1,16 @@
-import { LARGEST_PREDICTIONS, refusedAttempt, type Answer, type Result } from '@modest-sieve/core';
+import {
+  LARGEST_PREDICTIONS,
+  marksOfAnswer,
+  refusedAttempt,
+  type Answer,
+  type Result,
+} from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
-import type { ReceiptInfo, SubmissionInfo } from '../api/api.js';
+import type { MarkAdjustment, ReceiptInfo, SubmissionInfo } from '../api/api.js';
+import { note } from '../audit/note.js';
 import { ExerciseRecord, ExtensionRecord, PackRecord } from '../exercises/exercise.entity.js';
-import { attemptPolicy, extensionsOf, lateness, marksAfter } from '../exercises/policy.js';
+import { attemptPolicy, extensionsOf, lateness } from '../exercises/policy.js';
 import { usedAttempts } from '../exercises/sheets.js';
 import type { Caller } from '../platform/access/access.js';
 import { conflict, notFound, Problem } from '../platform/errors/problem.js';
@@ -14,8 +21,9 @@ import { keepFile } from '../platform/files/files.js';
 import { Limits } from '../platform/limits/limits.service.js';
 import { Jobs } from '../platform/jobs/jobs.service.js';
 import { totalMarks } from './counting.js';
-import { LATEST_RECEIPT } from './receipts.js';
-import { SubmissionRecord } from './submission.entity.js';
+import { adjustmentsOf } from './adjustments.js';
+import { issueReceipts, LATEST_RECEIPT } from './receipts.js';
+import { AdjustmentRecord, SubmissionRecord } from './submission.entity.js';
 
 interface HandIn {
   /** Null where the exercise has one question alone. */
@@ -153,15 +161,58 @@ export class Submissions {
       [exercise.id, id, revision],
     );
     const own = await extensionsOf(caller.db, exercise.id);
+    const adjustments = await adjustmentsOf(caller.db, exercise.id);
     return rows.map((row) => {
+      const adjustment = adjustments.get(row.id) ?? null;
       const latePercent = lateness(exercise, own.get(row.personId), row.receivedAt);
       return {
         ...receiptOf(row),
         person: { id: row.personId, name: row.name },
         result: row.result,
         latePercent,
-        marks: marksAfter(row.result, latePercent),
+        marks: row.result && marksOfAnswer(row.result, latePercent, adjustment),
+        adjustment,
       };
+    });
+  }
+
+  /** Gives an answer other marks than were found, or takes these back; its student reads the reason. */
+  adjust(
+    caller: Caller,
+    exercise: ExerciseRecord,
+    id: string,
+    { marks, reason }: MarkAdjustment,
+  ): Promise<void> {
+    return caller.db.transaction(async (manager) => {
+      // Checks that are under way wait: the receipts are issued of what is kept.
+      const where = { id: exercise.id };
+      const locked = await manager.findOneOrFail(ExerciseRecord, {
+        where,
+        lock: { mode: 'pessimistic_write' },
+      });
+      const [answer] = await this.forStaff({ ...caller, db: manager }, locked, { id });
+      if (!answer) throw notFound();
+      const { result, outcome, person } = answer;
+      if (outcome !== 'checked' || !result)
+        throw conflict('not-checked', 'Only an answer that was checked has marks to adjust.');
+      if (marks !== null && marks > result.outOf)
+        throw new Problem(422, 'marks', `The question gives ${result.outOf} marks at most.`, {
+          field: 'marks',
+        });
+      const submissionId = id;
+      const number = ((await manager.maximum(AdjustmentRecord, 'number', { submissionId })) ?? 0) + 1;
+      const made = { madeBy: caller.person.id, madeAt: caller.at };
+      await manager.insert(AdjustmentRecord, { submissionId, number, marks, reason, ...made });
+      await issueReceipts(manager, locked, { personId: person.id });
+      const about = {
+        exercise: exercise.title,
+        question: answer.question,
+        number: answer.number,
+        marks,
+        reason,
+      };
+      await note(manager, caller, 'marks adjusted', person.name, about);
+      await announce(manager, { courseId: caller.courseId, to: person.id });
     });
   }
 

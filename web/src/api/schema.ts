@@ -1076,6 +1076,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/courses/{course}/exercises/{exercise}/submissions/{submission}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["SubmissionsController_adjust"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/courses/{course}/exercises/{exercise}/submissions/{submission}/file": {
         parameters: {
             query?: never;
@@ -2394,8 +2410,10 @@ export interface components {
             /** @description Null where they wait for the return. */
             marks: number | null;
             outOf: number;
-            /** @description Percent that lateness takes off; it is in the marks. */
+            /** @description Percent that lateness takes off; it is in the marks, unless these were adjusted. */
             latePercent: number;
+            /** @description Why the marks are others than were found; null where they are those, or wait for the return. */
+            adjusted: string | null;
             /** @description Of predictions; null for other kinds, and of what could not be marked. */
             scored: components["schemas"]["DisclosedScore"] | null;
         };
@@ -2452,8 +2470,21 @@ export interface components {
             result: components["schemas"]["Result"] | null;
             /** @description Percent of its marks that lateness costs. */
             latePercent: number;
-            /** @description After lateness; null where it has none. */
+            /** @description After lateness or adjustment; null where it has none. */
             marks: number | null;
+            adjustment: components["schemas"]["AdjustmentInfo"] | null;
+        };
+        AdjustmentInfo: {
+            marks: number;
+            reason: string;
+            /** @description Name of who gave them. */
+            by: string;
+            at: string;
+        };
+        /** @description Marks for an answer in place of those that were found, or null to take them back, with the reason that its student reads. */
+        MarkAdjustment: {
+            marks: number | null;
+            reason: string;
         };
         /** @description One submission as staff open it, with the question as its student sees it. */
         OpenedSubmission: {
@@ -2480,8 +2511,9 @@ export interface components {
             result: components["schemas"]["Result"] | null;
             /** @description Percent of its marks that lateness costs. */
             latePercent: number;
-            /** @description After lateness; null where it has none. */
+            /** @description After lateness or adjustment; null where it has none. */
             marks: number | null;
+            adjustment: components["schemas"]["AdjustmentInfo"] | null;
             /** @description Null where the exercise has no such question any more. */
             sheet: components["schemas"]["Sheet"] | null;
         };
@@ -5669,6 +5701,38 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["OpenedSubmission"];
                 };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    SubmissionsController_adjust: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exercise: string;
+                submission: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarkAdjustment"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: {
                 headers: {

@@ -42,6 +42,11 @@ export function Receipt({
       {disclosed ? (
         <>
           <CheckList label="Checks" checks={disclosed.checks} />
+          {disclosed.adjusted === null ? null : (
+            <Text mt={3} role="note" overflowWrap="anywhere">
+              <b>Marks given by hand:</b> {disclosed.adjusted}
+            </Text>
+          )}
           <Judged disclosed={disclosed} />
           {disclosed.scored ? <Scored scored={disclosed.scored} disclosed={disclosed} sheet={sheet} /> : null}
         </>
@@ -52,11 +57,11 @@ export function Receipt({
 
 /** The checks that earn marks, and what they come to. */
 function Judged({
-  disclosed: { judged, marks, outOf, holds, latePercent, scored },
+  disclosed: { judged, marks, outOf, holds, latePercent, adjusted, scored },
 }: {
   disclosed: Disclosed;
 }) {
-  const late = latePercent > 0 ? `; ${latePercent} % taken off for lateness` : '';
+  const late = latePercent > 0 && adjusted === null ? `; ${latePercent} % taken off for lateness` : '';
   if (scored) return null;
   if (judged === null || marks === null)
     return holds ? (
@@ -77,7 +82,7 @@ function Judged({
 
 function Scored({
   scored: { metric, feedback, notBetter, final },
-  disclosed: { marks, outOf, latePercent },
+  disclosed: { marks, outOf, latePercent, adjusted },
   sheet,
 }: {
   scored: DisclosedScore;
@@ -108,7 +113,7 @@ function Scored({
               {figureText(final.score)}
             </Text>
             , <b>{marks}</b> of {outOf} marks
-            {latePercent > 0 ? `, ${latePercent} % taken off for lateness` : ''}
+            {latePercent > 0 && adjusted === null ? `, ${latePercent} % taken off for lateness` : ''}
           </Text>
           <Text fontSize="13.5px" color="quiet">
             {counted(final.rows, 'row')}; interval {intervalText(final.interval)}

@@ -72,6 +72,7 @@ export function TryAsStudent({
                       returned: true,
                       shown: null,
                       latePercent: 0,
+                      adjustment: null,
                     })}
                     sheet={tried.sheet}
                     problem={null}

@@ -11,6 +11,7 @@ import { Brief } from '../kit/markdown.js';
 import { ResidualPlot } from '../kit/residual-plot.js';
 import { Answer } from '../kit/states.js';
 import { Subtitle } from '../kit/title.js';
+import { AdjustMarks } from './adjust-marks.js';
 
 /** Everything that is known of one submission, for staff. */
 export function OpenedSubmission({
@@ -60,6 +61,9 @@ export function OpenedSubmission({
           ) : (
             <Text mt={3}>{data.problem ?? 'Waiting to be checked.'}</Text>
           )}
+          {data.result && data.outcome === 'checked' ? (
+            <AdjustMarks exerciseId={exercise.id} submission={data} outOf={data.result.outOf} />
+          ) : null}
         </Box>
       )}
     </Answer>

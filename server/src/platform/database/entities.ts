@@ -17,7 +17,12 @@ import {
   SplitRecord,
 } from '../../splits/split.entity.js';
 import { TrialFoldRecord, TrialModelRecord, TrialRecord } from '../../trials/trial.entity.js';
-import { ReceiptRecord, ResultRecord, SubmissionRecord } from '../../submissions/submission.entity.js';
+import {
+  AdjustmentRecord,
+  ReceiptRecord,
+  ResultRecord,
+  SubmissionRecord,
+} from '../../submissions/submission.entity.js';
 
 /** Every entity, for every connection; what a connection may touch is the database's to say. */
 export const ENTITIES = [
@@ -48,5 +53,6 @@ export const ENTITIES = [
   SubmissionRecord,
   ReceiptRecord,
   ResultRecord,
+  AdjustmentRecord,
   AuditEvent,
 ] as const;

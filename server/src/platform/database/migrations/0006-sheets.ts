@@ -65,7 +65,7 @@ export class Sheets1764400000006 implements MigrationInterface {
       UPDATE receipt SET disclosed = jsonb_build_object(
         'kind', 'predictions', 'checks', disclosed -> 'checks', 'holds', disclosed -> 'holds', 'judged', null,
         'marks', disclosed #> '{final,marks}', 'outOf', coalesce(disclosed #> '{final,outOf}', to_jsonb(e.marks)),
-        'latePercent', 0,
+        'latePercent', 0, 'adjusted', null,
         'scored', CASE WHEN disclosed -> 'final' = 'null' AND disclosed -> 'feedback' = 'null' THEN 'null'::jsonb
           ELSE jsonb_build_object('metric', disclosed -> 'metric', 'notBetter', false,
             'final', CASE WHEN disclosed -> 'final' = 'null' THEN 'null'::jsonb
@@ -100,6 +100,17 @@ export class Sheets1764400000006 implements MigrationInterface {
       GRANT SELECT, INSERT, UPDATE, DELETE ON vault.correction TO sieve_staff;
       GRANT SELECT, UPDATE ON vault.correction TO sieve_worker;
       GRANT UPDATE ON pack TO sieve_staff;
+      -- Marks that staff gave in place of those that were found: the last holds, without marks for none.
+      CREATE TABLE vault.adjustment (
+        submission_id uuid NOT NULL REFERENCES submission ON DELETE CASCADE,
+        number int NOT NULL,
+        marks double precision,
+        reason text NOT NULL,
+        made_by uuid NOT NULL REFERENCES identity.person,
+        made_at timestamptz NOT NULL,
+        PRIMARY KEY (submission_id, number)
+      );
+      GRANT SELECT, INSERT ON vault.adjustment TO sieve_staff;
       -- A receipt may be issued again; none is ever changed.
       ALTER TABLE receipt
         ADD COLUMN issue int NOT NULL DEFAULT 1,

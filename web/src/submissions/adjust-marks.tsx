@@ -1,0 +1,85 @@
+import { Box, chakra, Flex, Text } from '@chakra-ui/react';
+import { useState } from 'react';
+import { send, type Schemas } from '../api/client.js';
+import { useCourse, useCourseApi } from '../api/course.js';
+import { Action, TextAction } from '../kit/action.js';
+import { momentText } from '../kit/format.js';
+import { PlanNumber, PlanSentence } from '../kit/plan-sentence.js';
+import { Complaint } from '../kit/states.js';
+import { useDoing } from '../kit/use-doing.js';
+
+/** Marks that staff give an answer in place of those that were found, with the reason that the student reads. */
+export function AdjustMarks({
+  exerciseId,
+  submission,
+  outOf,
+}: {
+  exerciseId: string;
+  submission: Schemas['OpenedSubmission'];
+  outOf: number;
+}) {
+  const address = useCourseApi();
+  const { timeZone } = useCourse();
+  const doing = useDoing();
+  const { id, marks, adjustment } = submission;
+  const [given, give] = useState<Schemas['MarkAdjustment'] | null>(null);
+  const keep = (next: Schemas['MarkAdjustment']) =>
+    doing.run(async () => {
+      await send('PUT', address('exercises', exerciseId, 'submissions', id, 'marks'), next);
+      give(null);
+    });
+  const takenBack = { marks: null, reason: 'The adjustment is taken back.' };
+  return (
+    <Box mt={5}>
+      {adjustment ? (
+        <Text fontSize="14px" overflowWrap="anywhere">
+          <b>
+            {adjustment.marks} of {outOf} marks
+          </b>{' '}
+          given by {adjustment.by}, {momentText(adjustment.at, timeZone)}: {adjustment.reason}{' '}
+          <TextAction onClick={() => keep(takenBack)}>take back</TextAction>
+        </Text>
+      ) : null}
+      {given ? (
+        <>
+          <PlanSentence label="Adjusted marks">
+            Give{' '}
+            <PlanNumber
+              label="adjusted marks"
+              value={given.marks ?? 0}
+              min={0}
+              max={outOf}
+              step={0.5}
+              onChange={(next) => give({ ...given, marks: next })}
+            />{' '}
+            of {outOf} marks, because
+          </PlanSentence>
+          <chakra.textarea
+            mt={2}
+            w="100%"
+            bg="sheet"
+            border="1px solid"
+            borderColor="quiet"
+            borderRadius="4px"
+            px={3}
+            py={2}
+            rows={2}
+            aria-label="reason of the adjustment"
+            placeholder="The student reads this with the marks"
+            value={given.reason}
+            onChange={(event) => give({ ...given, reason: event.target.value })}
+          />
+          <Flex mt={2} gap={3} align="center">
+            <Action busy={doing.busy} onClick={() => keep(given)}>
+              Give these marks
+            </Action>
+            <TextAction onClick={() => give(null)}>Leave them</TextAction>
+          </Flex>
+        </>
+      ) : (
+        <TextAction onClick={() => give({ marks, reason: '' })}>Adjust the marks</TextAction>
+      )}
+      <Complaint>{doing.problem?.message}</Complaint>
+    </Box>
+  );
+}
