@@ -1,5 +1,5 @@
 import { Text } from '@chakra-ui/react';
-import { feedbackShare, type FeedbackPolicy } from '@modest-sieve/core';
+import { feedbackShare, type FeedbackPolicy, type QuestionKindKey } from '@modest-sieve/core';
 import { DateTime } from 'luxon';
 import { useCourse } from '../api/course.js';
 import { PlanChoice, PlanMoment, PlanNumber, PlanSentence } from '../kit/plan-sentence.js';
@@ -27,8 +27,18 @@ const FEEDBACK: Record<FeedbackPolicy, { words: string; consequence: string }> =
   },
 };
 
-/** What students are told of the policy. */
-export const feedbackWords = (policy: FeedbackPolicy): string => FEEDBACK[policy].words;
+const ROWS: readonly QuestionKindKey[] = ['split', 'folds', 'curve'];
+
+/** What students are shown under a policy of questions of these kinds before the return. */
+export function feedbackWords(policy: FeedbackPolicy, kinds: readonly QuestionKindKey[]): string {
+  const { words } = FEEDBACK[policy];
+  if (policy === 'after-return' || policy === 'everything') return words;
+  const shown = [
+    ...(kinds.includes('predictions') ? [words] : []),
+    ...(kinds.some((kind) => ROWS.includes(kind)) ? ['which checks of a split, folds or a curve hold'] : []),
+  ];
+  return shown.length === 0 ? FEEDBACK['after-return'].words : shown.join(', and ');
+}
 
 const PER_DAY = [1, 2, 3, 5, 10];
 

@@ -92,7 +92,11 @@ export function ReleasedExercise({ exercise }: { exercise: Schemas['ExerciseDeta
           <Text fontSize="14px" color="quiet">
             {counted(exercise.attempts, 'attempt')} at each question
             {exercise.perDay === null ? '' : `, ${exercise.perDay} a day`}; the {exercise.counts} counts
-            {late === '' ? '' : `; ${late}`}. While it is open students see {feedbackWords(exercise.feedback)}
+            {late === '' ? '' : `; ${late}`}. While it is open students see{' '}
+            {feedbackWords(
+              exercise.feedback,
+              sheets.map(({ kind }) => kind),
+            )}
             .
           </Text>
           {audit && audit.length > 0 ? (

@@ -43,7 +43,12 @@ export function StudentSheet({ exercise }: { exercise: Schemas['ExerciseDetail']
           </Text>
           {state === 'released' ? (
             <Text fontSize="14px" color="quiet">
-              Until it is returned you are shown {feedbackWords(exercise.feedback)}.
+              Until it is returned you are shown{' '}
+              {feedbackWords(
+                exercise.feedback,
+                exercise.sheets.map(({ kind }) => kind),
+              )}
+              .
             </Text>
           ) : null}
           {exercise.notice === '' ? null : (

@@ -24,7 +24,7 @@ export function Brief({ text }: { text: string }) {
       }}
     >
       <ReactMarkdown remarkPlugins={[remarkMath]} rehypePlugins={FORMULAS}>
-        {text}
+        {text.replace(/(\d) %/g, '$1\u00a0%')}
       </ReactMarkdown>
     </Box>
   );
