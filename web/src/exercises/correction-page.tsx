@@ -1,4 +1,4 @@
-import { Box, chakra, Flex, Text } from '@chakra-ui/react';
+import { Box, Flex, Text } from '@chakra-ui/react';
 import { counted, marksOf, type Question } from '@modest-sieve/core';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
@@ -6,6 +6,7 @@ import { send, useAnswer, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
 import { Action } from '../kit/action.js';
 import { Answer, Complaint, Empty } from '../kit/states.js';
+import { TextArea } from '../kit/text-area.js';
 import { Subtitle, Title } from '../kit/title.js';
 import { TwoSides } from '../kit/two-sides.js';
 import { useDoing } from '../kit/use-doing.js';
@@ -129,20 +130,11 @@ function Correcting({
             />
           ))}
           <Subtitle>What students read of it</Subtitle>
-          <chakra.textarea
-            w="100%"
-            maxW="72ch"
-            bg="sheet"
-            border="1px solid"
-            borderColor="quiet"
-            borderRadius="4px"
-            px={3}
-            py={2}
-            rows={2}
-            aria-label="What students read of the correction"
+          <TextArea
+            label="What students read of the correction"
             placeholder="What was wrong, and what holds now: students read this above the brief"
             value={notice}
-            onChange={(event) => setCorrected({ ...corrected, notice: event.target.value })}
+            onChange={(next) => setCorrected({ ...corrected, notice: next })}
           />
           <Flex mt={4} gap={3} align="center" wrap="wrap">
             <Action busy={doing.busy || correction?.state === 'waiting'} onClick={() => doing.run(compute)}>

@@ -1,4 +1,4 @@
-import { Box, chakra, Flex, Text } from '@chakra-ui/react';
+import { Box, Flex, Text } from '@chakra-ui/react';
 import { counted, lateWords } from '@modest-sieve/core';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
@@ -10,6 +10,7 @@ import { deadlineText } from '../kit/format.js';
 import { Brief } from '../kit/markdown.js';
 import { MarkLine } from '../kit/mark-line.js';
 import { Complaint } from '../kit/states.js';
+import { TextArea } from '../kit/text-area.js';
 import { Subtitle, Title } from '../kit/title.js';
 import { TwiceAction } from '../kit/twice-action.js';
 import { TwoSides } from '../kit/two-sides.js';
@@ -183,35 +184,21 @@ function Amend({ exercise, onDone }: { exercise: Schemas['ExerciseDetail']; onDo
     lateDays,
     notice: '',
   });
-  const box = {
-    w: '100%',
-    maxW: '72ch',
-    bg: 'sheet',
-    border: '1px solid',
-    borderColor: 'quiet',
-    borderRadius: '4px',
-    px: 3,
-    py: 2,
-  } as const;
   return (
     <Box mt={4} maxW="72ch">
       <Subtitle>Amend what may still change</Subtitle>
-      <chakra.textarea
-        {...box}
+      <TextArea
         rows={5}
-        aria-label="Brief, in Markdown"
+        label="Brief, in Markdown"
         value={amendment.brief}
-        onChange={(event) => setAmendment({ ...amendment, brief: event.target.value })}
+        onChange={(brief) => setAmendment({ ...amendment, brief })}
       />
       <TimesSentence times={amendment} onChange={(change) => setAmendment({ ...amendment, ...change })} />
-      <chakra.textarea
-        {...box}
-        mt={3}
-        rows={2}
-        aria-label="What students read of the change"
+      <TextArea
+        label="What students read of the change"
         placeholder="What has changed: students read this above the brief"
         value={amendment.notice}
-        onChange={(event) => setAmendment({ ...amendment, notice: event.target.value })}
+        onChange={(notice) => setAmendment({ ...amendment, notice })}
       />
       <Flex mt={3} gap={3} align="center">
         <Action

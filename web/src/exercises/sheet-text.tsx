@@ -2,6 +2,7 @@ import { Box, chakra, Flex, Text } from '@chakra-ui/react';
 import { counted, marksOf, questionKindOf, type Question } from '@modest-sieve/core';
 import { TextAction } from '../kit/action.js';
 import { Brief } from '../kit/markdown.js';
+import { TextArea } from '../kit/text-area.js';
 import { Subtitle } from '../kit/title.js';
 import type { Settings } from './settings.js';
 
@@ -38,13 +39,11 @@ export function SheetText({
         maxLength={200}
         onChange={(event) => onChange({ ...settings, title: event.target.value })}
       />
-      <chakra.textarea
-        {...line}
-        mt={3}
+      <TextArea
         rows={5}
-        aria-label="Brief, in Markdown"
+        label="Brief, in Markdown"
         value={settings.brief}
-        onChange={(event) => onChange({ ...settings, brief: event.target.value })}
+        onChange={(brief) => onChange({ ...settings, brief })}
       />
       <Subtitle>As students read it</Subtitle>
       <Brief text={settings.brief} />
@@ -111,14 +110,11 @@ export function QuestionText({
         />
         {marks}
       </Flex>
-      <chakra.textarea
-        {...line}
-        mt={2}
+      <TextArea
         rows={question.kind === 'values' ? 4 : 2}
-        fontSize="14.5px"
-        aria-label={`text of question ${place}, in Markdown`}
+        label={`text of question ${place}, in Markdown`}
         value={question.text}
-        onChange={(event) => onChange({ ...question, text: event.target.value })}
+        onChange={(text) => onChange({ ...question, text })}
       />
       <Flex gap={4} mt={1} fontSize="13.5px">
         {onMove ? (

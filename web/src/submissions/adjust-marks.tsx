@@ -1,4 +1,4 @@
-import { Box, chakra, Flex, Text } from '@chakra-ui/react';
+import { Box, Flex, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { send, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
@@ -6,6 +6,7 @@ import { Action, TextAction } from '../kit/action.js';
 import { momentText } from '../kit/format.js';
 import { PlanNumber, PlanSentence } from '../kit/plan-sentence.js';
 import { Complaint } from '../kit/states.js';
+import { TextArea } from '../kit/text-area.js';
 import { useDoing } from '../kit/use-doing.js';
 
 /** Marks that staff give an answer in place of those that were found, with the reason that the student reads. */
@@ -54,20 +55,11 @@ export function AdjustMarks({
             />{' '}
             of {outOf} marks, because
           </PlanSentence>
-          <chakra.textarea
-            mt={2}
-            w="100%"
-            bg="sheet"
-            border="1px solid"
-            borderColor="quiet"
-            borderRadius="4px"
-            px={3}
-            py={2}
-            rows={2}
-            aria-label="reason of the adjustment"
+          <TextArea
+            label="reason of the adjustment"
             placeholder="The student reads this with the marks"
             value={given.reason}
-            onChange={(event) => give({ ...given, reason: event.target.value })}
+            onChange={(reason) => give({ ...given, reason })}
           />
           <Flex mt={2} gap={3} align="center">
             <Action busy={doing.busy} onClick={() => keep(given)}>
