@@ -169,7 +169,7 @@ export const READINGS: readonly Reading[] = [
       const limit = right ? Math.floor(share) - 2 : Math.ceil(share) + 2;
       return {
         truth: share > limit,
-        text: `Always saying the most frequent class of **${roles.target}** names more than ${limit} % of the training rows rightly.`,
+        text: `Always saying the most frequent class of “${roles.target}” names more than ${limit} % of the training rows rightly.`,
       };
     },
   },
@@ -187,7 +187,7 @@ export const READINGS: readonly Reading[] = [
       const above = random.below(2) === 1;
       return {
         truth: above ? mean > middle : mean < middle,
-        text: `In the training rows the mean of **${roles.target}** lies ${above ? 'above' : 'below'} its median.`,
+        text: `In the training rows the mean of “${roles.target}” lies ${above ? 'above' : 'below'} its median.`,
       };
     },
   },

@@ -55,9 +55,11 @@ export function ReleasedExercise({ exercise }: { exercise: Schemas['ExerciseDeta
           {sheets.map((sheet, i) => (
             <QuestionView key={sheet.id} sheet={sheet} place={i + 1}>
               {sheet.kind === 'values' || sheet.kind === 'choice' ? (
-                <Text fontSize="13.5px" color="quiet">
-                  Asked: {sheet.fields.map(({ label }) => label).join('; ')}
-                </Text>
+                <Box as="ul" pl={5} fontSize="13.5px" color="quiet" aria-label={`asked in question ${i + 1}`}>
+                  {sheet.fields.map(({ key, label }) => (
+                    <li key={key}>{label}</li>
+                  ))}
+                </Box>
               ) : null}
             </QuestionView>
           ))}
