@@ -186,6 +186,11 @@ describe('a correction of what students have answered', () => {
     });
     await begin(at, [RIGHT]);
     expect((await settled(at)).body.state).toBe('ready');
+    const jobs = await asOwner<{ data: object }>(`SELECT data FROM pgboss.job WHERE name = 'remark'`);
+    const told = jobs.flatMap(({ data }) => Object.values(data) as unknown[]);
+    // Of what is corrected a job is told by identifiers alone.
+    expect(told.length).toBeGreaterThan(0);
+    for (const value of told) expect(value).toMatch(/^[0-9a-f-]{36}$/);
   });
 
   it('waits for answers that came in while its list was read', async () => {

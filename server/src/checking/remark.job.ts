@@ -37,10 +37,11 @@ export class RemarkJob implements JobHandler<JobPayloads['remark']> {
   ) {}
 
   async run(payload: JobPayloads['remark'], { signal, progress }: JobContext): Promise<void> {
-    const { exerciseId, courseId, revision } = payload;
+    const { exerciseId, courseId, correctionId } = payload;
     const db = await this.databases.of('worker');
-    const correction = await db.findOneBy(CorrectionRecord, { exerciseId, revision, state: 'waiting' });
+    const correction = await db.findOneBy(CorrectionRecord, { id: correctionId, state: 'waiting' });
     if (!correction) return;
+    const { revision } = correction;
     const exercise = await db.findOneByOrFail(ExerciseRecord, { id: exerciseId });
     try {
       await progress('computing the keys', 0, 1);
@@ -49,7 +50,7 @@ export class RemarkJob implements JobHandler<JobPayloads['remark']> {
       await db.transaction(async (manager) => {
         await manager.update(
           CorrectionRecord,
-          { exerciseId, revision, state: 'waiting' },
+          { id: correctionId, state: 'waiting' },
           { state: 'ready', problem: null },
         );
         await announce(manager, { courseId, to: 'staff' });
@@ -163,12 +164,12 @@ export class RemarkJob implements JobHandler<JobPayloads['remark']> {
 
   orphans(manager: EntityManager): Promise<JobPayloads['remark'][]> {
     return manager.query(
-      `SELECT e.course_id AS "courseId", e.id AS "exerciseId", c.revision
+      `SELECT e.course_id AS "courseId", e.id AS "exerciseId", c.id AS "correctionId"
          FROM vault.correction c JOIN exercise e ON e.id = c.exercise_id
         WHERE c.state = 'waiting'
           AND NOT EXISTS (SELECT 1 FROM pgboss.job j
-                           WHERE j.name = 'remark' AND j.data ->> 'exerciseId' = e.id::text
-                             AND (j.data ->> 'revision')::int = c.revision AND j.state IN ('created', 'retry', 'active'))`,
+                           WHERE j.name = 'remark' AND j.data ->> 'correctionId' = c.id::text
+                             AND j.state IN ('created', 'retry', 'active'))`,
     );
   }
 }

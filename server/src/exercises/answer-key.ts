@@ -29,6 +29,8 @@ export class SheetRecord {
 @Entity({ schema: 'vault', name: 'correction' })
 export class CorrectionRecord {
   @PrimaryColumn('uuid', { name: 'exercise_id' }) exerciseId: string;
+  /** Another one for each that was begun. */
+  @Column('uuid') id: string;
   /** That of its sheet and keys, and of the exercise once it is applied. */
   @Column('int') revision: number;
   /** What students will read. */

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { marksOf, type KeyOf, type Question } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
@@ -39,17 +40,19 @@ export class Corrections {
       const sheet = await manager.findOneByOrFail(SheetRecord, { exerciseId: id, revision });
       checkSameQuestions(sheet.questions, questions);
       const next = await nextRevision(manager, id);
+      const correctionId = randomUUID();
       await manager.insert(SheetRecord, { exerciseId: id, revision: next, questions: [...questions] });
       await manager.delete(CorrectionRecord, { exerciseId: id });
       await manager.insert(CorrectionRecord, {
         exerciseId: id,
+        id: correctionId,
         revision: next,
         notice,
         state: 'waiting',
         problem: null,
         released: null,
       });
-      await this.jobs.enqueue(manager, 'remark', { courseId, exerciseId: id, revision: next });
+      await this.jobs.enqueue(manager, 'remark', { courseId, exerciseId: id, correctionId });
       await note(manager, caller, 'correction begun', title, { notice });
       await announce(manager, { courseId, to: 'staff' });
     });
@@ -117,7 +120,7 @@ export class Corrections {
     const isWhole = await caller.db.transaction(async (manager) => {
       await lockFor(manager, `exercise ${id}`);
       const exercise = await this.exercises.find({ ...caller, db: manager }, id);
-      const { revision, state, notice, released } = await correctionOf(manager, id);
+      const { id: correctionId, revision, state, notice, released } = await correctionOf(manager, id);
       if (state !== 'ready' || !released)
         throw conflict('not-ready', 'The correction is not computed yet: nothing can be applied.');
       const where = { exerciseId: id, revision };
@@ -125,7 +128,11 @@ export class Corrections {
       await manager.findOneOrFail(ExerciseRecord, { where: { id }, lock: { mode: 'pessimistic_write' } });
       if (await unmarked(manager, exercise, revision)) {
         await manager.update(CorrectionRecord, where, { state: 'waiting' });
-        await this.jobs.enqueue(manager, 'remark', { courseId: exercise.courseId, ...where });
+        await this.jobs.enqueue(manager, 'remark', {
+          courseId: exercise.courseId,
+          exerciseId: id,
+          correctionId,
+        });
         await announce(manager, { courseId: exercise.courseId, to: 'staff' });
         return false;
       }

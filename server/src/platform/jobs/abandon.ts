@@ -32,11 +32,10 @@ export const ABANDON: { readonly [K in JobKind]: Abandon<JobPayloads[K]> } = {
     );
     await announce(manager, { courseId, to: 'staff' });
   },
-  remark: async (manager, { courseId, exerciseId, revision }, problem) => {
+  remark: async (manager, { courseId, correctionId }, problem) => {
     await manager.query(
-      `UPDATE vault.correction SET state = 'failed', problem = $3
-        WHERE exercise_id = $1 AND revision = $2 AND state = 'waiting'`,
-      [exerciseId, revision, problem],
+      `UPDATE vault.correction SET state = 'failed', problem = $2 WHERE id = $1 AND state = 'waiting'`,
+      [correctionId, problem],
     );
     await announce(manager, { courseId, to: 'staff' });
   },

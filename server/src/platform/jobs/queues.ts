@@ -3,7 +3,7 @@ export interface JobPayloads {
   import: { readonly courseId: string; readonly importId: string };
   pack: { readonly courseId: string; readonly exerciseId: string };
   check: { readonly courseId: string; readonly submissionId: string };
-  remark: { readonly courseId: string; readonly exerciseId: string; readonly revision: number };
+  remark: { readonly courseId: string; readonly exerciseId: string; readonly correctionId: string };
   prepare: { readonly courseId: string; readonly preparationId: string };
   trial: { readonly courseId: string; readonly trialId: string };
 }

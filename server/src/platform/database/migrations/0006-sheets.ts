@@ -90,6 +90,7 @@ export class Sheets1764400000006 implements MigrationInterface {
       -- Corrected questions whose keys and marks are computed before anything is applied: one at a time.
       CREATE TABLE vault.correction (
         exercise_id uuid PRIMARY KEY REFERENCES exercise ON DELETE CASCADE,
+        id uuid NOT NULL UNIQUE,
         revision int NOT NULL,
         notice text NOT NULL,
         state text NOT NULL CHECK (state IN ('waiting', 'ready', 'failed')),
