@@ -121,23 +121,19 @@ describe('Look', () => {
     await page.keyboard.down('Shift');
     for (const key of ['ArrowDown', 'ArrowRight'] as const) await page.keyboard.press(key);
     await page.keyboard.up('Shift');
-    const copied = page.evaluate(
-      () =>
-        new Promise<string>((resolve) => {
-          document.addEventListener(
-            'copy',
-            (event) => resolve(event.clipboardData?.getData('text/plain') ?? ''),
-            {
-              once: true,
-            },
-          );
-        }),
-    );
+    // Listens before the keys are pressed.
+    await page.evaluate(() => {
+      const keep = (event: ClipboardEvent) => {
+        document.body.dataset.copied = event.clipboardData?.getData('text/plain') ?? '';
+      };
+      document.addEventListener('copy', keep, { once: true });
+    });
     await page.keyboard.down('Control');
     await page.keyboard.press('c');
     await page.keyboard.up('Control');
     // The second and third of Fisher's flowers: sepal width and petal length.
-    expect(await copied).toBe('3\t1.4\n3.2\t1.3');
+    await page.waitForFunction(() => document.body.dataset.copied !== undefined);
+    expect(await page.evaluate(() => document.body.dataset.copied)).toBe('3\t1.4\n3.2\t1.3');
     await ada.see('Copied 2 × 2 cells.');
     await page.keyboard.down('Control');
     await page.keyboard.press('End');
