@@ -200,6 +200,8 @@ describe('a correction of what students have answered', () => {
     await begin(at, [RIGHT]);
     await settled(at);
     await hand(student, at.path, 'choice', { fields: await saying(student, at, false) });
+    // It is not listed as losing its marks.
+    expect((await shown(at)).body).toMatchObject({ students: [{ marks: { before: 2, after: 1 } }] });
     expect((await apply(at)).body.code).toBe('came-meanwhile');
     // By what holds one of the two is wrong, by the correction the other.
     expect((await settled(at)).body).toMatchObject({ state: 'ready', unchanged: 1 });

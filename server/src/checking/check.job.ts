@@ -1,4 +1,4 @@
-import { CHECKER_VERSION, disclose, metricNamed, type Result } from '@modest-sieve/core';
+import { disclose, metricNamed, type Result } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import { ExerciseRecord, ExtensionRecord, PackRecord } from '../exercises/exercise.entity.js';
@@ -9,8 +9,8 @@ import { lockFor } from '../platform/database/lock.js';
 import { announce } from '../platform/events/announce.js';
 import type { JobContext, JobHandler } from '../platform/jobs/handler.js';
 import type { JobPayloads } from '../platform/jobs/queues.js';
-import { ReceiptRecord, ResultRecord, SubmissionRecord } from '../submissions/submission.entity.js';
-import { markingOf } from './marking.js';
+import { ReceiptRecord, SubmissionRecord } from '../submissions/submission.entity.js';
+import { keepResult, markingOf } from './marking.js';
 
 /** What a student was last shown for a question: which answer, and its score. */
 interface Shown {
@@ -82,13 +82,7 @@ export class CheckJob implements JobHandler<JobPayloads['check']> {
       const stepped = exercise.feedback === 'only-when-better';
       if (stepped && (await lastShown(manager, submission))?.id !== shown?.id) return false;
       const own = await manager.findOneBy(ExtensionRecord, { exerciseId: exercise.id, personId });
-      await manager
-        .createQueryBuilder()
-        .insert()
-        .into(ResultRecord)
-        .values({ submissionId, ...made, checker: CHECKER_VERSION, result })
-        .orIgnore()
-        .execute();
+      await keepResult(manager, { submissionId, ...made, result });
       await manager
         .createQueryBuilder()
         .insert()

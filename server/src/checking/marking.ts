@@ -1,11 +1,11 @@
-import type { Answer, ReleasedQuestion, Result } from '@modest-sieve/core';
+import { CHECKER_VERSION, type Answer, type ReleasedQuestion, type Result } from '@modest-sieve/core';
 import type { EntityManager } from 'typeorm';
 import { AnswerKeyRecord, SheetRecord, unpackKeys } from '../exercises/answer-key.js';
 import type { ExerciseRecord } from '../exercises/exercise.entity.js';
 import type { Compute } from '../platform/compute/compute.service.js';
 import { fetchFile } from '../platform/files/files.js';
 import { SplitRecord } from '../splits/split.entity.js';
-import type { SubmissionRecord } from '../submissions/submission.entity.js';
+import { ResultRecord, type SubmissionRecord } from '../submissions/submission.entity.js';
 
 interface Before {
   /** Whether the steps of *only when better* are needed. */
@@ -68,3 +68,12 @@ const answerIn = async (
       : { name: fileName ?? 'the file', bytes: new Uint8Array(await fetchFile(db, 'public', fileSha256)) },
   fields,
 });
+
+/** Keeps a result; the same one is kept once. */
+export async function keepResult(
+  db: EntityManager,
+  result: Pick<ResultRecord, 'submissionId' | 'revision' | 'keyId' | 'method' | 'result'>,
+): Promise<void> {
+  const values = { ...result, checker: CHECKER_VERSION };
+  await db.createQueryBuilder().insert().into(ResultRecord).values(values).orIgnore().execute();
+}

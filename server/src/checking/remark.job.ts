@@ -1,12 +1,5 @@
 import { isDeepStrictEqual } from 'node:util';
-import {
-  CHECKER_VERSION,
-  disclose,
-  feedbackShare,
-  shownAfter,
-  SieveError,
-  type ReleasedQuestion,
-} from '@modest-sieve/core';
+import { disclose, feedbackShare, shownAfter, SieveError, type ReleasedQuestion } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import { AnswerKeyRecord, CorrectionRecord, packKeys, SheetRecord } from '../exercises/answer-key.js';
@@ -20,7 +13,7 @@ import type { JobContext, JobHandler } from '../platform/jobs/handler.js';
 import type { JobPayloads } from '../platform/jobs/queues.js';
 import { IN_TURN } from '../submissions/receipts.js';
 import { ResultRecord, SubmissionRecord } from '../submissions/submission.entity.js';
-import { markingOf } from './marking.js';
+import { keepResult, markingOf } from './marking.js';
 
 /** What of the rules is about marking alone: all else is what students have answered. */
 const OF_MARKING = ['metric', 'scheme', 'says'];
@@ -134,21 +127,8 @@ export class RemarkJob implements JobHandler<JobPayloads['remark']> {
       const result =
         kept?.result ??
         (await marking.mark(this.compute, submission, { stepped, before: last.before }, signal));
-      if (!kept)
-        await db
-          .createQueryBuilder()
-          .insert()
-          .into(ResultRecord)
-          .values({
-            submissionId: id,
-            revision,
-            keyId: marking.keyId,
-            checker: CHECKER_VERSION,
-            method: marking.method,
-            result,
-          })
-          .orIgnore()
-          .execute();
+      const { keyId, method } = marking;
+      if (!kept) await keepResult(db, { submissionId: id, revision, keyId, method, result });
       if (!stepped) continue;
       const told = disclose(result, {
         policy: exercise.feedback,

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { marksOf, type KeyOf, type Question } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
-import type { Correction, CorrectionInfo, MarkChange } from '../api/api.js';
+import type { Correction, CorrectionInfo, MarkChange, SubmissionInfo } from '../api/api.js';
 import { note } from '../audit/note.js';
 import type { Caller } from '../platform/access/access.js';
 import { lockFor } from '../platform/database/lock.js';
@@ -13,7 +13,7 @@ import { grouped, marksByQuestion, marksIn } from '../submissions/class-view.js'
 import { issueReceipts } from '../submissions/receipts.js';
 import { Submissions } from '../submissions/submissions.service.js';
 import { AnswerKeyRecord, CorrectionRecord, SheetRecord, unpackKeys } from './answer-key.js';
-import { ExerciseRecord, PackRecord } from './exercise.entity.js';
+import { ExerciseRecord, lockedExercise, PackRecord } from './exercise.entity.js';
 import { allMarks, Exercises, nextRevision } from './exercises.service.js';
 
 /**
@@ -91,15 +91,19 @@ export class Corrections {
     exercise: ExerciseRecord,
     revision: number,
   ): Promise<Pick<CorrectionInfo, 'students' | 'unchanged'>> {
-    const before = grouped(await this.submissions.forStaff(caller, exercise));
-    const after = grouped(await this.submissions.forStaff(caller, exercise, { revision }));
+    const corrected = await this.submissions.forStaff(caller, exercise, { revision });
+    // What came in since is marked before anything is applied, and then it is listed.
+    const late = new Set(corrected.flatMap(({ id, result }) => (result ? [] : [id])));
+    const listed = (all: readonly SubmissionInfo[]) => grouped(all.filter(({ id }) => !late.has(id)));
+    const before = listed(await this.submissions.forStaff(caller, exercise));
+    const after = listed(corrected);
     const students = [...before].map(([personId, own]): MarkChange => {
-      const corrected = after.get(personId) ?? [];
+      const marked = after.get(personId) ?? [];
       const questions = [...new Set(own.map(({ question }) => question))];
-      const [were, are] = [own, corrected].map((all) => marksByQuestion(all, exercise.counts));
+      const [were, are] = [own, marked].map((all) => marksByQuestion(all, exercise.counts));
       return {
         person: own[0]?.person ?? { id: personId, name: '' },
-        marks: { before: marksIn(own, exercise.counts), after: marksIn(corrected, exercise.counts) },
+        marks: { before: marksIn(own, exercise.counts), after: marksIn(marked, exercise.counts) },
         answers: questions
           .map((question) => ({
             question,
@@ -119,13 +123,13 @@ export class Corrections {
   async apply(caller: Caller, id: string): Promise<void> {
     const isWhole = await caller.db.transaction(async (manager) => {
       await lockFor(manager, `exercise ${id}`);
-      const exercise = await this.exercises.find({ ...caller, db: manager }, id);
+      await this.exercises.find({ ...caller, db: manager }, id);
       const { id: correctionId, revision, state, notice, released } = await correctionOf(manager, id);
       if (state !== 'ready' || !released)
         throw conflict('not-ready', 'The correction is not computed yet: nothing can be applied.');
       const where = { exerciseId: id, revision };
       // A check that is under way sees the new revision, or is seen here.
-      await manager.findOneOrFail(ExerciseRecord, { where: { id }, lock: { mode: 'pessimistic_write' } });
+      const exercise = await lockedExercise(manager, id);
       if (await unmarked(manager, exercise, revision)) {
         await manager.update(CorrectionRecord, where, { state: 'waiting' });
         await this.jobs.enqueue(manager, 'remark', {

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import type { FeedbackPolicy, PackFile, ReleasedQuestion } from '@modest-sieve/core';
-import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
+import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn, type EntityManager } from 'typeorm';
 import type { ExerciseState } from '../api/api.js';
 
 @Entity('exercise')
@@ -45,6 +45,10 @@ export class PackRecord {
   @Column('jsonb') files: PackFile[];
   @Column('jsonb') questions: ReleasedQuestion[];
 }
+
+/** An exercise as it is once no check that is under way keeps anything of it; none does until the transaction ends. */
+export const lockedExercise = (manager: EntityManager, id: string): Promise<ExerciseRecord> =>
+  manager.findOneOrFail(ExerciseRecord, { where: { id }, lock: { mode: 'pessimistic_write' } });
 
 /** An archive as the columns of its pack. */
 export const zipped = (archive: Uint8Array): Pick<PackRecord, 'zip' | 'sha256'> => {

@@ -11,7 +11,7 @@ import { announce } from '../platform/events/announce.js';
 import { SubmissionRecord } from '../submissions/submission.entity.js';
 import { issueReceipts } from '../submissions/receipts.js';
 import { AnswerKeyRecord, CorrectionRecord, SheetRecord, unpackKeys } from './answer-key.js';
-import { ExerciseRecord, ExtensionRecord, PackRecord, zipped } from './exercise.entity.js';
+import { ExerciseRecord, ExtensionRecord, lockedExercise, PackRecord, zipped } from './exercise.entity.js';
 import { Exercises, nextRevision } from './exercises.service.js';
 
 const SECONDS = 60;
@@ -27,9 +27,9 @@ export class ReleasedExercises {
   /** Takes a released exercise back, as long as nobody has handed anything in: it is a draft again. */
   withdraw(caller: Caller, id: string): Promise<void> {
     return caller.db.transaction(async (manager) => {
-      const { title, revision } = await this.exercises.find({ ...caller, db: manager }, id);
-      // No hand-in begins while this is looked at.
+      // No hand-in begins while this is looked at, and no correction is applied.
       await lockFor(manager, `exercise ${id}`);
+      const { title, revision } = await this.exercises.find({ ...caller, db: manager }, id);
       if (await manager.existsBy(SubmissionRecord, { exerciseId: id }))
         throw conflict('handed-in', 'Something has been handed in: the exercise can only be amended now.');
       const next = await nextRevision(manager, id);
@@ -79,7 +79,7 @@ export class ReleasedExercises {
   /** Gives a student a deadline of their own, or takes it back. */
   extend(caller: Caller, id: string, personId: string, deadline: string | null): Promise<void> {
     return caller.db.transaction(async (manager) => {
-      const exercise = await this.exercises.find({ ...caller, db: manager }, id);
+      await this.exercises.find({ ...caller, db: manager }, id);
       const [member]: { name: string }[] = await manager.query(
         `SELECT p.name FROM membership m JOIN identity.person p ON p.id = m.person_id
           WHERE m.course_id = $1 AND m.person_id = $2 AND m.role = 'student'`,
@@ -87,7 +87,7 @@ export class ReleasedExercises {
       );
       if (!member) throw notFound();
       // Checks that are under way wait, and then know of it.
-      await manager.findOneOrFail(ExerciseRecord, { where: { id }, lock: { mode: 'pessimistic_write' } });
+      const exercise = await lockedExercise(manager, id);
       if (deadline === null) await manager.delete(ExtensionRecord, { exerciseId: id, personId });
       else await manager.save(ExtensionRecord, { exerciseId: id, personId, deadline: new Date(deadline) });
       await issueReceipts(manager, exercise, { personId });

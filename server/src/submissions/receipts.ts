@@ -10,6 +10,9 @@ import { ReceiptRecord } from './submission.entity.js';
 export const LATEST_RECEIPT = `LEFT JOIN LATERAL (
   SELECT * FROM receipt WHERE submission_id = s.id ORDER BY stage = 'returned' DESC, issue DESC LIMIT 1) r ON true`;
 
+/** A result without its residuals, of which there may be thousands and which only an opened submission shows. */
+export const FIGURES = `result #- '{scored,final,residuals}' #- '{scored,feedback,residuals}' AS result`;
+
 /** Rows that one statement writes. */
 const AT_ONCE = 500;
 
@@ -46,7 +49,7 @@ export async function issueReceipts(
   const marked: Marked[] = await manager.query(
     `SELECT s.id, s.person_id AS "personId", s.question, s.received_at AS "receivedAt", v.result, r.issue, r.disclosed
        FROM submission s
-       JOIN LATERAL (SELECT result FROM vault.result WHERE submission_id = s.id AND revision = $2
+       JOIN LATERAL (SELECT ${FIGURES} FROM vault.result WHERE submission_id = s.id AND revision = $2
                       ORDER BY created_at DESC LIMIT 1) v ON true
        LEFT JOIN LATERAL (SELECT issue, disclosed FROM receipt WHERE submission_id = s.id AND stage = $3
                            ORDER BY issue DESC LIMIT 1) r ON true

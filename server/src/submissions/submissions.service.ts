@@ -9,7 +9,7 @@ import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import type { MarkAdjustment, ReceiptInfo, SubmissionInfo } from '../api/api.js';
 import { note } from '../audit/note.js';
-import { ExerciseRecord, ExtensionRecord, PackRecord } from '../exercises/exercise.entity.js';
+import { ExerciseRecord, ExtensionRecord, lockedExercise, PackRecord } from '../exercises/exercise.entity.js';
 import { attemptPolicy, extensionsOf, lateness } from '../exercises/policy.js';
 import { usedAttempts } from '../exercises/sheets.js';
 import type { Caller } from '../platform/access/access.js';
@@ -22,7 +22,7 @@ import { Limits } from '../platform/limits/limits.service.js';
 import { Jobs } from '../platform/jobs/jobs.service.js';
 import { totalMarks } from './counting.js';
 import { adjustmentsOf } from './adjustments.js';
-import { issueReceipts, LATEST_RECEIPT } from './receipts.js';
+import { FIGURES, issueReceipts, LATEST_RECEIPT } from './receipts.js';
 import { AdjustmentRecord, SubmissionRecord } from './submission.entity.js';
 
 interface HandIn {
@@ -156,7 +156,7 @@ export class Submissions {
     const rows: (SubmissionRow & { name: string; result: Result | null })[] = await caller.db.query(
       `SELECT b.*, p.name, v.result FROM (${WITH_RECEIPT} WHERE s.exercise_id = $1 AND ($2::uuid IS NULL OR s.id = $2)) b
          JOIN identity.person p ON p.id = b."personId"
-         LEFT JOIN LATERAL (SELECT result FROM vault.result WHERE submission_id = b.id AND revision = $3 ORDER BY created_at DESC LIMIT 1) v ON true
+         LEFT JOIN LATERAL (SELECT ${id === null ? FIGURES : 'result'} FROM vault.result WHERE submission_id = b.id AND revision = $3 ORDER BY created_at DESC LIMIT 1) v ON true
         ORDER BY p.name, b."personId", b."receivedAt", b.number`,
       [exercise.id, id, revision],
     );
@@ -185,11 +185,7 @@ export class Submissions {
   ): Promise<void> {
     return caller.db.transaction(async (manager) => {
       // Checks that are under way wait: the receipts are issued of what is kept.
-      const where = { id: exercise.id };
-      const locked = await manager.findOneOrFail(ExerciseRecord, {
-        where,
-        lock: { mode: 'pessimistic_write' },
-      });
+      const locked = await lockedExercise(manager, exercise.id);
       const [answer] = await this.forStaff({ ...caller, db: manager }, locked, { id });
       if (!answer) throw notFound();
       const { result, outcome, person } = answer;

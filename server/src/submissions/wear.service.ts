@@ -10,12 +10,14 @@ import { fetchFile } from '../platform/files/files.js';
 import { LATEST_RECEIPT } from './receipts.js';
 
 const SECONDS = 60;
-/** Files that are read at most: of whole students, drawn by lot. */
+/** Files and bytes that are read at most, of students drawn by lot. */
 const MOST_FILES = 300;
+const MOST_BYTES = 64 * 2 ** 20;
 
 interface Checked {
   readonly personId: string;
   readonly sha256: string;
+  readonly size: number;
   readonly shown: boolean;
 }
 
@@ -35,10 +37,10 @@ export class WearGauge {
     if (!rules || !('needs' in rules) || !key || !('feedback' in key) || !key.feedback.includes(1))
       throw notFound();
     const checked: Checked[] = await db.query(
-      `SELECT s.person_id AS "personId", s.file_sha256 AS sha256,
+      `SELECT s.person_id AS "personId", s.file_sha256 AS sha256, f.size::int,
               EXISTS (SELECT 1 FROM receipt o WHERE o.submission_id = s.id AND o.stage = 'open'
                         AND o.disclosed #>> '{scored,feedback,score}' IS NOT NULL) AS shown
-         FROM submission s ${LATEST_RECEIPT}
+         FROM submission s JOIN file f ON f.sha256 = s.file_sha256 ${LATEST_RECEIPT}
         WHERE s.exercise_id = $1 AND s.question = $2 AND r.outcome = 'checked' ORDER BY s.person_id, s.number`,
       [exerciseId, question],
     );
@@ -63,19 +65,19 @@ export class WearGauge {
       readonly seed: number;
     },
   ) {
-    const files = new Map<string, string[]>();
-    for (const { personId, sha256 } of checked) files.set(personId, [...(files.get(personId) ?? []), sha256]);
-    const people = [...files.values()];
+    const people = [...new Set(checked.map(({ personId }) => personId))];
     const order = shuffle(Int32Array.from(people.keys()), seededRandom(by.seed, 'wear of'));
     const answers: Uint8Array[][] = [];
-    let read = 0;
+    let [files, bytes] = [0, 0];
     for (const place of order) {
-      const own = people[place] ?? [];
-      if (read + own.length > MOST_FILES) break;
-      read += own.length;
-      answers.push(
-        await Promise.all(own.map(async (sha256) => new Uint8Array(await fetchFile(db, 'public', sha256)))),
-      );
+      const own: Uint8Array[] = [];
+      for (const { personId, sha256, size } of checked) {
+        if (personId !== people[place]) continue;
+        [files, bytes] = [files + 1, bytes + size];
+        if (files > MOST_FILES || bytes > MOST_BYTES) break;
+        own.push(new Uint8Array(await fetchFile(db, 'public', sha256)));
+      }
+      if (own.length > 0) answers.push(own);
     }
     return { answers, rules: by.rules, key: by.key, metric: by.rules.metric, seed: by.seed };
   }
