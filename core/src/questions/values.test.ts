@@ -1,0 +1,118 @@
+import { describe, expect, it } from '@jest/globals';
+import { asked, begun, fileOf, material, SUBJECT } from '../../test/asked.js';
+import { deal } from '../draws/deal.js';
+import { drawKindOf } from '../draws/registry.js';
+import { newPlan } from '../sentence/sentence.js';
+import { questionKindOf } from './registry.js';
+
+describe('values', () => {
+  const question = begun('values');
+  const { sheet, hand } = asked(question);
+  const who = { seed: 3, id: 'abel' };
+  const keysOf = (of = who) =>
+    Object.fromEntries(
+      deal(question.figures, of.seed, of.id).asked.map(({ key, figure }) => [key, figure.value ?? NaN]),
+    );
+  const typed = (change: (value: number) => string, of = who) =>
+    Object.fromEntries(Object.entries(keysOf(of)).map(([key, value]) => [key, change(value)]));
+
+  it('shows a student their own figures in the text, and no other', () => {
+    const own = sheet(who);
+    expect(own.text).not.toContain('{');
+    expect(own.text).not.toBe(sheet({ seed: 3, id: 'ben' }).text);
+    expect(own.fields.map(({ key }) => key)).toEqual(Object.keys(keysOf()));
+    for (const value of Object.values(keysOf())) expect(JSON.stringify(own)).not.toContain(value.toFixed(3));
+  });
+
+  it('are right to the digits typed, and wrong where two are exchanged or belong to somebody else', () => {
+    expect(hand({ fields: typed((value) => value.toFixed(3)) }, who)).toMatchObject({
+      holds: true,
+      marks: 4,
+    });
+    expect(hand({ fields: typed((value) => `${(value * 100).toFixed(1)} %`) }, who)).toMatchObject({
+      marks: 4,
+    });
+    const [precision = '', recall = ''] = Object.keys(keysOf());
+    const exchanged = {
+      [precision]: (keysOf()[recall] ?? 0).toFixed(3),
+      [recall]: (keysOf()[precision] ?? 0).toFixed(3),
+    };
+    expect(hand({ fields: exchanged }, who).marks).toBe(0);
+    expect(hand({ fields: typed((value) => value.toFixed(3), { seed: 3, id: 'ben' }) }, who).marks).toBe(0);
+  });
+
+  it('come as a file too', () => {
+    const lines = Object.entries(typed((value) => value.toFixed(3))).map(([key, value]) => `${key},${value}`);
+    expect(hand({ file: fileOf(`figure,value\n${lines.join('\n')}\n`) }, who)).toMatchObject({ marks: 4 });
+    const stray = hand({ file: fileOf(`figure,value\n${lines.join('\n')}\nlift,2\n`) }, who);
+    expect(stray.checks[0]?.examples[0]?.text).toBe('line 4: “lift” is not asked for');
+    expect(hand({ file: fileOf('a,b\n1,2\n') }, who).checks[0]?.message).toContain('not figure and value');
+  });
+
+  it.each([
+    ['a unit', '0.8 points', 'has the unit'],
+    ['a decimal comma', '0,8', 'decimal comma'],
+    ['nothing', '', 'is missing'],
+  ])('with %s are refused and cost no attempt', (_, text, words) => {
+    const result = hand({ fields: typed(() => text) }, who);
+    expect(result).toMatchObject({ holds: false, marks: null });
+    expect(result.checks.map(({ message }) => message).join()).toContain(words);
+  });
+
+  it('computed from the data are the same for all, with their key in no sheet', () => {
+    const kind = drawKindOf({ kind: 'column-summary' });
+    const plan = newPlan(kind, material().table.columns);
+    const data = asked(
+      begun('values', {
+        figures: { ...plan, values: { ...plan.values, column: 'weight' } },
+        text: kind.text,
+      }),
+    );
+    expect(data.sheet({ seed: 3, id: 'ada' })).toEqual(data.sheet({ seed: 4, id: 'ben' }));
+    const weights = Array.from({ length: 90 }, (_, i) => ((i === 7 ? 2 : i) * 13) % 29);
+    const mean = weights.reduce((a, b) => a + b, 0) / 90;
+    const median =
+      [...weights]
+        .sort((a, b) => a - b)
+        .slice(44, 46)
+        .reduce((a, b) => a + b, 0) / 2;
+    expect(data.hand({ fields: { mean: mean.toFixed(4), median: String(median) } })).toMatchObject({
+      marks: 4,
+    });
+    expect(JSON.stringify(data.rules)).not.toContain(mean.toFixed(3));
+    expect(data.about.join()).toContain('of 90 training rows');
+  });
+
+  it('of one’s own seeded work are right within the range, and no rounder number is', () => {
+    const kind = drawKindOf({ kind: 'seeded-score' });
+    const plan = newPlan(kind, material().table.columns);
+    const own = asked(
+      begun('values', {
+        figures: { ...plan, values: { ...plan.values, model: 'tree', metric: 'accuracy', seeds: 20 } },
+        text: kind.text,
+      }),
+    );
+    const [low = 0, high = 0] = ('computed' in own.key && own.key.computed?.asked[0]?.between) || [];
+    const marks = (value: number | string) => own.hand({ fields: { accuracy: String(value) } }).marks;
+    expect(high).toBeGreaterThan(low);
+    expect([marks(low), marks((low + high) / 2), marks(high)]).toEqual([4, 4, 4]);
+    expect([marks(low - 0.001), marks(high + 0.001)]).toEqual([0, 0]);
+    // One digit says hardly anything, and is taken as it stands.
+    expect([marks('1'), marks('0')]).toEqual([high >= 1 ? 4 : 0, low <= 0 ? 4 : 0]);
+  });
+
+  it('computed from the data refuse a placeholder that stands for nothing when the key is made', () => {
+    const plan = newPlan(drawKindOf({ kind: 'column-summary' }), material().table.columns);
+    const figures = { ...plan, values: { ...plan.values, column: 'weight' } };
+    expect(() => asked(begun('values', { figures, text: 'Of {rows}' }))).toThrow(
+      '{rows} is nothing that is drawn',
+    );
+  });
+
+  it('with a placeholder that nothing is drawn for are refused when they are composed', () => {
+    const kind = questionKindOf('values');
+    expect(() => kind.check(begun('values', { text: 'Of {nn} rows' }), SUBJECT)).toThrow(
+      '{nn} is nothing that is drawn; there are {n}',
+    );
+  });
+});
