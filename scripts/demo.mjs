@@ -64,11 +64,20 @@ try {
     ...process.env,
     NODE_ENV: 'production',
     SIEVE_PORT: String(PORT),
+    // On loopback, without TLS.
+    SIEVE_SECURE_COOKIES: 'false',
     SIEVE_DATABASE_URL: database.url,
     SIEVE_SECRET: secret,
     SIEVE_LOG_LEVEL: process.env.SIEVE_LOG_LEVEL ?? 'warn',
   };
-  server = spawn(process.execPath, [join(ROOT, 'server/dist/main.js')], { env, stdio: 'inherit' });
+  // What it prints for a server without an administrator is of no use here: the demo makes one.
+  server = spawn(process.execPath, [join(ROOT, 'server/dist/main.js')], {
+    env,
+    stdio: ['ignore', 'inherit', 'pipe'],
+  });
+  server.stderr.on('data', (text) => {
+    if (!String(text).startsWith('This server has no administrator')) process.stderr.write(text);
+  });
   const stop = () => {
     server.kill('SIGTERM');
     setTimeout(() => {
@@ -82,7 +91,8 @@ try {
   if (!existsSync(loaded)) {
     say('Loading the demo course …');
     writeFileSync(loading, '');
-    writeFileSync(loaded, run(process.execPath, [join(ROOT, 'demo/dist/main.js'), address]));
+    const link = run(process.execPath, [join(ROOT, 'server/dist/administer.js'), 'first'], { env }).trim();
+    writeFileSync(loaded, run(process.execPath, [join(ROOT, 'demo/dist/main.js'), address, link]));
   }
   say(`\nModest Sieve runs at ${address}\n\n${readFileSync(loaded, 'utf8')}\nStop it with Ctrl+C.`);
 } catch (error) {

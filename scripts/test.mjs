@@ -151,6 +151,7 @@ try {
       ),
       SIEVE_SECRET: secret,
       SIEVE_THREADS: '1',
+      SIEVE_SECURE_COOKIES: 'false',
       SIEVE_LOG_LEVEL: 'error',
     };
     step('server', jest(['server'], env, WORKERS));

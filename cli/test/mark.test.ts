@@ -1,6 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
 import {
   deal,
+  FINAL,
+  PUBLIC_SECRET,
   makePack,
   readCsv,
   splitRows,
@@ -60,8 +62,9 @@ function exercise(right: (row: number) => boolean) {
     title: 'Cases',
     brief: '',
     reissued: false,
-    feedbackShare: 0,
-    secretSeed: 4,
+    reserve: new Uint8Array(table.rowCount).fill(FINAL),
+    earlier: [],
+    secret: PUBLIC_SECRET,
   });
   const folder = new Folder();
   const rules = pack.questions[0]?.rules;
@@ -70,7 +73,7 @@ function exercise(right: (row: number) => boolean) {
     'exercise.json',
     writeExercise({ title: 'Cases', questions: QUESTIONS, released: pack.questions }),
   );
-  folder.write('keys.json', writeKeys({ seed: 11, keys: pack.keys }));
+  folder.write('keys.json', writeKeys({ secret: PUBLIC_SECRET, keys: pack.keys }));
   const answers = identifiers.map((id, row) => {
     const isYes = Number(id.slice(1)) % 3 === 0;
     return `${id},${isYes === right(row) ? 'yes' : 'no'}`;
@@ -96,8 +99,11 @@ describe('sieve mark', () => {
     const folder = exercise(() => true);
     const fits = (id: string) =>
       String(
-        deal(QUESTIONS[1]?.kind === 'values' ? QUESTIONS[1].figures : { kind: '', values: {} }, 11, id)
-          .asked[0]?.figure.value,
+        deal(QUESTIONS[1]?.kind === 'values' ? QUESTIONS[1].figures : { kind: '', values: {} }, {
+          secret: PUBLIC_SECRET,
+          question: 'q2',
+          id,
+        }).asked[0]?.figure.value,
       );
     const asked = ['mark', 'exercise.json', '--key', 'keys.json', '--question', 'q2', '--student', 'ada'];
     expect(folder.json([...asked, '--field', `fits=${fits('ada')}`])).toMatchObject({ marks: 4 });

@@ -6,7 +6,13 @@ export { SieveError, type Place } from './errors.js';
 export { openTableLike } from './leaks/open-tables.js';
 export { wearOf, type Wear } from './marking/wear.js';
 export { compareAnswers, type AnswerDifference } from './exercise/compare.js';
-export { makePack, withBrief, type Pack, type PackFile } from './exercise/pack.js';
+export { makePack, refusalOf, withBrief, type Pack, type PackFile } from './exercise/pack.js';
+export { completeDivision } from './exercise/division.js';
+export type { ReservedRows } from './split/consequences.js';
+export { FEEDBACK, FINAL } from './exercise/held-out.js';
+export { matchRows } from './release/match-rows.js';
+export type { EarlierRelease } from './release/compare-releases.js';
+export { keyedRandom, PUBLIC_SECRET, SECRET_BYTES, type Secret } from './random/secret.js';
 export { CHUNK_ROWS, decodeColumn, encodeColumn } from './formats/chunk.js';
 export { readCsv } from './formats/csv/read.js';
 export { writeCsv, writeRecords, writeSpreadsheetCsv } from './formats/csv/write.js';
@@ -16,7 +22,6 @@ export {
   marksOfAnswer,
   type Adjustment,
   FEEDBACK_POLICIES,
-  feedbackShare,
   type Disclosed,
   type FeedbackPolicy,
 } from './marking/disclose.js';
@@ -45,7 +50,7 @@ export {
   type AttemptPolicy,
 } from './policy/attempts.js';
 export { countingAnswer } from './policy/counting.js';
-export { givenColumns, type RunCurve, type Subject, type Who } from './questions/kind.js';
+export { givenColumns, NOBODY, type RunCurve, type Subject, type Who } from './questions/kind.js';
 export {
   marksOf,
   type Answer,

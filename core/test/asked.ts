@@ -1,7 +1,9 @@
 import { bytesOf, tableOf } from './files.js';
 import { draw } from './plans.js';
+import { FINAL } from '../src/exercise/held-out.js';
+import { PUBLIC_SECRET } from '../src/random/secret.js';
 import { markAnswer, type Result } from '../src/marking/result.js';
-import type { Material, Subject } from '../src/questions/kind.js';
+import type { Material, Subject, Who } from '../src/questions/kind.js';
 import type { Answer, Question, Sheet } from '../src/questions/question.js';
 import { questionKindOf } from '../src/questions/registry.js';
 import type { Roles } from '../src/table/roles.js';
@@ -34,8 +36,8 @@ export const material = (over: Partial<Material> = {}): Material => ({
   plan: draw(),
   parts: Int8Array.from({ length: 120 }, (_, i) => (i < GIVEN ? 0 : 2)),
   folds: null,
-  feedbackShare: 0,
-  secretSeed: 5,
+  division: Uint8Array.from({ length: 120 }, (_, i) => (i < GIVEN ? 0 : FINAL)),
+  secret: PUBLIC_SECRET,
   curves: {},
   references: [],
   ...over,
@@ -52,7 +54,7 @@ export function begun<K extends Question['kind']>(
   return { ...question, ...over, ...values };
 }
 
-const WHO = { seed: 77, id: 'somebody' };
+const WHO: Who = { secret: PUBLIC_SECRET, question: 'q1', id: 'somebody' };
 
 /** A question with its key, to hand in to. */
 export function asked(question: Question, from: Material = material()) {

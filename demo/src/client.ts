@@ -1,6 +1,6 @@
-/** A person at the public HTTP API: keeps the session's cookie and speaks JSON. */
+/** A person at the public HTTP API: keeps the cookies and speaks JSON. */
 export class Visitor {
-  private cookie = '';
+  private readonly cookies = new Map<string, string>();
 
   constructor(private readonly address: string) {}
 
@@ -13,11 +13,17 @@ export class Visitor {
     const json = body !== undefined && !(body instanceof FormData);
     const response = await fetch(`${this.address}/api/v1${path}`, {
       method,
-      headers: { cookie: this.cookie, ...(json ? { 'content-type': 'application/json' } : {}), ...headers },
+      headers: {
+        cookie: Array.from(this.cookies, (pair) => pair.join('=')).join('; '),
+        ...(json ? { 'content-type': 'application/json' } : {}),
+        ...headers,
+      },
       ...(body === undefined ? {} : { body: json ? JSON.stringify(body) : body }),
     });
-    const [cookie] = response.headers.getSetCookie();
-    if (cookie !== undefined) this.cookie = cookie.split(';')[0] ?? '';
+    for (const cookie of response.headers.getSetCookie()) {
+      const [, name = '', value = ''] = /^([^=]+)=([^;]*)/.exec(cookie) ?? [];
+      this.cookies.set(name, value);
+    }
     const type = response.headers.get('content-type') ?? '';
     const answer: unknown = type.includes('json')
       ? await response.json().catch(() => null)

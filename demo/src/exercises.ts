@@ -23,7 +23,7 @@ export interface DemoAnswer {
   }) => Record<string, string>;
 }
 
-/** One exercise of the demo: how its rows are parted, what is asked, and what each student hands in. */
+/** One exercise of the demo: how its rows are split, what is asked, and what each student hands in. */
 export interface DemoExercise {
   readonly split: SplitPlan;
   readonly settings: Readonly<Record<string, unknown>> & { readonly questions: readonly Question[] };
@@ -60,11 +60,11 @@ const heldOut = (make: (file: Uint8Array) => string): DemoAnswer => ({
 /** An exercise on each topic of the course: prediction, splitting, cross-validation, overfitting, metrics. */
 export const DEMO_EXERCISES: readonly DemoExercise[] = [
   {
-    split: drawn({ training: 75, heldout: 25, seed: 314 }),
+    split: BY_APIARY,
     settings: {
-      title: 'A first try, parted at random',
-      brief: `The held-out colonies were drawn at random, so that every apiary stands on both sides. Say **yes** or **no** for
-each of them: did it survive?
+      title: 'A first try',
+      brief: `The held-out colonies are those of apiaries that you have no records of. Say **yes** or **no** for each of them: did
+it survive?
 
 Always saying yes is right for about 72 % of the colonies.`,
       questions: [predictions('accuracy', [0.72, 0.78, 0.82], '')],

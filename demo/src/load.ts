@@ -1,6 +1,6 @@
 import { unzipSync } from 'fflate';
 import { until, Visitor } from './client.js';
-import { INSTRUCTOR, PASSWORD, STUDENTS } from './sign-ins.js';
+import { ADMINISTRATOR, INSTRUCTOR, PASSWORD, STUDENTS } from './sign-ins.js';
 import { DEMO_TABLES, type DemoTable } from './tables.js';
 import { startTrials } from './trials.js';
 import { DEMO_EXERCISES, type DemoAnswer, type DemoExercise } from './exercises.js';
@@ -14,9 +14,25 @@ async function signUp(address: string, person: { name: string; email: string }):
   return visitor;
 }
 
-/** Fills an empty server with the demo course, through the public HTTP API. */
-export async function loadDemo(address: string): Promise<void> {
+/** Makes the administrator of the server, who lets the instructor make courses. */
+async function allowCourses(address: string, link: string): Promise<void> {
+  const olive = await signUp(address, ADMINISTRATOR);
+  await olive.call('POST', link.replace('/administrator/', '/administrator-links/'));
+  const [ines] = await olive.call<{ id: string }[]>(
+    'GET',
+    `/administration/people?search=${encodeURIComponent(INSTRUCTOR.email)}`,
+  );
+  await olive.call('PUT', `/administration/people/${ines?.id ?? ''}`, { makesCourses: true });
+}
+
+/**
+ * Fills an empty server with the demo course, through the public HTTP API.
+ *
+ * @param link that makes the first administrator, as the start of the server prints it
+ */
+export async function loadDemo(address: string, link: string): Promise<void> {
   const ines = await signUp(address, INSTRUCTOR);
+  await allowCourses(address, link);
   const { id } = await ines.call<{ id: string }>('POST', '/courses', {
     name: 'Learning from hive records',
     timeZone: 'Europe/London',
@@ -32,11 +48,13 @@ export async function loadDemo(address: string): Promise<void> {
   const [first, ...others] = DEMO_TABLES;
   const dataSet = await bringTable(ines, course, first);
   const splits = new Map<string, string>();
+  const returned: string[] = [];
   for (const exercise of DEMO_EXERCISES) {
     const path = await release(ines, course, dataSet, exercise, splits);
     for (const [i, student] of students.entries()) await handIn(student, path, exercise.answers[i] ?? []);
-    if (exercise.returned) await ines.call('POST', `${path}/return`);
+    if (exercise.returned) returned.push(path);
   }
+  for (const path of returned) await ines.call('POST', `${path}/return`);
   const kept = await ines.call<{ splits: { id: string }[] }>('GET', dataSet);
   await tryModels(ines, dataSet, kept.splits[0]?.id ?? '', first);
   for (const table of others) {

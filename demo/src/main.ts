@@ -1,8 +1,10 @@
 import { loadDemo } from './load.js';
 import { signIns } from './sign-ins.js';
 
-const [, , address] = process.argv;
-if (address === undefined)
-  throw new Error('name the address of a running server, such as http://127.0.0.1:4180');
-await loadDemo(address);
+const [, , address, link] = process.argv;
+if (address === undefined || link === undefined)
+  throw new Error(
+    'name the address of a running server, such as http://127.0.0.1:4180, and the link that makes its first administrator',
+  );
+await loadDemo(address, link);
 process.stdout.write(signIns());

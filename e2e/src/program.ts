@@ -40,6 +40,8 @@ export async function startProgram(onPort?: number): Promise<Program> {
     }
     await new Promise((resolve) => setTimeout(resolve, 200));
   }
+  // Anybody of these tests may be an instructor.
+  await administer('course-makers', 'anyone');
   const ended = new Promise<void>((resolve) => {
     child.once('exit', () => {
       resolve();
@@ -74,9 +76,19 @@ export async function setStage(): Promise<Stage> {
   };
 }
 
+/** What the administrator's command answers, on the database that the environment names. */
+async function administer(...args: readonly string[]): Promise<string> {
+  const { stdout } = await promisify(execFile)(process.execPath, [
+    root('server/dist/administer.js'),
+    ...args,
+  ]);
+  return stdout.trim();
+}
+
 /** Loads the demo course as `npm run demo` does. */
 export async function loadDemo(address: string): Promise<void> {
-  await promisify(execFile)(process.execPath, [root('demo/dist/main.js'), address]);
+  const link = await administer('first');
+  await promisify(execFile)(process.execPath, [root('demo/dist/main.js'), address, link]);
 }
 
 export const openData = (name: string): string => root(`core/test/open-data/${name}`);

@@ -170,7 +170,7 @@ const VIEWS: readonly View[] = [
     who: 'ines',
     go: async (someone) => {
       await someone.follow('Submissions');
-      await someone.follow('A first try, parted at random');
+      await someone.follow('A first try');
       await someone.follow('Corin Haldane');
       await someone.see('Answer grid');
     },
@@ -204,7 +204,7 @@ const VIEWS: readonly View[] = [
     who: 'tamsin',
     go: async (someone) => {
       await someone.follow('Marks');
-      await someone.follow('A first try, parted at random');
+      await someone.follow('A first try');
       await someone.see('On the final rows');
     },
   },

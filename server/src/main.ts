@@ -1,6 +1,8 @@
 import { fork, type ChildProcess } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
-import { ConfigError, readConfig } from './platform/config/config.js';
+import pg from 'pg';
+import { firstAdministratorLink } from './administration/first-administrator.js';
+import { ConfigError, readConfig, type Config } from './platform/config/config.js';
 import { migrate } from './platform/database/migrate.js';
 import { log } from './platform/operation/log.js';
 import { startWeb, startWorker } from './start.js';
@@ -28,16 +30,34 @@ function keepAlive(role: 'web' | 'worker'): () => void {
   };
 }
 
+/** A server without an administrator prints the link by which the first one is made. */
+async function printFirstLink(config: Config): Promise<void> {
+  const client = new pg.Client({ connectionString: config.ownerUrl });
+  await client.connect();
+  try {
+    const path = await firstAdministratorLink(
+      async (text, values) => (await client.query<Record<string, unknown>>(text, values)).rows,
+    );
+    if (path !== null)
+      // For the person who starts the program, and not for what collects its log.
+      console.error(
+        `This server has no administrator. Become it within a day, once: http://${config.host}:${config.port}${path}`,
+      );
+  } finally {
+    await client.end();
+  }
+}
+
 try {
   const config = readConfig();
+  await migrate(config);
+  if (config.role !== 'worker' && !config.besideWeb) await printFirstLink(config);
   if (config.role === 'all') {
-    await migrate(config);
     const stops = [keepAlive('web'), keepAlive('worker')];
     for (const signal of ['SIGINT', 'SIGTERM'] as const)
       process.once(signal, () => stops.forEach((stop) => stop()));
   } else {
-    // Under the role “all” the parent has migrated already; migrating again changes nothing.
-    await migrate(config);
+    // Under the role “all” the parent has migrated already; migrating again changed nothing.
     await (config.role === 'web' ? startWeb() : startWorker());
   }
 } catch (error) {

@@ -16,6 +16,9 @@ import { observeRequests } from './platform/operation/requests.js';
 import { WebModule } from './web.module.js';
 import { WorkerModule } from './worker.module.js';
 
+/** In seconds. */
+const YEAR = 365 * 24 * 3600;
+
 const PAGES = fileURLToPath(new URL('../../web/dist', import.meta.url));
 
 /** Everything about the application but its port: also what tests start. */
@@ -34,9 +37,16 @@ export async function makeWeb(): Promise<NestExpressApplication> {
       contentSecurityPolicy: {
         directives: { 'style-src': ["'self'", "'unsafe-inline'"], 'upgrade-insecure-requests': null },
       },
-      strictTransportSecurity: false,
+      strictTransportSecurity: readConfig().secureCookies
+        ? { maxAge: YEAR, includeSubDomains: false }
+        : false,
     }),
   );
+  // Everything that the API answers is somebody's own.
+  app.use('/api/', (_: Request, response: Response, next: NextFunction) => {
+    response.setHeader('cache-control', 'no-store');
+    next();
+  });
   app.use(cookieParser());
   if (existsSync(PAGES)) servePages(app);
   app.enableShutdownHooks();

@@ -1,5 +1,6 @@
 import { Module, ValidationPipe } from '@nestjs/common';
 import { APP_FILTER, APP_GUARD, APP_PIPE, DiscoveryModule } from '@nestjs/core';
+import { AdministrationModule } from './administration/administration.module.js';
 import { AuditModule } from './audit/audit.module.js';
 import { CoursesModule } from './courses/courses.module.js';
 import { DataSetsModule } from './datasets/datasets.module.js';
@@ -9,8 +10,10 @@ import { PeopleModule } from './people/people.module.js';
 import { JobsModule } from './jobs/jobs.module.js';
 import { AccessGuard } from './platform/access/access.guard.js';
 import { Declarations } from './platform/access/declarations.js';
+import { CleanInputPipe } from './platform/errors/clean-input.pipe.js';
 import { ProblemFilter } from './platform/errors/problem.filter.js';
 import { PlatformModule } from './platform/platform.module.js';
+import { ReserveModule } from './reserve/reserve.module.js';
 import { SplitsModule } from './splits/splits.module.js';
 import { TrialsModule } from './trials/trials.module.js';
 import { HandInModule } from './submissions/hand-in.module.js';
@@ -19,6 +22,7 @@ import { HandInModule } from './submissions/hand-in.module.js';
 @Module({
   imports: [
     PlatformModule,
+    ReserveModule,
     PeopleModule,
     CoursesModule,
     DataSetsModule,
@@ -28,6 +32,7 @@ import { HandInModule } from './submissions/hand-in.module.js';
     HandInModule,
     GradebookModule,
     AuditModule,
+    AdministrationModule,
     JobsModule,
     DiscoveryModule,
   ],
@@ -35,6 +40,7 @@ import { HandInModule } from './submissions/hand-in.module.js';
     Declarations,
     { provide: APP_GUARD, useClass: AccessGuard },
     { provide: APP_FILTER, useClass: ProblemFilter },
+    { provide: APP_PIPE, useClass: CleanInputPipe },
     {
       provide: APP_PIPE,
       useFactory: () => new ValidationPipe({ transform: true, whitelist: true, forbidNonWhitelisted: true }),

@@ -5,12 +5,14 @@ import { Runner } from './checking/runner.service.js';
 import { ImportJob } from './datasets/import.job.js';
 import { PrepareJob } from './datasets/prepare.job.js';
 import { PackJob } from './exercises/pack.job.js';
+import { SheetsJob } from './exercises/sheets.job.js';
+import { ReserveModule } from './reserve/reserve.module.js';
 import { TrialJob } from './trials/trial.job.js';
 import { PlatformModule } from './platform/platform.module.js';
 
 /** The worker process: no routes, only jobs. */
 @Module({
-  imports: [PlatformModule],
-  providers: [ImportJob, PrepareJob, PackJob, TrialJob, CheckJob, RemarkJob, Runner],
+  imports: [PlatformModule, ReserveModule],
+  providers: [SheetsJob, ImportJob, PrepareJob, PackJob, TrialJob, CheckJob, RemarkJob, Runner],
 })
 export class WorkerModule {}

@@ -226,6 +226,7 @@ describe('the database', () => {
       'Desks1764200000004',
       'Trials1764300000005',
       'Sheets1764400000006',
+      'Secrets1764500000007',
     ]);
     await asOwner('DROP DATABASE sieve_race');
   });

@@ -27,7 +27,7 @@ describe('the configuration', () => {
       host: '127.0.0.1',
       port: 4180,
       threads: 2,
-      secureCookies: false,
+      secureCookies: true,
       trustedProxies: 0,
       operationPort: null,
     });

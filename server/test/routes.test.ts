@@ -5,8 +5,10 @@ import { openApiDocument } from '../src/openapi-document.js';
 import { Declarations } from '../src/platform/access/declarations.js';
 import type { Schemas } from './schemas.js';
 import {
+  administratorOf,
   checkedReceipts,
   fileFor,
+  invitedMember,
   joinedStudent,
   releasedExercise,
   startWorld,
@@ -15,7 +17,14 @@ import {
   type World,
 } from './world.js';
 
-type Who = 'nobody' | 'student' | 'student elsewhere' | 'assistant' | 'instructor' | 'instructor elsewhere';
+type Who =
+  | 'nobody'
+  | 'student'
+  | 'student elsewhere'
+  | 'assistant'
+  | 'instructor'
+  | 'instructor elsewhere'
+  | 'administrator';
 
 const EVERYBODY: Who[] = [
   'nobody',
@@ -24,12 +33,14 @@ const EVERYBODY: Who[] = [
   'assistant',
   'instructor',
   'instructor elsewhere',
+  'administrator',
 ];
 const PERSONS = EVERYBODY.filter((who) => who !== 'nobody');
 const MEMBERS: Who[] = ['student', 'assistant', 'instructor'];
 const STAFF: Who[] = ['assistant', 'instructor'];
 const INSTRUCTOR: Who[] = ['instructor'];
 const STUDENT: Who[] = ['student'];
+const ADMINISTRATOR: Who[] = ['administrator'];
 
 /** Who may call each route: written down here apart from the code, so that neither changes alone. */
 const MATRIX: Record<string, Who[]> = {
@@ -40,6 +51,24 @@ const MATRIX: Record<string, Who[]> = {
   'POST /people': EVERYBODY,
   'GET /password-links/{secret}': EVERYBODY,
   'POST /password-links/{secret}': EVERYBODY,
+  'PUT /password': PERSONS,
+  'GET /account-events': PERSONS,
+  'GET /invitations/{secret}': EVERYBODY,
+  'POST /invitations/{secret}/accept': PERSONS,
+  'POST /invitations/{secret}/claim': EVERYBODY,
+  'GET /own-invitations': PERSONS,
+  'POST /own-invitations/{invitation}': PERSONS,
+  'DELETE /own-invitations/{invitation}': PERSONS,
+  'POST /administrator-links/{secret}': PERSONS,
+  'GET /administration/people': ADMINISTRATOR,
+  'PUT /administration/people/{person}': ADMINISTRATOR,
+  'POST /administration/people/{person}/password-link': ADMINISTRATOR,
+  'DELETE /administration/people/{person}': ADMINISTRATOR,
+  'GET /administration/courses': ADMINISTRATOR,
+  'DELETE /administration/courses/{id}': ADMINISTRATOR,
+  'GET /administration/log': ADMINISTRATOR,
+  'GET /administration/course-makers': ADMINISTRATOR,
+  'PUT /administration/course-makers': ADMINISTRATOR,
   'GET /tokens': PERSONS,
   'POST /tokens': PERSONS,
   'DELETE /tokens/{token}': PERSONS,
@@ -47,6 +76,11 @@ const MATRIX: Record<string, Who[]> = {
   'POST /courses/join': PERSONS,
   'GET /courses/{course}': MEMBERS,
   'GET /courses/{course}/events': MEMBERS,
+  'DELETE /courses/{course}': INSTRUCTOR,
+  'GET /courses/{course}/invitations': INSTRUCTOR,
+  'POST /courses/{course}/invitations': INSTRUCTOR,
+  'POST /courses/{course}/invitations/{invitation}/link': INSTRUCTOR,
+  'DELETE /courses/{course}/invitations/{invitation}': INSTRUCTOR,
   'POST /courses/{course}/join-code': INSTRUCTOR,
   'GET /courses/{course}/audit': INSTRUCTOR,
   'GET /courses/{course}/people': INSTRUCTOR,
@@ -125,7 +159,17 @@ const MATRIX: Record<string, Who[]> = {
 };
 
 /** Routes that answer whoever may call them with 404 here, since what the address names is made up. */
-const MADE_UP = ['{secret}', '{token}', '{import}', '{job}', '{foldSet}', '{trial}', '{split}'];
+const MADE_UP = [
+  '{secret}',
+  '{invitation}',
+  '{id}',
+  '{token}',
+  '{import}',
+  '{job}',
+  '{foldSet}',
+  '{trial}',
+  '{split}',
+];
 const NOTHING = '00000000-0000-4000-8000-000000000000';
 
 const document = await openApiDocument();
@@ -154,20 +198,20 @@ beforeAll(async () => {
   const at = await releasedExercise(world);
   const elsewhere = await releasedExercise(world);
   const { student, identifiers } = await joinedStudent(world, at);
-  const { student: assistant } = await joinedStudent(world, at, 'Aki Assistant');
+  const assistant = await invitedMember(world, at, 'assistant', 'Aki Assistant');
   await joinedStudent(world, at, 'Zora Spare');
   const { student: stranger } = await joinedStudent(world, elsewhere, 'Otto Other');
   await student.upload(`${at.path}/submissions`, 'mine.csv', fileFor(identifiers, truthOf));
   const [receipt] = await checkedReceipts(student, at.path);
   const { body: members } = await at.instructor.call<Schemas['Member'][]>('GET', `${at.course}/people`);
   const idOf = (name: string) => members.find((member) => member.name === name)?.id ?? '';
-  await at.instructor.call('PUT', `${at.course}/people/${idOf('Aki Assistant')}`, { role: 'assistant' });
   people.set('nobody', new Visitor(world.address));
   people.set('student', student);
   people.set('student elsewhere', stranger);
   people.set('assistant', assistant);
   people.set('instructor', at.instructor);
   people.set('instructor elsewhere', elsewhere.instructor);
+  people.set('administrator', await administratorOf(world));
   ids.set('course', at.course.split('/').at(-1) ?? '');
   ids.set('dataSet', at.dataSet.split('/').at(-1) ?? '');
   ids.set('exercise', at.exerciseId);

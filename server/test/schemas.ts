@@ -40,4 +40,8 @@ export interface Schemas {
   ClassView: Api.ClassView;
   WearInfo: Api.WearInfo;
   Gradebook: Api.Gradebook;
+  SessionInfo: Api.SessionInfo;
+  OwnInvitation: Api.OwnInvitation;
+  InvitationInfo: Api.InvitationInfo;
+  AdministeredPerson: Api.AdministeredPerson;
 }

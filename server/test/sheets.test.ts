@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import { deal, markAnswer, readExercise, readKeys, type Question } from '@modest-sieve/core';
+import { deal, markAnswer, readExercise, readKeys, type Question, type Secret } from '@modest-sieve/core';
 import type { Schemas } from './schemas.js';
 import {
   asOwner,
@@ -100,7 +100,7 @@ describe('an exercise with a question of every kind', () => {
   let sam: Awaited<ReturnType<typeof joinedStudent>>;
   let given: readonly string[];
   let samsId: string;
-  let seed: number;
+  let secret: Secret;
 
   beforeAll(async () => {
     at = await releasedExercise(world, { questions: EVERY_KIND, feedback: 'rounded', attempts: 4 });
@@ -108,18 +108,19 @@ describe('an exercise with a question of every kind', () => {
     const { body } = await sam.student.call<Schemas['ExerciseDetail']>('GET', at.path);
     const split = body.sheets.find(({ id }) => id === 'split')?.rules;
     given = split && 'parts' in split ? split.identifiers : [];
-    const [row] = await asOwner<{ id: string; seed: number }>(
-      `SELECT p.id, e.draw_seed AS seed FROM identity.person p, exercise e WHERE p.email = $1 AND e.id = $2`,
+    const [row] = await asOwner<{ id: string; bytes: Buffer }>(
+      `SELECT p.id, e.bytes FROM identity.person p, vault.exercise_secret e WHERE p.email = $1 AND e.exercise_id = $2`,
       [sam.student.email, at.exerciseId],
     );
-    ({ id: samsId = '', seed = 0 } = row ?? {});
+    samsId = row?.id ?? '';
+    secret = { algorithm: 'hmac-sha256@1', bytes: new Uint8Array(row?.bytes ?? []) };
   });
 
   const valuesOf = () => {
     const question = EVERY_KIND.find(({ kind }) => kind === 'values');
     if (question?.kind !== 'values') throw new Error('no values');
     return Object.fromEntries(
-      deal(question.figures, seed, samsId).asked.map(({ key, figure }) => [
+      deal(question.figures, { secret, question: question.id, id: samsId }).asked.map(({ key, figure }) => [
         key,
         (figure.value ?? NaN).toFixed(4),
       ]),
@@ -263,7 +264,7 @@ describe('files of an exercise', () => {
     const text = fileFor(identifiers, (id) => (Number(id.slice(1)) % 5 === 0 ? 'yes' : 'no'));
     const { body } = await hand(student, at.path, 'q1', { file: text });
     const exercise = readExercise((await at.instructor.call('GET', `${at.path}/file`)).text, 'exercise.json');
-    const { seed, keys } = readKeys((await at.instructor.call('GET', `${at.path}/keys`)).text, 'keys.json');
+    const { secret, keys } = readKeys((await at.instructor.call('GET', `${at.path}/keys`)).text, 'keys.json');
     const question = exercise.questions[0];
     const rules = exercise.released[0]?.rules;
     const key = keys['q1']?.key;
@@ -273,7 +274,7 @@ describe('files of an exercise', () => {
     ]);
     const file = { name: 'answer.csv', bytes: new TextEncoder().encode(text) };
     const own = markAnswer(question, { file, fields: {} }, rules, key, {
-      who: { seed, id: person?.id ?? '' },
+      who: { secret, question: 'q1', id: person?.id ?? '' },
       stepped: false,
       before: null,
     });

@@ -20,6 +20,8 @@ export interface World {
 export async function startWorld({ worker = true, watched = false } = {}): Promise<World> {
   if (watched) process.env.SIEVE_OPERATION_PORT = '0';
   await migrate(readConfig());
+  // What the administrator of a server may set; `accounts.test.ts` has what holds otherwise.
+  await asOwner(`UPDATE identity.setting SET value = 'anyone' WHERE name = 'course-makers'`);
   const web = await makeWeb();
   await web.listen(0, '127.0.0.1');
   const worked: INestApplicationContext | null = worker ? await startWorker() : null;
@@ -50,7 +52,11 @@ export const PASSWORD = 'ten letters and more';
 
 /** Somebody with a browser: cookies and JSON. */
 export class Visitor {
-  cookie = '';
+  private readonly cookies = new Map<string, string>();
+
+  get cookie(): string {
+    return Array.from(this.cookies, ([name, value]) => `${name}=${value}`).join('; ');
+  }
 
   constructor(
     private readonly address: string,
@@ -69,8 +75,11 @@ export class Visitor {
       headers: { cookie: this.cookie, ...(json ? { 'content-type': 'application/json' } : {}), ...headers },
       ...(body === undefined ? {} : { body: json ? JSON.stringify(body) : body }),
     });
-    const [cookie] = response.headers.getSetCookie();
-    if (cookie !== undefined) this.cookie = cookie.split(';')[0] ?? '';
+    for (const cookie of response.headers.getSetCookie()) {
+      const [, name = '', value = ''] = /^([^=]+)=([^;]*)/.exec(cookie) ?? [];
+      if (value === '') this.cookies.delete(name);
+      else this.cookies.set(name, value);
+    }
     const bytes = Buffer.from(await response.arrayBuffer());
     const type = response.headers.get('content-type') ?? '';
     const text = bytes.toString('latin1');
@@ -231,6 +240,30 @@ export async function joinedStudent(
   );
   const identifiers = rules?.identifiers ?? [];
   return { student, identifiers };
+}
+
+/** Somebody who has accepted an invitation to a course, in the role that it names. */
+export async function invitedMember(
+  world: Pick<World, 'address'>,
+  at: { course: string; instructor: Visitor },
+  role: 'student' | 'assistant' | 'instructor',
+  name: string,
+): Promise<Visitor> {
+  const visitor = await new Visitor(world.address).signUp(name);
+  const { body } = await at.instructor.call<{ path: string }>('POST', `${at.course}/invitations`, {
+    email: visitor.email,
+    name,
+    role,
+  });
+  await visitor.call('POST', `${body.path.replace('/invitation/', '/invitations/')}/accept`);
+  return visitor;
+}
+
+/** Somebody who administers the server, as its command makes them. */
+export async function administratorOf(world: Pick<World, 'address'>): Promise<Visitor> {
+  const visitor = await new Visitor(world.address).signUp('Olive Administrator');
+  await asOwner('UPDATE identity.person SET is_administrator = true WHERE email = $1', [visitor.email]);
+  return visitor;
 }
 
 /** Predictions of every row: right ones for the given share of them. */

@@ -1,4 +1,5 @@
 import { createBrowserRouter, Navigate } from 'react-router';
+import { AdministrationPage } from './administration/administration-page.js';
 import { DataPage } from './data/data-page.js';
 import { DataSetPage } from './desks/data-set-page.js';
 import { ColumnsPage } from './desks/look/columns-page.js';
@@ -18,9 +19,11 @@ import { ExercisePage } from './exercises/exercise-page.js';
 import { GradebookPage } from './gradebook/gradebook-page.js';
 import { MarksPage } from './gradebook/marks-page.js';
 import { JobsPage } from './jobs/jobs-page.js';
+import { AdministratorLinkPage } from './pages/administrator-link-page.js';
 import { Broken } from './pages/broken.js';
 import { CoursePage } from './pages/course-page.js';
 import { Home } from './pages/home.js';
+import { InvitationPage } from './pages/invitation-page.js';
 import { Lost } from './pages/lost.js';
 import { PasswordPage } from './pages/password-page.js';
 import { Session } from './pages/session.js';
@@ -31,6 +34,7 @@ import { SubmissionsPage } from './submissions/submissions-page.js';
 import { YouPage } from './you/you-page.js';
 
 export const router = createBrowserRouter([
+  { path: '/invitation/:secret', element: <InvitationPage />, errorElement: <Broken /> },
   { path: '/password/:secret', element: <PasswordPage />, errorElement: <Broken /> },
   {
     element: <Session />,
@@ -38,6 +42,8 @@ export const router = createBrowserRouter([
     children: [
       { path: '/', element: <Home /> },
       { path: '/you', element: <YouPage /> },
+      { path: '/administrator/:secret', element: <AdministratorLinkPage /> },
+      { path: '/administration', element: <AdministrationPage /> },
       {
         path: '/courses/:course',
         element: <CoursePage />,

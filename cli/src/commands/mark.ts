@@ -18,7 +18,7 @@ const run: Run<Options> = async (
   { key: keyFile, question, student, field },
 ) => {
   const { questions, released } = readExercise(await textOf(exerciseFile), exerciseFile);
-  const { seed, keys } = readKeys(await textOf(keyFile), keyFile);
+  const { secret, keys } = readKeys(await textOf(keyFile), keyFile);
   const named = question ?? (questions.length === 1 ? questions[0]?.id : undefined);
   const asked = questions.find(({ id }) => id === named);
   const rules = released.find(({ id }) => id === named)?.rules;
@@ -37,7 +37,7 @@ const run: Run<Options> = async (
     },
     rules,
     key,
-    { who: { seed, id: student ?? '' }, stepped: false, before: null },
+    { who: { secret, question: asked.id, id: student ?? '' }, stepped: false, before: null },
   );
   const { checks, judged, marks, outOf, scored } = result;
   const all = [...checks, ...judged.map(({ check }) => check)];

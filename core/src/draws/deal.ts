@@ -1,5 +1,6 @@
 import { SieveError } from '../errors.js';
-import { seededRandom } from '../random/random.js';
+import { keyedRandom } from '../random/secret.js';
+import type { Who } from '../questions/kind.js';
 import type { Planned } from '../sentence/sentence.js';
 import type { Drawn } from './draw.js';
 import { drawKindOf } from './registry.js';
@@ -8,20 +9,21 @@ import { drawKindOf } from './registry.js';
 const TRIES = 200;
 
 /**
- * What one student gets of a plan: the same for the same seed. A draw of which a figure is undefined is never dealt;
- * the next one of the seed is taken.
+ * What one student gets of a plan in a question: always the same. A draw of which a figure is undefined is never used;
+ * the next one is taken.
  *
- * @param seed of the question
- * @param who names the student
  * @throws SieveError `no-draw` where no draw has all figures, `plan-kind`
  */
-export function deal(plan: Planned, seed: number, who: string): Drawn {
+export function deal(plan: Planned, { secret, question, id: person }: Who): Drawn {
   const kind = drawKindOf(plan);
   if (kind.from === 'data')
     throw new SieveError('no-draw', 'This is computed from the data, and not drawn.', { field: 'kind' });
   let reason = '';
   for (let attempt = 0; attempt < TRIES; attempt++) {
-    const drawn = kind.draw(plan.values, seededRandom(seed, `draw ${attempt} ${who}`));
+    const drawn = kind.draw(
+      plan.values,
+      keyedRandom(secret, { what: 'draw', question, person, number: attempt }),
+    );
     const undefinedOne = drawn.asked.find(({ figure }) => figure.value === null);
     if (!undefinedOne) return drawn;
     if (undefinedOne.figure.value === null) reason = `${undefinedOne.name}: ${undefinedOne.figure.reason}`;

@@ -1,4 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
+import { secretOf, seedsOf } from '../../test/secrets.js';
+import type { Who } from '../questions/kind.js';
 import fc from 'fast-check';
 import { iris, testFile } from '../../test/files.js';
 import { IRIS_ROLES } from '../../test/plans.js';
@@ -29,7 +31,8 @@ const everything = (key: string) => {
   return asked?.type === 'several' ? { ...plan, values: { ...plan.values, asked: asked.choices } } : plan;
 };
 const byChance = DRAW_KINDS.filter(({ from }) => from === 'chance');
-const seed = 20261126;
+/** The fixture was made when variants followed from a seed. */
+const by = (id: string): Who => ({ secret: seedsOf(20261126), question: 'q1', id });
 
 describe('figures of draws', () => {
   it('cover every kind that is drawn, several times', () => {
@@ -39,7 +42,7 @@ describe('figures of draws', () => {
   it.each(fixture.draws.map((draw) => [draw.kind, draw.who, draw] as const))(
     '%s for %s are those of scikit-learn, SciPy, statsmodels or the formula named there',
     (kind, who, { given, expected }) => {
-      const drawn = deal(everything(kind), seed, who);
+      const drawn = deal(everything(kind), by(who));
       expect(drawn.given).toEqual(given);
       expect(drawn.asked.map(({ name }) => name)).toEqual(Object.keys(expected));
       for (const { name, figure } of drawn.asked) expect(figure.value).toBeCloseTo(expected[name] ?? NaN, 9);
@@ -49,7 +52,7 @@ describe('figures of draws', () => {
   it('that are known from elsewhere: e^0.211 as an odds ratio, a grid of 8 × 4 over 10 folds, 1,000 rows at 30 %', () => {
     const found = (kind: string, wanted: Record<string, string>, name: string) => {
       for (let i = 0; i < 60_000; i++) {
-        const drawn = deal(everything(kind), seed, `student ${i}`);
+        const drawn = deal(everything(kind), by(`student ${i}`));
         if (Object.entries(wanted).every(([key, value]) => drawn.given[key] === value))
           return drawn.asked.find((asked) => asked.name === name)?.figure.value;
       }
@@ -68,8 +71,11 @@ describe('a draw', () => {
     'of %s is the same for a student each time, another for another',
     (key) => {
       const plan = everything(key);
-      expect(deal(plan, seed, 'a')).toEqual(deal(plan, seed, 'a'));
-      const own = new Set(Array.from({ length: 20 }, (_, i) => texts(deal(plan, seed, `student ${i}`))));
+      expect(deal(plan, by('a'))).toEqual(deal(plan, by('a')));
+      expect(deal(plan, { ...by('a'), secret: secretOf(1) })).not.toEqual(
+        deal(plan, { ...by('a'), secret: secretOf(1), question: 'q2' }),
+      );
+      const own = new Set(Array.from({ length: 20 }, (_, i) => texts(deal(plan, by(`student ${i}`)))));
       expect(own.size).toBeGreaterThan(15);
     },
   );
@@ -77,7 +83,7 @@ describe('a draw', () => {
   it('is never dealt with a figure that is undefined, and names every placeholder of its text', () => {
     fc.assert(
       fc.property(fc.constantFrom(...byChance), fc.string(), fc.nat(), (kind, who, of) => {
-        const drawn = deal(everything(kind.key), of, who);
+        const drawn = deal(everything(kind.key), { secret: secretOf(of), question: 'q1', id: who });
         for (const { figure } of drawn.asked) expect(Number.isFinite(figure.value)).toBe(true);
         for (const [, name = ''] of kind.text.matchAll(/\{(\w+)\}/g)) expect(drawn.given[name]).toBeTruthy();
         expect(new Set(drawn.asked.map(({ key }) => key)).size).toBe(drawn.asked.length);
@@ -90,7 +96,7 @@ describe('a draw', () => {
     const plan = everything('probabilities');
     // Probabilities end at 0.98: nothing is named “yes” from 0.99 up.
     const rare = { ...plan, values: { ...plan.values, rows: 6, threshold: 0.99, asked: ['precision'] } };
-    expect(() => deal(rare, 3, 'a')).toThrow(/No draw in 200 has every figure \(precision: .+\)/);
+    expect(() => deal(rare, by('a'))).toThrow(/No draw in 200 has every figure \(precision: .+\)/);
   });
 });
 

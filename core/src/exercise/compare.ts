@@ -1,3 +1,4 @@
+import { NOBODY } from '../questions/kind.js';
 import { at } from '../numbers.js';
 import type { Answer, QuestionKindKey } from '../questions/question.js';
 import { questionKindOf } from '../questions/registry.js';
@@ -14,9 +15,6 @@ export interface AnswerDifference {
   /** The first of them. */
   readonly examples: readonly { readonly name: string; readonly before: string; readonly after: string }[];
 }
-
-/** File checks know nobody's draw. */
-const NOBODY = { seed: 0, id: '' };
 
 /**
  * Compares a student's own answers: it knows no key. Null where one of them cannot be read, or where the question is

@@ -1,15 +1,17 @@
 import { describe, expect, it } from '@jest/globals';
 import { asked, begun, fileOf } from '../../test/asked.js';
 import { markAnswer } from '../marking/result.js';
+import { PUBLIC_SECRET } from '../random/secret.js';
 import { readExercise, readKeys, writeExercise, writeKeys } from './exchange.js';
 
 describe('keys as a file', () => {
+  const secret = PUBLIC_SECRET;
   const question = begun('predictions');
   const { key, rules, about, example, hand } = asked(question);
 
   it('are read as they were written, arrays of numbers by their kinds', () => {
-    const text = writeKeys({ seed: 5, keys: { q1: { key, about } } });
-    expect(readKeys(text, 'k.json')).toEqual({ version: 1, seed: 5, keys: { q1: { key, about } } });
+    const text = writeKeys({ secret, keys: { q1: { key, about } } });
+    expect(readKeys(text, 'k.json')).toEqual({ version: 2, secret, keys: { q1: { key, about } } });
     expect(text).toContain('"int32":[');
     const gaps = {
       strata: null,
@@ -20,17 +22,17 @@ describe('keys as a file', () => {
       references: [],
     };
     expect(
-      readKeys(writeKeys({ seed: 1, keys: { s: { key: gaps, about: [] } } }), 'k.json').keys['s']?.key,
+      readKeys(writeKeys({ secret, keys: { s: { key: gaps, about: [] } } }), 'k.json').keys['s']?.key,
     ).toEqual(gaps);
   });
 
   it('mark as the keys did that they were made of', () => {
-    const file = readKeys(writeKeys({ seed: 77, keys: { q1: { key, about } } }), 'k.json');
+    const file = readKeys(writeKeys({ secret, keys: { q1: { key, about } } }), 'k.json');
     const read = readExercise(writeExercise({ title: 'x', questions: [question], released: [] }), 'e.json');
     const answer = { file: fileOf(example ?? ''), fields: {} };
     const [again] = read.questions;
     if (!again) throw new Error('no question');
-    const who = { seed: 77, id: 'somebody' };
+    const who = { secret: file.secret, question: 'q1', id: 'somebody' };
     const marked = markAnswer(again, answer, rules, file.keys['q1']?.key ?? key, {
       who,
       stepped: false,
@@ -41,12 +43,12 @@ describe('keys as a file', () => {
 
   it.each([
     ['{', 'k.json is not JSON.'],
-    ['{"version":2}', 'k.json is of version 2, not 1.'],
-    ['[]', 'k.json is of version null, not 1.'],
-    ['{"version":1}', 'k.json holds no keys.'],
-    ['{"version":1,"seed":1,"keys":null}', 'k.json holds no keys.'],
-    ['{"version":1,"seed":1,"keys":{"q1":7}}', 'k.json holds no keys.'],
-    ['{"version":1,"keys":{}}', 'k.json holds no keys.'],
+    ['{"version":1,"seed":1,"keys":{}}', 'k.json is of version 1, not 2.'],
+    ['[]', 'k.json is of version null, not 2.'],
+    ['{"version":2}', 'k.json holds no keys.'],
+    ['{"version":2,"secret":{"bytes":{"uint8":[1]}},"keys":null}', 'k.json holds no keys.'],
+    ['{"version":2,"secret":{"bytes":{"uint8":[1]}},"keys":{"q1":7}}', 'k.json holds no keys.'],
+    ['{"version":2,"keys":{}}', 'k.json holds no keys.'],
   ])('%s are refused', (text, words) => {
     expect(() => readKeys(text, 'k.json')).toThrow(words);
   });

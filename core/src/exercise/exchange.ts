@@ -1,12 +1,15 @@
 import { SieveError } from '../errors.js';
 import type { Question } from '../questions/question.js';
+import type { Secret } from '../random/secret.js';
 import type { KeyOf, ReleasedQuestion } from './pack.js';
 
-const VERSION = 1;
+const EXERCISE_VERSION = 1;
+/** From 2 on variants follow from a secret, not from a seed. */
+const KEYS_VERSION = 2;
 
 /** A released exercise as a file: what is asked, and what answers must look like. */
 export interface ExerciseAsFile {
-  readonly version: typeof VERSION;
+  readonly version: typeof EXERCISE_VERSION;
   readonly title: string;
   readonly questions: readonly Question[];
   readonly released: readonly ReleasedQuestion[];
@@ -14,9 +17,9 @@ export interface ExerciseAsFile {
 
 /** The keys of a released exercise as a file. It is for staff alone. */
 export interface KeysAsFile {
-  readonly version: typeof VERSION;
-  /** Of what is drawn for students. */
-  readonly seed: number;
+  readonly version: typeof KEYS_VERSION;
+  /** What the variants of students are generated from. */
+  readonly secret: Secret;
   /** By the questions' ids. */
   readonly keys: Readonly<Record<string, KeyOf>>;
 }
@@ -26,7 +29,7 @@ const ARRAYS = { int32: Int32Array, uint8: Uint8Array, float64: Float64Array } a
 
 /** As JSON, with what JSON cannot hold under the name of its kind: `{"int32": [0, 1]}`. */
 export const writeKeys = (file: Omit<KeysAsFile, 'version'>): string =>
-  JSON.stringify({ version: VERSION, ...file }, (_, value: unknown) => {
+  JSON.stringify({ version: KEYS_VERSION, ...file }, (_, value: unknown) => {
     for (const [name, kind] of Object.entries(ARRAYS))
       // A number that is none is null in JSON, and NaN again when it is read.
       if (value instanceof kind) return { [name]: Array.from(value) };
@@ -34,11 +37,11 @@ export const writeKeys = (file: Omit<KeysAsFile, 'version'>): string =>
   });
 
 export const writeExercise = (file: Omit<ExerciseAsFile, 'version'>): string =>
-  JSON.stringify({ version: VERSION, ...file });
+  JSON.stringify({ version: EXERCISE_VERSION, ...file });
 
 /** @throws SieveError `exercise-file` where it is none, or of another version */
 export function readExercise(text: string, file: string): ExerciseAsFile {
-  const read = readVersioned(text, file);
+  const read = readVersioned(text, file, EXERCISE_VERSION);
   if (!isExercise(read))
     throw new SieveError('exercise-file', `${file} is no exercise that was released: it has no questions.`, {
       file,
@@ -48,7 +51,7 @@ export function readExercise(text: string, file: string): ExerciseAsFile {
 
 /** @throws SieveError `exercise-file` where it has no keys, or of another version */
 export function readKeys(text: string, file: string): KeysAsFile {
-  const read = readVersioned(text, file, (_, value: unknown) => {
+  const read = readVersioned(text, file, KEYS_VERSION, (_, value: unknown) => {
     if (typeof value !== 'object' || value === null || Array.isArray(value)) return value;
     const [[name, list] = ['', null], ...others] = Object.entries(value);
     const kind = Object.entries(ARRAYS).find(([known]) => known === name)?.[1];
@@ -67,8 +70,11 @@ const isExercise = (read: object): read is ExerciseAsFile =>
   'questions' in read && areNamed(read.questions) && 'released' in read && areNamed(read.released);
 
 const hasKeys = (read: object): read is KeysAsFile =>
-  'seed' in read &&
-  typeof read.seed === 'number' &&
+  'secret' in read &&
+  typeof read.secret === 'object' &&
+  read.secret !== null &&
+  'bytes' in read.secret &&
+  read.secret.bytes instanceof Uint8Array &&
   'keys' in read &&
   typeof read.keys === 'object' &&
   read.keys !== null &&
@@ -77,6 +83,7 @@ const hasKeys = (read: object): read is KeysAsFile =>
 function readVersioned(
   text: string,
   file: string,
+  wanted: number,
   revive?: (key: string, value: unknown) => unknown,
 ): object {
   let read: unknown;
@@ -86,8 +93,8 @@ function readVersioned(
     throw new SieveError('exercise-file', `${file} is not JSON.`, { file });
   }
   const version = typeof read === 'object' && read !== null && 'version' in read ? read.version : null;
-  if (typeof read !== 'object' || read === null || version !== VERSION)
-    throw new SieveError('exercise-file', `${file} is of version ${String(version)}, not ${VERSION}.`, {
+  if (typeof read !== 'object' || read === null || version !== wanted)
+    throw new SieveError('exercise-file', `${file} is of version ${String(version)}, not ${wanted}.`, {
       file,
     });
   return read;

@@ -1,7 +1,7 @@
 import { at } from '../numbers.js';
 import type { Material } from '../questions/kind.js';
-import { seededRandom, shuffle } from '../random/random.js';
-import { partition } from '../split/partition.js';
+import { shuffle } from '../random/random.js';
+import { keyedRandom, type Secret } from '../random/secret.js';
 import { rowsOfPart } from '../split/parts.js';
 import { splitKindOf } from '../split/split-kinds.js';
 import { labelsOf } from '../table/labels.js';
@@ -19,12 +19,16 @@ export interface HeldOut {
   readonly feedback: Uint8Array;
 }
 
+/** What a held-out row is for, once and for all exercises on the data set. */
+export const FEEDBACK = 1;
+export const FINAL = 2;
+
 /** Name of the identifier in packs of tables that have none. */
 export const OWN_IDENTIFIER = 'row';
 
 export function heldOutOf(material: Material): HeldOut {
-  const { table, roles, parts, secretSeed } = material;
-  const rows = shuffle(rowsOfPart(parts, 2), seededRandom(secretSeed, 'held-out order'));
+  const { table, roles, parts, secret } = material;
+  const rows = shuffle(rowsOfPart(parts, 2), keyedRandom(secret, { what: 'held-out order' }));
   const groups = groupsOf(material);
   return {
     rows,
@@ -36,13 +40,13 @@ export function heldOutOf(material: Material): HeldOut {
       roles.identifier === null ? String(i + 1) : (cellText(columnNamed(table, roles.identifier), row) ?? ''),
     ),
     groups: groups ? rows.map((row) => at(groups, row)) : null,
-    feedback: feedbackRows(material, rows),
+    feedback: Uint8Array.from(rows, (row) => (material.division[row] === FEEDBACK ? 1 : 0)),
   };
 }
 
-/** The training rows, by their identifier or their place in the file from 0. */
-export function givenRows({ table, roles, parts }: Material) {
-  const rows = rowsOfPart(parts, 0);
+/** The training rows in the order of the pack, by their identifier or their place in the file from 0. */
+export function givenRows({ table, roles, parts, secret }: Material) {
+  const rows = packOrder(rowsOfPart(parts, 0), secret, 'training order');
   const column = roles.identifier === null ? null : columnNamed(table, roles.identifier);
   return {
     rows,
@@ -50,6 +54,13 @@ export function givenRows({ table, roles, parts }: Material) {
     identifiers: Array.from(rows, (row, place) => (column ? (cellText(column, row) ?? '') : String(place))),
   };
 }
+
+/** Rows in an order that says nothing; packs of the first versions gave training rows as the table has them. */
+export const packOrder = (
+  rows: Int32Array,
+  secret: Secret,
+  what: 'training order' | 'validation order',
+): Int32Array => (secret.algorithm === 'seed@1' ? rows : shuffle(rows, keyedRandom(secret, { what })));
 
 function identifierName(roles: Roles, features: readonly string[]): string {
   if (roles.identifier !== null) return roles.identifier;
@@ -63,40 +74,12 @@ function identifierName(roles: Roles, features: readonly string[]): string {
  * has no say in groups (rows of one group resemble one another, whichever way they were held out). A row without a
  * group is one of its own. Null where rows are taken as independent.
  */
-function groupsOf(material: Material): Int32Array | null {
+export function groupsOf(material: Pick<Material, 'table' | 'roles' | 'plan'>): Int32Array | null {
   const { table, roles, plan } = material;
-  const hasSay = 'group' in splitKindOf(plan).parameters;
-  const name = hasSay ? (wayOf(material).group ?? null) : roles.group;
+  const kind = splitKindOf(plan);
+  const hasSay = 'group' in kind.parameters && kind.holdsOut === 'plan';
+  const name = hasSay ? (kind.ask(table, plan.values).plan.group ?? null) : roles.group;
   if (name === null) return null;
   const { labels, codes } = labelsOf(columnNamed(table, name));
   return codes.map((code, row) => (code < 0 ? labels.length + row : code));
-}
-
-/** The groups that the split kept whole, and the column that it gave equal shares. */
-const wayOf = ({ table, plan }: Material) => splitKindOf(plan).ask(table, plan.values).plan;
-
-/** Feedback rows drawn in the way of the split itself: stratified, and by whole groups where it kept them whole. */
-function feedbackRows(material: Material, heldout: Int32Array): Uint8Array {
-  const feedback = new Uint8Array(heldout.length);
-  if (material.feedbackShare === 0) return feedback;
-  const usable = new Uint8Array(material.table.rowCount);
-  for (const row of heldout) usable[row] = 1;
-  const { group, stratify } = wayOf(material);
-  const byRows = stratify === undefined ? 'random' : 'stratified';
-  const byGroups = stratify === undefined ? 'grouped' : 'stratified-grouped';
-  const drawn = partition(
-    material.table,
-    {
-      method: group === undefined ? byRows : byGroups,
-      parts: [
-        { name: 'feedback', share: material.feedbackShare / 100 },
-        { name: 'final', rest: true },
-      ],
-      seed: material.secretSeed,
-      ...(stratify === undefined ? {} : { stratify }),
-      ...(group === undefined ? {} : { group }),
-    },
-    usable,
-  ).parts;
-  return feedback.map((_, i) => (drawn[at(heldout, i)] === 0 ? 1 : 0));
 }

@@ -1,6 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { strFromU8, unzipSync } from 'fflate';
 import { diabetes, iris, tableOf } from '../../test/files.js';
+import { secretOf } from '../../test/secrets.js';
 import { draw, IRIS_ROLES } from '../../test/plans.js';
 import { allHold } from '../check/check.js';
 import { checkPredictions } from '../check/predictions.js';
@@ -10,7 +11,7 @@ import { rowsOfPart } from '../split/parts.js';
 import { splitRows } from '../split/split.js';
 import type { Roles } from '../table/roles.js';
 import type { Table } from '../table/table.js';
-import { makePack, withBrief, type Pack, type PackRequest } from './pack.js';
+import { makePack, refusalOf, withBrief, type Pack, type PackRequest } from './pack.js';
 import type { AnswerKey } from '../check/judge.js';
 import type { PredictionRules } from '../check/rules.js';
 import { firstScheme } from '../marking/scheme.js';
@@ -41,8 +42,9 @@ const request = (table: Table, roles: Roles, over: Partial<PackRequest> = {}): P
   title: 'Grains',
   brief: 'Name each grain.',
   reissued: false,
-  feedbackShare: 0,
-  secretSeed: 77,
+  reserve: new Uint8Array(table.rowCount),
+  earlier: [],
+  secret: secretOf(77),
   ...over,
 });
 /** The key of the predictions question of a pack. */
@@ -94,9 +96,9 @@ describe('a pack', () => {
 
   it('is the same bytes for the same inputs, and another order for another secret', () => {
     expect(makePack(request(iris(), irisRoles)).zip).toEqual(pack.zip);
-    expect(filesOf(makePack(request(iris(), irisRoles, { secretSeed: 78 })).zip)['held-out.csv']).not.toBe(
-      files['held-out.csv'],
-    );
+    expect(
+      filesOf(makePack(request(iris(), irisRoles, { secret: secretOf(78) })).zip)['held-out.csv'],
+    ).not.toBe(files['held-out.csv']);
   });
 
   it('has its brief amended, and nothing else', () => {
@@ -168,7 +170,6 @@ describe('feedback rows', () => {
         request(table, irisRoles, {
           plan: stratified,
           parts: splitRows(table, stratified).parts,
-          feedbackShare: 50,
         }),
       ),
     );
@@ -195,9 +196,7 @@ describe('feedback rows', () => {
       withheld: [],
     };
     const key = keyOf(
-      makePack(
-        request(table, roles, { plan: grouped, parts: splitRows(table, grouped).parts, feedbackShare: 50 }),
-      ),
+      makePack(request(table, roles, { plan: grouped, parts: splitRows(table, grouped).parts })),
     );
     const sides = new Map<number, Set<number>>();
     key.groups?.forEach((g, i) => sides.set(g, (sides.get(g) ?? new Set()).add(key.feedback[i] ?? -1)));
@@ -234,7 +233,7 @@ describe('groups behind the interval of a score', () => {
   });
 });
 
-describe('identifiers by lot', () => {
+describe('random identifiers', () => {
   const table = tableOf(
     `id,x,y\n${Array.from({ length: 60 }, (_, i) => `hive ${i},${(i * 7) % 13},${(i * 7) % 5 < 2 ? 'p' : 'q'}`).join('\n')}\n`,
   );
@@ -258,8 +257,8 @@ describe('identifiers by lot', () => {
   });
 
   it('are others for another secret, and change nothing where rows have none', () => {
-    const ids = (secretSeed: number) =>
-      rulesOf(makePack(request(table, roles, { reissued: true, secretSeed })))
+    const ids = (number: number) =>
+      rulesOf(makePack(request(table, roles, { reissued: true, secret: secretOf(number) })))
         .identifiers.slice()
         .sort();
     expect(ids(1)).not.toEqual(ids(2));
@@ -292,10 +291,10 @@ describe('the audit', () => {
 
   it('refuses a pack in which a feature gives every answer', () => {
     const table = tableOf(`id,copy,y\n${rows.map((r, i) => `i${i},${r.copy},${r.y}`).join('\n')}\n`);
-    expect(() => makePack(request(table, roles))).toThrow(
+    expect(refusalOf(makePack(request(table, roles)).audit, 'because')?.message).toBe(
       'The pack is not released: copy gives the target of every held-out row; withhold it at Look.',
     );
-    expect(() => makePack(request(table, { ...roles, withheld: ['copy'] }))).not.toThrow();
+    expect(refusalOf(makePack(request(table, { ...roles, withheld: ['copy'] })).audit, '')).toBeNull();
   });
 
   describe('of a series whose target is what is measured next', () => {
@@ -324,7 +323,7 @@ describe('the audit', () => {
     };
 
     it('refuses held-out rows that follow one another, and names the feature and how much later it tells', () => {
-      expect(() => makePack(by('time', { time: 'day', gap: 0 }))).toThrow(
+      expect(refusalOf(makePack(by('time', { time: 'day', gap: 0 })).audit, '')?.message).toMatch(
         /The pack is not released: weight of a row 1 row later is the target of 100 % of the held-out rows/,
       );
     });
@@ -343,7 +342,9 @@ describe('the audit', () => {
         },
       };
       const asked = request(table, series, { plan: drawn, parts: splitRows(table, drawn).parts });
-      expect(() => makePack(asked)).toThrow('weight of a row 1 row later is the target of');
+      expect(refusalOf(makePack(asked).audit, '')?.message).toContain(
+        'weight of a row 1 row later is the target of',
+      );
     });
 
     it('takes them where the telling feature is withheld', () => {

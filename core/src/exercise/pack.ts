@@ -1,24 +1,27 @@
 import { strToU8, unzipSync, zipSync, type ZippableFile } from 'fflate';
-import { allHold, type Check } from '../check/check.js';
+import { check, type Check } from '../check/check.js';
 import type { AnswerKey } from '../check/judge.js';
 import { SieveError } from '../errors.js';
 import { foldCsv } from '../folds/fold-assignment.js';
 import { rowNames } from '../formats/assignment.js';
 import { writeCsv, writeRecords } from '../formats/csv/write.js';
 import { modelOf } from '../models/registry.js';
-import { at, indices } from '../numbers.js';
+import { at, counted, indices } from '../numbers.js';
 import type { Material, PackContent } from '../questions/kind.js';
 import { marksOf, type Question, type QuestionKindKey } from '../questions/question.js';
 import { questionKindOf } from '../questions/registry.js';
 import type { Keys, PredictionsRules, Rules } from '../questions/rules.js';
-import { seededRandom, shuffle } from '../random/random.js';
+import { shuffle } from '../random/random.js';
+import { keyedRandom } from '../random/secret.js';
 import { rowsOfPart } from '../split/parts.js';
 import { STARTERS, writeStarter } from '../starter/starter.js';
 import { featuresOf } from '../table/roles.js';
 import { labelsOf } from '../table/labels.js';
 import { columnNamed, isCoded, selectRows, type CodedColumn, type Table } from '../table/table.js';
+import { compareWithRelease, type EarlierRelease } from '../release/compare-releases.js';
+import { completeDivision } from './division.js';
 import { auditPack, auditSeries, type SeriesRows } from './audit.js';
-import { heldOutOf, OWN_IDENTIFIER } from './held-out.js';
+import { givenRows, heldOutOf, OWN_IDENTIFIER, packOrder } from './held-out.js';
 
 export interface PackFile {
   readonly name: string;
@@ -49,20 +52,27 @@ export interface Pack {
   /** The archive that students download; the same for the same inputs, byte by byte. */
   readonly zip: Uint8Array;
   readonly files: readonly PackFile[];
+  /** What was looked at before the release; see `refusalOf`. */
   readonly audit: readonly Check[];
+  /** What each row of the table is for in the data set's reserve, as `Material` has it. */
+  readonly division: Uint8Array;
   readonly questions: readonly ReleasedQuestion[];
   /** By the questions' ids. */
   readonly keys: Readonly<Record<string, KeyOf>>;
 }
 
-export interface PackRequest extends Material {
+export interface PackRequest extends Omit<Material, 'division'> {
+  /** What the reserve says of each row of the table already; 0 where it says nothing. */
+  readonly reserve: Uint8Array;
+  /** Releases that may share rows with this one. */
+  readonly earlier: readonly EarlierRelease[];
   readonly questions: readonly Question[];
   /** What columns mean, by their names. */
   readonly descriptions: Readonly<Record<string, string>>;
   readonly title: string;
   /** Markdown for brief.md, under the title. */
   readonly brief: string;
-  /** Whether rows get identifiers by lot in place of their own, so that nobody finds them in a source they know. */
+  /** Whether rows get random identifiers in place of their own, so that nobody finds them in a source they know. */
   readonly reissued: boolean;
 }
 
@@ -70,12 +80,15 @@ export interface PackRequest extends Material {
 const ENTRY_TIME = new Date(2020, 0, 1);
 
 /**
- * Makes what students get for an exercise, and the keys that they never get.
+ * Makes what students get for an exercise, and the keys that they never get. Whether it may be released is for
+ * `refusalOf` to say.
  *
- * @throws SieveError `pack-audit` when the audit finds that the pack gives answers away, and where a question has no key
+ * @throws SieveError where a question has no key, and as `completeDivision`
  */
 export function makePack(asked: PackRequest): Pack {
-  const request = asked.reissued ? withIdentifiersByLot(asked) : asked;
+  const division = completeDivision(asked, asked.reserve);
+  const divided = { ...asked, division };
+  const request = asked.reissued ? withRandomIdentifiers(divided) : divided;
   const made = request.questions.map((question) => ({
     question,
     ...questionKindOf(question.kind).make(question, request),
@@ -84,13 +97,12 @@ export function makePack(asked: PackRequest): Pack {
   const wanted = made.map(({ rules }) => rules).find(isPredictions);
   const heldout = answers ? heldOutTable(request) : null;
   const series = seriesOf(request);
-  const audit =
-    heldout && answers
+  const audit = [
+    ...(heldout && answers
       ? [...auditPack(heldout, request.roles, answers), ...(series ? auditSeries(series) : [])]
-      : [];
-  const refused = audit.find((c) => c.outcome === 'fails');
-  if (refused && !allHold(audit))
-    throw new SieveError('pack-audit', `The pack is not released: ${refused.message}.`);
+      : []),
+    ...auditReleases(divided),
+  ];
 
   const examples = exampleNames(made);
   const contents: PackContent[] = [
@@ -113,6 +125,7 @@ export function makePack(asked: PackRequest): Pack {
     zip: archiveOf(encoded.map(({ name, bytes }) => [name, bytes])),
     files: encoded.map(({ name, bytes, shape }) => ({ name, bytes: bytes.length, shape })),
     audit,
+    division,
     questions: made.map(({ question, rules }) => ({
       id: question.id,
       kind: question.kind,
@@ -124,6 +137,37 @@ export function makePack(asked: PackRequest): Pack {
     })),
     keys: Object.fromEntries(made.map(({ question, key, about }) => [question.id, { key, about }])),
   };
+}
+
+type DividedRequest = PackRequest & Pick<Material, 'division'>;
+
+/** What the pack and each earlier release give away together. */
+function auditReleases({ table, roles, parts, division, earlier }: DividedRequest): Check[] {
+  const found = earlier.flatMap((other) => compareWithRelease({ table, roles, parts }, division, other));
+  if (found.length > 0 || earlier.length === 0) return found;
+  return [
+    check('releases', 'holds', 'No row that is held out here or there is given with its target', {
+      measured: `compared with ${counted(earlier.length, 'earlier release')}`,
+    }),
+  ];
+}
+
+/**
+ * Why a pack may not be released; null where it may. What fails is refused. What is unsure is released only with a
+ * reason, which is recorded.
+ *
+ * @param reason what the instructor said to it; empty for nothing
+ */
+export function refusalOf(audit: readonly Check[], reason: string): SieveError | null {
+  const failed = audit.find(({ outcome }) => outcome === 'fails');
+  if (failed) return new SieveError('pack-audit', `The pack is not released: ${failed.message}.`);
+  const unsure = audit.find(({ outcome }) => outcome === 'unsure');
+  if (!unsure || reason.trim() !== '') return null;
+  return new SieveError(
+    'needs-reason',
+    `The pack is not released yet: ${unsure.message}. Say why it may be released all the same; the reason is recorded.`,
+    { field: 'reason' },
+  );
 }
 
 const BRIEF = 'brief.md';
@@ -150,7 +194,7 @@ const archiveOf = (entries: readonly (readonly [string, Uint8Array])[]): Uint8Ar
   );
 
 /** The rows that students get as they follow one another, by the roles; null where there is no series of numbers. */
-function seriesOf({ table, roles, parts }: PackRequest): SeriesRows | null {
+function seriesOf({ table, roles, parts }: DividedRequest): SeriesRows | null {
   const target = columnNamed(table, roles.target);
   const time = roles.time === null ? null : columnNamed(table, roles.time);
   if (time === null || isCoded(time) || roles.task !== 'regression' || target.kind !== 'number') return null;
@@ -165,10 +209,10 @@ function seriesOf({ table, roles, parts }: PackRequest): SeriesRows | null {
   };
 }
 
-/** The same with a number by lot in place of each row's identifier; unchanged where rows have none. */
-function withIdentifiersByLot(request: PackRequest): PackRequest {
-  const { table, roles, secretSeed } = request;
-  const places = shuffle(indices(table.rowCount), seededRandom(secretSeed, 'identifiers'));
+/** The same with a random number in place of each row's identifier; unchanged where rows have none. */
+function withRandomIdentifiers(request: DividedRequest): DividedRequest {
+  const { table, roles, secret } = request;
+  const places = shuffle(indices(table.rowCount), keyedRandom(secret, { what: 'identifiers' }));
   const digits = String(table.rowCount).length;
   const names = Array.from(places, (place) => String(place + 1).padStart(digits, '0'));
   const columns = table.columns.map((column) =>
@@ -203,24 +247,24 @@ function shapeOf(text: string): [number, number] {
 }
 
 /** What a model may learn from: features, weight and target, and the identifier before them. */
-function learnedColumns({ table, roles }: PackRequest): string[] {
+function learnedColumns({ table, roles }: DividedRequest): string[] {
   const features = featuresOf(table, roles).map(({ name }) => name);
   const identifier = roles.identifier === null ? [] : [roles.identifier];
   return [...identifier, ...features, ...(roles.weight === null ? [] : [roles.weight]), roles.target];
 }
 
 /** Training and validation rows with their targets, held-out rows without. */
-function givenTables(request: PackRequest, heldout: Table | null): [string, Table][] {
-  const { table, parts } = request;
+function givenTables(request: DividedRequest, heldout: Table | null): [string, Table][] {
+  const { table, parts, secret } = request;
   const learned = learnedColumns(request);
-  const tables: [string, Table][] = [['training.csv', selectRows(table, rowsOfPart(parts, 0), learned)]];
-  const validation = rowsOfPart(parts, 1);
+  const tables: [string, Table][] = [['training.csv', selectRows(table, givenRows(request).rows, learned)]];
+  const validation = packOrder(rowsOfPart(parts, 1), secret, 'validation order');
   if (validation.length > 0) tables.push(['validation.csv', selectRows(table, validation, learned)]);
   if (heldout) tables.push(['held-out.csv', heldout]);
   return tables;
 }
 
-function heldOutTable(request: PackRequest): Table {
+function heldOutTable(request: DividedRequest): Table {
   const { table, roles } = request;
   const { rows, identifier, identifiers } = heldOutOf(request);
   const features = featuresOf(table, roles).map(({ name }) => name);
@@ -235,7 +279,10 @@ function identifierColumn(name: string, identifiers: readonly string[]): CodedCo
 }
 
 /** Notebooks and a script that fit a baseline and write a file that is accepted: where to begin, and no more. */
-function starterFiles({ table, roles, title, folds }: PackRequest, rules: PredictionsRules): PackContent[] {
+function starterFiles(
+  { table, roles, title, folds }: DividedRequest,
+  rules: PredictionsRules,
+): PackContent[] {
   const baselines = { labels: 'most-frequent', probabilities: 'class-shares', numbers: 'mean' } as const;
   const starter = {
     title,
@@ -259,9 +306,10 @@ function starterFiles({ table, roles, title, folds }: PackRequest, rules: Predic
 }
 
 /** The fold of each training row, by its identifier or its place among the training rows from 0. */
-function foldFile({ table, roles, parts, folds }: PackRequest): PackContent[] {
+function foldFile(request: DividedRequest): PackContent[] {
+  const { table, roles, folds } = request;
   if (!folds) return [];
-  const rows = rowsOfPart(parts, 0);
+  const { rows } = givenRows(request);
   const places = new Map(Array.from(rows, (row, place) => [row, place]));
   const names =
     roles.identifier === null
@@ -278,7 +326,7 @@ function foldFile({ table, roles, parts, folds }: PackRequest): PackContent[] {
 }
 
 /** What the columns that students get mean, where the instructor has said so. */
-function columnsFile(request: PackRequest, heldout: Table | null): PackContent[] {
+function columnsFile(request: DividedRequest, heldout: Table | null): PackContent[] {
   const names = new Set([...(heldout?.columns.map(({ name }) => name) ?? []), ...learnedColumns(request)]);
   const lines = [...names].flatMap((name) => {
     const text = request.descriptions[name];

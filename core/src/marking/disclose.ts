@@ -11,9 +11,6 @@ export const FEEDBACK_POLICIES = ['after-return', 'rounded', 'only-when-better',
 /** What students see of their scores while an exercise is open. */
 export type FeedbackPolicy = (typeof FEEDBACK_POLICIES)[number];
 
-/** Share of the held-out rows whose score may be shown while the exercise is open, in percent. */
-export const feedbackShare = (policy: FeedbackPolicy): number => (policy === 'after-return' ? 0 : 50);
-
 /** What a student receives for a submission. */
 export interface Disclosed {
   readonly kind: QuestionKindKey;

@@ -7,6 +7,7 @@ import { metricNamed } from '../metrics/registry.js';
 import type { Answer, PredictionsQuestion } from '../questions/question.js';
 import type { PredictionsRules } from '../questions/rules.js';
 import type { Predictions } from '../check/reader.js';
+import { PUBLIC_SECRET } from '../random/secret.js';
 import { disclose, marksOfAnswer, type FeedbackPolicy } from './disclose.js';
 import { withDoubt } from './doubt.js';
 import { markAnswer, type Result } from './result.js';
@@ -93,7 +94,7 @@ const key: AnswerKey = {
   groups: null,
   feedback: Uint8Array.from({ length: n }, (_, i) => (i < 20 ? 1 : 0)),
 };
-const who = { seed: 9, id: 'somebody' };
+const who = { secret: PUBLIC_SECRET, question: 'q1', id: 'somebody' };
 const answer = (text: string): Answer => ({ file: { name: 'f.csv', bytes: bytesOf(text) }, fields: {} });
 const predicted = (p: (i: number) => number) =>
   answer(`id,probability\n${identifiers.map((id, i) => `${id},${p(i)}`).join('\n')}\n`);

@@ -11,6 +11,9 @@ import { standardErrors, type Steps } from './standard-errors.js';
 /** A sample of the residual plot, at most this many points. */
 const MOST_RESIDUALS = 2000;
 
+/** Of the bootstrap, so that the same file gets the same interval. It says nothing of an answer. */
+const INTERVAL_SEED = 0;
+
 /** Predictions judged on some rows. */
 export interface ScoredRows {
   readonly rows: number;
@@ -29,8 +32,6 @@ export interface ScoredRows {
 
 export interface Scoring {
   readonly metric: string;
-  /** Of the bootstrap, so that the same file gets the same interval. */
-  readonly seed: number;
   /** Whether the steps of *only when better* are needed. */
   readonly stepped: boolean;
   /** The predictions whose score was the last that the student was shown; null for none. */
@@ -42,7 +43,7 @@ export function scoreRows(
   key: AnswerKey,
   predictions: Predictions,
   rows: Int32Array,
-  { metric: name, seed, stepped, before }: Scoring,
+  { metric: name, stepped, before }: Scoring,
 ): ScoredRows {
   const judged = judgeAgainst(key, predictions, rows);
   const metric = metricNamed(name);
@@ -51,7 +52,7 @@ export function scoreRows(
   return {
     rows: rows.length,
     score: figureOf(metric, judged),
-    interval: intervalOf(metric, judged, groups, { seed }),
+    interval: intervalOf(metric, judged, groups, { seed: INTERVAL_SEED }),
     others: Object.fromEntries(others.map((m) => [m.key, figureOf(m, judged)])),
     grid: judged.kind === 'labels' ? { labels: key.labels, counts: confusionCounts(judged.data) } : null,
     residuals: residualsOf(judged),

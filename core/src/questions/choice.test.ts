@@ -1,9 +1,13 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
+import { secretOf } from '../../test/secrets.js';
+import type { Who } from './kind.js';
 import { asked, begun, material, SUBJECT } from '../../test/asked.js';
 import { READINGS } from '../readings/registry.js';
 import type { Sheet } from './question.js';
 import { questionKindOf } from './registry.js';
+
+const by = (id: string): Who => ({ secret: secretOf(9), question: 'q1', id });
 
 describe('a choice', () => {
   const statements = [
@@ -33,9 +37,9 @@ describe('a choice', () => {
     const one = asked(begun('choice', { statements, values: { manner: 'one' } }));
     const orders = new Set(
       ['ada', 'ben', 'cleo', 'dora', 'emil', 'finn'].map((id) => {
-        const own = one.sheet({ seed: 3, id }).fields[0]?.choices ?? [];
+        const own = one.sheet(by(id)).fields[0]?.choices ?? [];
         const right = own.find(({ text }) => text.startsWith('Rows of one'))?.value ?? '';
-        expect(one.hand({ fields: { chosen: right } }, { seed: 3, id }).marks).toBe(3);
+        expect(one.hand({ fields: { chosen: right } }, by(id)).marks).toBe(3);
         return own.map(({ value }) => value).join();
       }),
     );
@@ -58,11 +62,11 @@ describe('a choice', () => {
   });
 
   it('names its statements in an order that says nothing: the one written first has another name each time', () => {
-    const nameOf = (secretSeed: number) =>
-      asked(begun('choice', { statements }), material({ secretSeed }))
+    const nameOf = (number: number) =>
+      asked(begun('choice', { statements }), material({ secret: secretOf(number) }))
         .sheet()
         .fields.find(({ label }) => label === statements[0]?.text)?.key;
-    expect(new Set(Array.from({ length: 30 }, (_, seed) => nameOf(seed))).size).toBe(3);
+    expect(new Set(Array.from({ length: 30 }, (_, number) => nameOf(number))).size).toBe(3);
   });
 
   it('tells no truth in what students get', () => {
@@ -77,7 +81,7 @@ describe('a choice', () => {
     );
     const truths = new Set<string>();
     for (let i = 0; i < 40; i++) {
-      const who = { seed: 9, id: `student ${i}` };
+      const who = by(`student ${i}`);
       const answers = Object.fromEntries(chance.map((_, s) => [`s${s + 1}`, 'true']));
       const { judged, marks } = own.hand({ fields: answers }, who);
       judged.forEach(({ check }) => truths.add(`${check.id} ${check.expected}`));
@@ -92,10 +96,10 @@ describe('a choice', () => {
     const share =
       Array.from({ length: 90 }, (_, i) => ((i === 7 ? 2 : i) * 7) % 10 < 6).filter(Boolean).length / 90;
     fc.assert(
-      fc.property(fc.nat(), (secretSeed) => {
+      fc.property(fc.nat(), (number) => {
         const made = asked(
           begun('choice', { statements: [{ reading: 'most-frequent' }] }),
-          material({ secretSeed }),
+          material({ secret: secretOf(number) }),
         );
         const text = made.sheet().fields[0]?.label ?? '';
         const limit = Number(/more than (\d+) %/.exec(text)?.[1]);

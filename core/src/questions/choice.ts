@@ -2,7 +2,8 @@ import { check, type Check } from '../check/check.js';
 import { SieveError } from '../errors.js';
 import { givenRows } from '../exercise/held-out.js';
 import { at, counted, indices } from '../numbers.js';
-import { seededRandom, shuffle } from '../random/random.js';
+import { shuffle } from '../random/random.js';
+import { keyedRandom } from '../random/secret.js';
 import type { Said } from '../readings/reading.js';
 import { readingOf } from '../readings/registry.js';
 import type { ValuesOf } from '../sentence/parameter.js';
@@ -54,15 +55,16 @@ const TRUTHS = [
 ] as const;
 
 /** What a statement says to one student, where that is drawn. */
-const sayingOf = (reading: string, place: number, { seed, id }: Who): Said => {
+const sayingOf = (reading: string, place: number, { secret, question, id: person }: Who): Said => {
   const found = readingOf(reading);
   if (found.from === 'data') throw new TypeError('a reading of the data has its text in the rules');
-  return found.say(seededRandom(seed, `statement ${place} ${id}`));
+  return found.say(keyedRandom(secret, { what: 'statement', question, person, number: place }));
 };
 
 /** The statements of one student: their places in the rules, in an order of the student's own. */
 function statementsFor({ statements }: ChoiceRules, who: Who): { place: number; text: string }[] {
-  const order = shuffle(indices(statements.length), seededRandom(who.seed, `order ${who.id}`));
+  const { secret, question, id: person } = who;
+  const order = shuffle(indices(statements.length), keyedRandom(secret, { what: 'order', question, person }));
   return Array.from(order, (place) => {
     const statement = at(statements, place);
     return {
@@ -119,9 +121,9 @@ export const choice = questionKind<ChoiceQuestion, ChoiceRules, ChoiceKey, Reado
   },
   given: () => null,
   usesRuns: () => false,
-  make({ values, statements }, material) {
+  make({ id: question, values, statements }, material) {
     const rows = givenRows(material).rows;
-    const { table, roles, secretSeed } = material;
+    const { table, roles, secret } = material;
     const subject = {
       table: selectRows(
         table,
@@ -132,7 +134,7 @@ export const choice = questionKind<ChoiceQuestion, ChoiceRules, ChoiceKey, Reado
     };
     // Whoever writes statements writes the true ones first: their names are dealt out anew.
     const dealt = Array.from(
-      shuffle(indices(statements.length), seededRandom(secretSeed, 'statements')),
+      shuffle(indices(statements.length), keyedRandom(secret, { what: 'statements', question })),
       (place) => at(statements, place),
     );
     const all = dealt.map(
@@ -145,7 +147,10 @@ export const choice = questionKind<ChoiceQuestion, ChoiceRules, ChoiceKey, Reado
         const reading = readingOf(statement.reading);
         if (reading.from === 'chance')
           return { rule: statement, truth: null, about: `${reading.title}: worded by lot` };
-        const { text, truth } = reading.compute(subject, seededRandom(secretSeed, `statement ${place}`));
+        const { text, truth } = reading.compute(
+          subject,
+          keyedRandom(secret, { what: 'statement', question, number: place }),
+        );
         return { rule: { text }, truth, about: `${text} (computed from the training rows)` };
       },
     );
@@ -158,6 +163,7 @@ export const choice = questionKind<ChoiceQuestion, ChoiceRules, ChoiceKey, Reado
       ),
     };
   },
+  isPersonal: () => true,
   sheet: (question, rules, who) => ({
     ...headOf(question),
     table: null,

@@ -125,6 +125,7 @@ export const curve = questionKind<CurveQuestion, CurveRules, CurveKey, CurveCont
         : ['judged by the student’s own figures alone'],
     };
   },
+  isPersonal: () => false,
   sheet: (question, rules) => ({
     ...headOf(question),
     table: null,

@@ -170,6 +170,7 @@ export const folds = questionKind<FoldsQuestion, FoldsRules, RowsKey, FoldsConte
       about: [`${counted(identifiers.length, 'training row')}, judged by ${asked.join('; ')}`],
     };
   },
+  isPersonal: () => false,
   sheet: (question, rules) => ({
     ...headOf(question),
     table: null,

@@ -2,6 +2,7 @@ import { SieveError } from '../errors.js';
 import type { FoldAssignment } from '../folds/fold-assignment.js';
 import type { Fitted } from '../models/fitted.js';
 import type { Kinded } from '../sentence/parameter.js';
+import { PUBLIC_SECRET, type Secret } from '../random/secret.js';
 import type { SplitPlan } from '../split/split-kinds.js';
 import type { Roles } from '../table/roles.js';
 import type { Table } from '../table/table.js';
@@ -36,10 +37,10 @@ export interface Material {
   /** Part of each row, as `splitRows` gives it. */
   readonly parts: Int8Array;
   readonly folds: FoldAssignment | null;
-  /** Share of the held-out rows for feedback, in percent. */
-  readonly feedbackShare: number;
-  /** Seed of the order of held-out rows. It must not be known to students, nor follow from anything they know. */
-  readonly secretSeed: number;
+  /** For each row of the table what it is for in the data set's reserve: `FEEDBACK`, `FINAL`, or 0 for no held-out row. */
+  readonly division: Uint8Array;
+  /** Of the exercise: orders, identifiers and wording follow from it, and nobody else can predict them. */
+  readonly secret: Secret;
   /** The models of the reference runs. */
   readonly references: readonly Fitted[];
   /** Curves of runs by their ids. */
@@ -62,11 +63,18 @@ export interface Made<R, K> {
   readonly about: readonly string[];
 }
 
-/** Whose answer it is, and the seed of what was drawn for them. */
+/** For whom a question's variant is generated. */
 export interface Who {
-  readonly seed: number;
+  /** Of the exercise. */
+  readonly secret: Secret;
+  /** Identifier of the question, so that two questions of one kind give different variants. */
+  readonly question: string;
+  /** Identifier of the student. */
   readonly id: string;
 }
+
+/** For file checks, which know nobody's variant. */
+export const NOBODY: Who = { secret: PUBLIC_SECRET, question: '', id: '' };
 
 /** How an answer is marked beyond its question and key. */
 export interface Marking<C> {
@@ -104,6 +112,8 @@ export interface QuestionKind<Q extends Question = Question, R = Rules, K = Keys
   usesRuns(question: Q): boolean;
   /** Computes the key. @throws SieveError where the data have none */
   make(question: Q, material: Material): Made<R, K>;
+  /** Whether each student sees something else, which follows from the secret of the exercise. */
+  isPersonal(rules: R): boolean;
   /** What a student sees. */
   sheet(question: Known<Q>, rules: R, who: Who): Sheet;
   /** File checks, which know no answer: in the browser before an attempt is spent, and on the server again. */

@@ -88,6 +88,7 @@ export const predictions = questionKind<PredictionsQuestion, PredictionsRules, A
       ],
     };
   },
+  isPersonal: () => false,
   sheet: (question, rules) => ({
     ...headOf(question),
     table: null,
@@ -103,11 +104,10 @@ export const predictions = questionKind<PredictionsQuestion, PredictionsRules, A
     } = checkPredictions(file?.bytes ?? new Uint8Array(), file?.name ?? 'the file', rules);
     return { checks, rows, content };
   },
-  mark({ metric, scheme }, content, _, key, { who: { seed }, stepped, before }) {
+  mark({ metric, scheme }, content, _, key, { stepped, before }) {
     const score = (purpose: 'feedback' | 'final') =>
       scoreRows(key, content, rowsFor(key, purpose), {
         metric,
-        seed,
         stepped: stepped && purpose === 'feedback',
         before,
       });

@@ -122,6 +122,7 @@ export const split = questionKind<SplitQuestion, SplitRules, RowsKey, Int32Array
       about: [`${counted(identifiers.length, 'training row')}, judged by ${asked.join('; ')}`],
     };
   },
+  isPersonal: () => false,
   sheet: (question, rules) => ({
     ...headOf(question),
     table: null,

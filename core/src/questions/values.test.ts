@@ -1,25 +1,27 @@
 import { describe, expect, it } from '@jest/globals';
 import { asked, begun, fileOf, material, SUBJECT } from '../../test/asked.js';
+import { secretOf } from '../../test/secrets.js';
+import type { Who } from './kind.js';
 import { deal } from '../draws/deal.js';
 import { drawKindOf } from '../draws/registry.js';
 import { newPlan } from '../sentence/sentence.js';
 import { questionKindOf } from './registry.js';
 
+const by = (id: string): Who => ({ secret: secretOf(3), question: 'q1', id });
+
 describe('values', () => {
   const question = begun('values');
   const { sheet, hand } = asked(question);
-  const who = { seed: 3, id: 'abel' };
+  const who = by('abel');
   const keysOf = (of = who) =>
-    Object.fromEntries(
-      deal(question.figures, of.seed, of.id).asked.map(({ key, figure }) => [key, figure.value ?? NaN]),
-    );
+    Object.fromEntries(deal(question.figures, of).asked.map(({ key, figure }) => [key, figure.value ?? NaN]));
   const typed = (change: (value: number) => string, of = who) =>
     Object.fromEntries(Object.entries(keysOf(of)).map(([key, value]) => [key, change(value)]));
 
   it('shows a student their own figures in the text, and no other', () => {
     const own = sheet(who);
     expect(own.text).not.toContain('{');
-    expect(own.text).not.toBe(sheet({ seed: 3, id: 'ben' }).text);
+    expect(own.text).not.toBe(sheet(by('ben')).text);
     expect(own.fields.map(({ key }) => key)).toEqual(Object.keys(keysOf()));
     for (const value of Object.values(keysOf())) expect(JSON.stringify(own)).not.toContain(value.toFixed(3));
   });
@@ -38,7 +40,7 @@ describe('values', () => {
       [recall]: (keysOf()[precision] ?? 0).toFixed(3),
     };
     expect(hand({ fields: exchanged }, who).marks).toBe(0);
-    expect(hand({ fields: typed((value) => value.toFixed(3), { seed: 3, id: 'ben' }) }, who).marks).toBe(0);
+    expect(hand({ fields: typed((value) => value.toFixed(3), by('ben')) }, who).marks).toBe(0);
   });
 
   it('come as a file too', () => {
@@ -68,7 +70,7 @@ describe('values', () => {
         text: kind.text,
       }),
     );
-    expect(data.sheet({ seed: 3, id: 'ada' })).toEqual(data.sheet({ seed: 4, id: 'ben' }));
+    expect(data.sheet(by('ada'))).toEqual(data.sheet(by('ben')));
     const weights = Array.from({ length: 90 }, (_, i) => ((i === 7 ? 2 : i) * 13) % 29);
     const mean = weights.reduce((a, b) => a + b, 0) / 90;
     const median =

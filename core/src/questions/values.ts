@@ -15,7 +15,7 @@ import { checkPlanned, newPlan } from '../sentence/sentence.js';
 import { selectRows } from '../table/table.js';
 import { marksForChecks } from './credit.js';
 import { typedField } from './fields.js';
-import { headOf, checkMarks, givenColumns, questionKind, type Who } from './kind.js';
+import { NOBODY, headOf, checkMarks, givenColumns, questionKind, type Who } from './kind.js';
 import type { Answer, Field, ValuesQuestion } from './question.js';
 import type { ValuesKey, ValuesRules } from './rules.js';
 
@@ -31,7 +31,7 @@ const askedOf = (
   { figures, computed }: ValuesRules,
   who: Who,
 ): Pick<Drawn, 'given' | 'table'> & { readonly asked: readonly { key: string; name: string }[] } =>
-  computed ?? deal(figures, who.seed, who.id);
+  computed ?? deal(figures, who);
 
 const fieldsOf = (asked: readonly { key: string; name: string }[]): Field[] =>
   asked.map(({ key, name }) => ({ key, label: name, choices: null }));
@@ -77,7 +77,7 @@ export const values = questionKind<ValuesQuestion, ValuesRules, ValuesKey, Reado
     checkPlanned(kind, figures, columns);
     checkPlanned(toleranceKindOf(tolerance), tolerance, columns);
     // What is computed from the data is known when the key is made.
-    if (kind.from === 'chance') checkPlaceholders(text, deal(figures, 0, 'a trial').given);
+    if (kind.from === 'chance') checkPlaceholders(text, deal(figures, NOBODY).given);
   },
   given: () => null,
   usesRuns: () => false,
@@ -123,6 +123,7 @@ export const values = questionKind<ValuesQuestion, ValuesRules, ValuesKey, Reado
         : [`${kind.title}, drawn for each student; the keys follow from what is drawn`],
     };
   },
+  isPersonal: ({ computed }) => computed === null,
   sheet(question, rules, who) {
     const { given, table, asked } = askedOf(rules, who);
     return {
@@ -155,7 +156,7 @@ export const values = questionKind<ValuesQuestion, ValuesRules, ValuesKey, Reado
     return { checks, rows: null, content: holds ? typed : null };
   },
   mark({ figures, tolerance, marks }, typed, _, key, { who }) {
-    const { asked } = key.computed ?? deal(figures, who.seed, who.id);
+    const { asked } = key.computed ?? deal(figures, who);
     const checks = asked.flatMap(({ key: name, name: title, figure, between }) => {
       const own = typed.get(name);
       if (!own || figure.value === null) return [];

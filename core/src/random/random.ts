@@ -23,7 +23,15 @@ export interface Random {
  */
 export function seededRandom(seed: number, stream = ''): Random {
   const generator = xoroshiro128plus((seed ^ (stream === '' ? 0 : fnv1a(stream))) | 0);
-  const bits = () => generator.next() >>> 0;
+  return randomFrom(() => generator.next() >>> 0);
+}
+
+/**
+ * The distributions over a source of bits.
+ *
+ * @param bits next 32 bits as an integer in 0 … 2^32 − 1
+ */
+export function randomFrom(bits: () => number): Random {
   let lastN = 0;
   let limit = 0;
   return {

@@ -1,4 +1,4 @@
-import type { Check } from '../check/check.js';
+import { check, type Check } from '../check/check.js';
 import { qualityChecks } from '../quality/checks.js';
 import { crossingGroups } from '../quality/crossing.js';
 import type { Drift } from '../quality/drift.js';
@@ -45,21 +45,61 @@ const qualityRoles = (roles: Roles, plan: Pick<PartitionPlan, 'group' | 'time'>)
   };
 };
 
+/** What releases on the data set say of the rows of a table: 1 for each row that is held out, or given with its target. */
+export interface ReservedRows {
+  readonly held: Uint8Array;
+  readonly given: Uint8Array;
+}
+
+/** Whether an exercise on the split could be released at all, said before it is composed. */
+function reserveChecks(parts: Int8Array, { held, given }: ReservedRows): Check[] {
+  if (!held.includes(1) && !given.includes(1)) return [];
+  const rows = (of: (row: number) => boolean) => Array.from(parts.keys()).filter(of).length;
+  const told = rows((row) => (parts[row] === 0 || parts[row] === 1) && held[row] === 1);
+  const known = rows((row) => parts[row] === 2 && given[row] === 1);
+  const advice = 'no exercise on this split could be released; split by the reserve instead';
+  return [
+    told === 0
+      ? check('reserve', 'holds', 'No row of the reserve is given with its target')
+      : check(
+          'reserve',
+          'fails',
+          `${counted(told, 'row')} of the reserve would be given with the target: ${advice}`,
+          {
+            measured: counted(told, 'row'),
+            expected: 'none',
+          },
+        ),
+    known === 0
+      ? check('given-before', 'holds', 'No held-out row was given with its target before')
+      : check(
+          'given-before',
+          'fails',
+          `${counted(known, 'held-out row')} of this split ${known === 1 ? 'was' : 'were'} given with the target by an earlier exercise: ${advice}`,
+          {
+            measured: counted(known, 'row'),
+            expected: 'none',
+          },
+        ),
+  ];
+}
+
 /** What follows from a split: everything that the desk shows beside the plan. */
 export function splitConsequences(
   table: Table,
   roles: Roles,
   used: UsableRows,
   { parts, plan }: SplitRows,
+  reserve: ReservedRows | null = null,
 ): SplitConsequences {
   const target = columnNamed(table, roles.target);
   const strata = roles.task === 'regression' ? strataOf(target) : labelsOf(target);
   const options = qualityRoles(roles, plan);
   const quality = splitQuality(table, { names: PART_NAMES, parts }, { ...options, apart: false });
-  const checks = qualityChecks(quality, roles.target, false).map((check) =>
-    check.id === 'groups' && check.outcome === 'holds'
-      ? { ...check, measured: wouldPart(table, plan, used, options.group ?? '') }
-      : check,
+  const checks = qualityChecks(quality, roles.target, false).map((one) =>
+    one.id === 'groups' && one.outcome === 'holds'
+      ? { ...one, measured: wouldPart(table, plan, used, options.group ?? '') }
+      : one,
   );
   return {
     unlabelled: used.unlabelled,
@@ -73,7 +113,7 @@ export function splitConsequences(
     })),
     labels: strata.labels,
     drift: quality.features,
-    checks,
+    checks: [...checks, ...(reserve ? reserveChecks(parts, reserve) : [])],
     map: partMap(table, options.group ?? null, strata, parts),
   };
 }

@@ -22,6 +22,8 @@ interface Asked {
 export interface SplitKind<P extends Parameters = Parameters> extends SentenceKind<P> {
   /** Whether another seed, or another text to hash with, parts the rows anew. */
   readonly isDrawn: boolean;
+  /** Which rows are held out: those that the plan chooses, or those that the data set's reserve holds already. */
+  readonly holdsOut: 'plan' | 'reserve';
   /** @throws SieveError `plan-value` with the key of the parameter as its field */
   ask(table: Table, values: ValuesOf<P>): Asked;
 }
@@ -89,6 +91,7 @@ const sizes = (values: ValuesOf<typeof SIZES>): PartSize[] =>
 const seed = { type: 'number', label: 'seed', min: 0, max: LARGEST_SEED, step: 1, start: 2718 } as const;
 const named = (key: 'stratify' | 'group', name: string) => (name === '' ? {} : { [key]: name });
 const TWO_PARTS: readonly PartName[] = ['training', 'heldout'];
+const WITHOUT_HELD_OUT: readonly PartName[] = ['training', 'validation'];
 const twoParts: PartSize[] = [
   { name: 'training', rest: true },
   { name: 'heldout', share: 0 },
@@ -102,6 +105,7 @@ export const SPLIT_KINDS: readonly SplitKind[] = [
     about:
       'Rows are drawn, with equal shares of a column’s values in every part where one is named (a column of many numbers by its fifths), and whole groups where a column of groups is named.',
     isDrawn: true,
+    holdsOut: 'plan',
     parameters: {
       ...SIZES,
       stratify: { type: 'column', label: 'stratify by', none: 'nothing' },
@@ -133,6 +137,7 @@ export const SPLIT_KINDS: readonly SplitKind[] = [
     about:
       'The earliest rows are for training, the latest are held out; rows of one time stay together. A gap leaves out what lies shortly before a later part: days for dates, units of the column for numbers.',
     isDrawn: false,
+    holdsOut: 'plan',
     parameters: {
       ...SIZES,
       time: { type: 'column', label: 'the column of time', of: ['time', 'number'] },
@@ -150,6 +155,7 @@ export const SPLIT_KINDS: readonly SplitKind[] = [
     title: 'at a point in time',
     about: 'Everything from a date (or a number) on is held out, everything before it is for training.',
     isDrawn: false,
+    holdsOut: 'plan',
     parameters: {
       time: { type: 'column', label: 'the column of time', of: ['time', 'number'] },
       cutOff: { type: 'text', label: 'the first time that is held out', start: '' },
@@ -168,6 +174,7 @@ export const SPLIT_KINDS: readonly SplitKind[] = [
     title: 'every n-th row',
     about: 'Each n-th row is held out, counted over the rows that take part.',
     isDrawn: false,
+    holdsOut: 'plan',
     parameters: { every: { type: 'number', label: 'n', min: 2, step: 1, start: 5 } },
     sentence: () => 'Of each {every} rows hold the last one out, and keep the others for training.',
     ask: (table, { every }) => ({
@@ -181,6 +188,7 @@ export const SPLIT_KINDS: readonly SplitKind[] = [
     title: 'in the order of the rows',
     about: 'The first rows are for training, the last are held out, as they stand in the table.',
     isDrawn: false,
+    holdsOut: 'plan',
     parameters: SIZES,
     sentence: (values) => `${sizesSentence(values)}, in the order of the rows.`,
     ask: (table, values) => ({
@@ -194,6 +202,7 @@ export const SPLIT_KINDS: readonly SplitKind[] = [
     title: 'by the values of a column',
     about: 'The rows with some values of a column are held out, those with some others are for validation.',
     isDrawn: false,
+    holdsOut: 'plan',
     parameters: {
       column: { type: 'column', label: 'the column' },
       heldout: { type: 'texts', label: 'values that are held out' },
@@ -209,6 +218,7 @@ export const SPLIT_KINDS: readonly SplitKind[] = [
     about:
       'A row’s part follows from its identifier and a text alone, so that rows that come later move nobody. Sizes come near the shares and are not exact.',
     isDrawn: true,
+    holdsOut: 'plan',
     parameters: {
       ...SHARES,
       identifier: { type: 'column', label: 'the identifier' },
@@ -226,6 +236,40 @@ export const SPLIT_KINDS: readonly SplitKind[] = [
         salt: values.salt,
       },
     }),
+  }),
+  splitKind({
+    key: 'reserve',
+    title: 'by the reserve',
+    about:
+      'The rows that exercises on this data set hold out already are held out again. The others are for training, or some of them for validation: at random, with equal shares of a column’s values and whole groups where they are named.',
+    isDrawn: false,
+    holdsOut: 'reserve',
+    parameters: {
+      validation: share('validation', 0, 0),
+      stratify: { type: 'column', label: 'stratify by', none: 'nothing' },
+      group: { type: 'column', label: 'group by', none: 'column: none' },
+      seed,
+    },
+    sentence: () =>
+      'Hold out the rows of the reserve and set {validation} of the others aside for validation, with equal shares of {stratify}, keeping the rows of one {group} together, seed {seed}.',
+    ask: (table, { validation, stratify, group, seed: of }) => {
+      const byRows = stratify === '' ? 'random' : 'stratified';
+      const byGroups = stratify === '' ? 'grouped' : 'stratified-grouped';
+      return {
+        table,
+        parts: WITHOUT_HELD_OUT,
+        plan: {
+          method: group === '' ? byRows : byGroups,
+          parts: [
+            { name: 'training', share: 1 - validation / 100 },
+            { name: 'validation', share: validation / 100 },
+          ],
+          seed: of,
+          ...named('stratify', stratify),
+          ...named('group', group),
+        },
+      };
+    },
   }),
 ];
 

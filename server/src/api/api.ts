@@ -7,3 +7,4 @@ export type * from './splits.js';
 export type * from './exercises.js';
 export type * from './submissions.js';
 export type * from './trials.js';
+export type * from './administration.js';

@@ -57,9 +57,21 @@ export interface DataSetDetail {
   readonly profile: readonly ColumnProfile[];
   /** Null until the instructor has marked the columns. */
   readonly roles: Roles | null;
+  /** What exercises on the data set hold out for good; null before the first release. */
+  readonly reserve: ReserveInfo | null;
   readonly splits: readonly SplitInfo[];
   readonly foldSets: readonly FoldSetInfo[];
   readonly exercises: readonly ExerciseUse[];
+}
+
+/** The rows of a version that no later exercise may give away. */
+export interface ReserveInfo {
+  readonly rows: number;
+  /** Those whose score students may see, and those that decide marks; the others are divided at the next release. */
+  readonly feedback: number;
+  readonly final: number;
+  /** Titles of the releases that hold them out, the first one first. */
+  readonly releases: readonly string[];
 }
 
 /** A version of a data set: a raw table as it came, or what steps made of one. */

@@ -40,11 +40,16 @@ export interface ExercisePolicy {
   readonly feedback: FeedbackPolicy;
 }
 
+/** A release, with what the instructor says to what the audit of the pack is not sure of; empty for nothing. */
+export interface ReleaseRequest {
+  readonly reason?: string;
+}
+
 export interface ExerciseSettings extends ExercisePolicy {
   readonly splitId: string;
   /** Folds over the training rows that go into the pack; null for none. */
   readonly foldSetId: string | null;
-  /** Whether the pack has identifiers by lot in place of the rows' own. */
+  /** Whether the pack has random identifiers in place of the rows' own. */
   readonly reissued: boolean;
   readonly title: string;
   /** Markdown. */

@@ -15,6 +15,44 @@ export interface SetPassword {
   readonly password: string;
 }
 
+export interface ChangePassword extends SetPassword {
+  readonly old: string;
+}
+
+/** Something that happened to an account. */
+export interface AccountEventInfo {
+  readonly at: string;
+  readonly text: string;
+}
+
+export interface NewInvitation {
+  readonly email: string;
+  readonly name: string;
+  readonly role: CourseRole;
+}
+
+/** An invitation that nobody has accepted yet, for instructors. */
+export interface InvitationInfo extends NewInvitation {
+  readonly id: string;
+  readonly createdAt: string;
+  readonly expiresAt: string;
+}
+
+/** An invitation as its link shows it. */
+export interface InvitationShown extends NewInvitation {
+  readonly course: string;
+  readonly courseId: string;
+  readonly invitedBy: string;
+}
+
+/** An invitation to the address of the account that is signed in. */
+export interface OwnInvitation {
+  readonly id: string;
+  readonly course: string;
+  readonly role: CourseRole;
+  readonly invitedBy: string;
+}
+
 /** Whom a one-time link is for. */
 export interface LinkInfo {
   readonly name: string;
@@ -56,7 +94,13 @@ export interface TokenInfo {
 export interface SessionInfo {
   readonly person: { readonly id: string; readonly name: string; readonly email: string } | null;
   readonly courses: readonly CourseSummary[];
+  /** Whether the person administers the server, and may make courses. */
+  readonly administers: boolean;
+  readonly makesCourses: boolean;
 }
+
+/** By the join code, the link of an invitation, an invitation to the account's address, or by making the course. */
+export type JoinedBy = 'code' | 'invitation' | 'address' | 'maker';
 
 export interface Member {
   readonly id: string;
@@ -64,12 +108,14 @@ export interface Member {
   readonly email: string;
   readonly role: CourseRole;
   readonly joinedAt: string;
-  /** Whether the person has set a password yet. */
-  readonly hasPassword: boolean;
+  readonly joinedBy: JoinedBy;
+  /** Whether the instructor who asks may make a link for a new password. */
+  readonly mayReset: boolean;
 }
 
+/** An assistant becomes a student at once; a student becomes an assistant by accepting an invitation. */
 export interface ChangeRole {
-  readonly role: 'assistant' | 'student';
+  readonly role: 'student';
 }
 
 /** One line of a roster, and what importing it would do. */
@@ -78,7 +124,8 @@ export interface RosterLine {
   readonly name: string;
   readonly email: string;
   readonly role: 'assistant' | 'student';
-  readonly what: 'new account' | 'joins' | 'already here' | 'refused';
+  /** It says nothing about accounts. */
+  readonly what: 'invited' | 'invited again' | 'already here' | 'refused';
   /** Why the line is refused. */
   readonly problem: string | null;
 }
@@ -87,8 +134,8 @@ export interface RosterPreview {
   readonly lines: readonly RosterLine[];
 }
 
-/** What an import did, with a link for everybody who got an account by it. */
+/** What an import did, with the link of each invitation. */
 export interface RosterResult {
-  readonly joined: number;
+  readonly invited: number;
   readonly links: readonly MadeLink[];
 }

@@ -1,5 +1,5 @@
 import { Controller, Get, Query } from '@nestjs/common';
-import { IsNumberString, IsOptional } from 'class-validator';
+import { IsNumberString, IsOptional, MaxLength } from 'class-validator';
 import type { AuditPage } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
@@ -9,14 +9,14 @@ const PAGE = 100;
 
 export class AuditQuery {
   /** Identifier of the oldest event that the caller has. */
-  @IsOptional() @IsNumberString({ no_symbols: true }) before?: string;
+  @IsOptional() @IsNumberString({ no_symbols: true }) @MaxLength(18) before?: string;
 }
 
 @Controller('courses/:course/audit')
 export class AuditController {
   /** The trail, the latest first. */
   @Get()
-  @Route('instructor', { answers: 'AuditPage', scope: 'read' })
+  @Route('instructor', { answers: 'AuditPage' })
   async trail(@Calling() caller: Caller, @Query() { before }: AuditQuery): Promise<AuditPage> {
     const rows: (Omit<AuditPage['events'][number], 'text'> & { action: Action })[] = await caller.db.query(
       `SELECT e.id::text, e.at, p.name AS person, e.action, e.subject, e.detail

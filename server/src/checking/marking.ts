@@ -2,6 +2,7 @@ import { CHECKER_VERSION, type Answer, type ReleasedQuestion, type Result } from
 import type { EntityManager } from 'typeorm';
 import { AnswerKeyRecord, SheetRecord, unpackKeys } from '../exercises/answer-key.js';
 import type { ExerciseRecord } from '../exercises/exercise.entity.js';
+import { secretOf } from '../exercises/secret.entity.js';
 import type { Compute } from '../platform/compute/compute.service.js';
 import { fetchFile } from '../platform/files/files.js';
 import { SplitRecord } from '../splits/split.entity.js';
@@ -24,13 +25,14 @@ export interface MarkingBy {
 /** What marks the answers to an exercise, fetched once. */
 export async function markingOf(
   db: EntityManager,
-  { id: exerciseId, splitId, drawSeed }: ExerciseRecord,
+  { id: exerciseId, splitId }: ExerciseRecord,
   { revision, released }: { readonly revision: number; readonly released: readonly ReleasedQuestion[] },
 ): Promise<MarkingBy> {
   const { questions } = await db.findOneByOrFail(SheetRecord, { exerciseId, revision });
   const record = await db.findOneByOrFail(AnswerKeyRecord, { exerciseId, revision });
   const { method } = await db.findOneByOrFail(SplitRecord, { id: splitId });
   const keys = unpackKeys(record.key);
+  const secret = await secretOf(db, exerciseId);
   return {
     keyId: record.id,
     method,
@@ -49,7 +51,7 @@ export async function markingOf(
           answer: await answerIn(db, submission),
           before: before && (await answerIn(db, before)),
           stepped,
-          who: { seed: drawSeed, id: personId },
+          who: { secret, question: id, id: personId },
         },
         signal,
       );

@@ -1,10 +1,10 @@
 import { isDeepStrictEqual } from 'node:util';
-import { disclose, feedbackShare, shownAfter, SieveError, type ReleasedQuestion } from '@modest-sieve/core';
+import { disclose, shownAfter, SieveError, type ReleasedQuestion } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import { AnswerKeyRecord, CorrectionRecord, packKeys, SheetRecord } from '../exercises/answer-key.js';
 import { ExerciseRecord, PackRecord } from '../exercises/exercise.entity.js';
-import { fetchExerciseMaterial, runsUsed } from '../exercises/material.js';
+import { fetchReleasedMaterial, runsUsed } from '../exercises/material.js';
 import { Compute } from '../platform/compute/compute.service.js';
 import { Databases } from '../platform/database/databases.js';
 import { announce } from '../platform/events/announce.js';
@@ -55,18 +55,17 @@ export class RemarkJob implements JobHandler<JobPayloads['remark']> {
     }
   }
 
-  /** Keys of the revision, from today's reference runs and under the seed of the pack that students have. */
+  /** Keys of the revision, from today's reference runs, the secret and the division of the pack that students have. */
   private async makeKeys(
     db: EntityManager,
     exercise: ExerciseRecord,
     revision: number,
     signal: AbortSignal,
   ): Promise<ReleasedQuestion[]> {
-    const { id: exerciseId, title, brief, reissued, feedback } = exercise;
+    const { id: exerciseId, title, brief, reissued } = exercise;
     const { questions } = await db.findOneByOrFail(SheetRecord, { exerciseId, revision });
-    const { seed } = await db.findOneByOrFail(AnswerKeyRecord, { exerciseId, revision: exercise.revision });
     const pack = await db.findOneByOrFail(PackRecord, { exerciseId });
-    const material = await fetchExerciseMaterial(db, exercise);
+    const material = await fetchReleasedMaterial(db, exercise);
     const made = await this.compute.run(
       'pack',
       {
@@ -75,8 +74,6 @@ export class RemarkJob implements JobHandler<JobPayloads['remark']> {
         title,
         brief,
         reissued,
-        feedbackShare: feedbackShare(feedback),
-        secretSeed: seed,
       },
       signal,
     );
@@ -92,7 +89,6 @@ export class RemarkJob implements JobHandler<JobPayloads['remark']> {
           revision,
           key: packKeys(made.keys),
           audit: [...made.audit],
-          seed,
           runs: await runsUsed(manager, exercise.splitId, questions),
         })
         .orIgnore()

@@ -3,6 +3,7 @@ import PgBoss from 'pg-boss';
 import { ImportJob } from '../datasets/import.job.js';
 import { PrepareJob } from '../datasets/prepare.job.js';
 import { PackJob } from '../exercises/pack.job.js';
+import { SheetsJob } from '../exercises/sheets.job.js';
 import { CONFIG } from '../platform/config/config.module.js';
 import { TrialJob } from '../trials/trial.job.js';
 import { databaseUrl, type Config } from '../platform/config/config.js';
@@ -43,6 +44,7 @@ export class Runner implements OnApplicationShutdown {
     imports: ImportJob,
     preparations: PrepareJob,
     packs: PackJob,
+    sheets: SheetsJob,
     trials: TrialJob,
     checks: CheckJob,
     remarks: RemarkJob,
@@ -58,6 +60,7 @@ export class Runner implements OnApplicationShutdown {
     this.handlers = {
       check: checks,
       pack: packs,
+      sheets,
       prepare: preparations,
       import: imports,
       trial: trials,

@@ -1,3 +1,4 @@
+import type { JoinedBy } from '../api/api.js';
 import type { Role } from '../platform/access/access.js';
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 
@@ -15,5 +16,6 @@ export class Membership {
   @PrimaryColumn('uuid', { name: 'course_id' }) courseId: string;
   @PrimaryColumn('uuid', { name: 'person_id' }) personId: string;
   @Column('text') role: Role;
+  @Column('text', { name: 'joined_by', default: 'code' }) joinedBy: JoinedBy;
   @Column('timestamptz', { name: 'joined_at', default: () => 'now()' }) joinedAt: Date;
 }

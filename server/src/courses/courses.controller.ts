@@ -1,8 +1,8 @@
-import { Body, Controller, Get, Post, Sse, type MessageEvent } from '@nestjs/common';
+import { Body, Controller, Delete, Get, Post, Sse, type MessageEvent } from '@nestjs/common';
 import { IsString, IsTimeZone, MaxLength, MinLength } from 'class-validator';
 import type { Observable } from 'rxjs';
-import type { CourseDetail, Created, JoinCourse, NewCourse } from '../api/api.js';
-import { Calling, SignedIn, type Caller, type Person } from '../platform/access/access.js';
+import type { CourseDetail, Created, DeleteCourse, JoinCourse, NewCourse } from '../api/api.js';
+import { Calling, SignedIn, StillMay, type Caller, type Person } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
 import { Events } from '../platform/events/events.service.js';
 import { Courses } from './courses.service.js';
@@ -14,6 +14,10 @@ export class NewCourseBody implements NewCourse {
 
 export class JoinCourseBody implements JoinCourse {
   @IsString() @MinLength(1, { message: 'Give the code.' }) @MaxLength(40) code: string;
+}
+
+export class DeleteCourseBody implements DeleteCourse {
+  @IsString({ message: 'Give the name of the course.' }) @MaxLength(120) name: string;
 }
 
 @Controller('courses')
@@ -48,10 +52,17 @@ export class CoursesController {
     return this.courses.renewCode(caller);
   }
 
+  /** Deletes the course with all that is in it. The body names it, so that nobody deletes another one by mistake. */
+  @Delete(':course')
+  @Route('instructor', { takes: 'DeleteCourse', status: 204 })
+  remove(@Calling() caller: Caller, @Body() { name }: DeleteCourseBody): Promise<void> {
+    return this.courses.remove(caller, name);
+  }
+
   /** Server-sent events: one each time something in the course changes that the caller may see. */
   @Sse(':course/events')
   @Route('member', { scope: 'read' })
-  changes(@Calling() caller: Caller): Observable<MessageEvent> {
-    return this.events.of(caller);
+  changes(@Calling() caller: Caller, @StillMay() stillMay: () => Promise<boolean>): Observable<MessageEvent> {
+    return this.events.of(caller, stillMay);
   }
 }

@@ -8,7 +8,11 @@ import { Databases } from '../platform/database/databases.js';
 import { Problem } from '../platform/errors/problem.js';
 import { Limits } from '../platform/limits/limits.service.js';
 import { announce } from '../platform/events/announce.js';
+import { lockFor } from '../platform/database/lock.js';
 import { CourseRecord, Membership } from './course.entity.js';
+import { RemovedMember } from './invitation.entity.js';
+import { deleteCourse } from './deleting.js';
+import { join } from './joining.js';
 
 /** Letters and digits that are not taken for one another; ten of them carry 49 bits. */
 const CODE_ALPHABET = '23456789ABCDEFGHJKLMNPQRSTUVWXYZ';
@@ -39,11 +43,34 @@ export class Courses {
     );
   }
 
+  /** Whether a person may make courses: everybody, or administrators and those whom they have allowed. */
+  async mayMake(person: Person): Promise<boolean> {
+    const db = await this.databases.of('identity');
+    const [found]: { may: boolean }[] = await db.query(
+      `SELECT p.is_administrator OR p.may_make_courses
+           OR (SELECT value FROM identity.setting WHERE name = 'course-makers') = 'anyone' AS may
+         FROM identity.person p WHERE p.id = $1`,
+      [person.id],
+    );
+    return found?.may ?? false;
+  }
+
   async make(person: Person, name: string, timeZone: string): Promise<{ id: string }> {
+    if (!(await this.mayMake(person)))
+      throw new Problem(
+        403,
+        'may-not-make-courses',
+        'On this server the administrator says who may make courses. Ask them to allow it to you.',
+      );
     const db = await this.databases.of('identity');
     return db.transaction(async (manager) => {
       const course = await manager.save(CourseRecord, { name: name.trim(), timeZone, ...newCode() });
-      await manager.insert(Membership, { courseId: course.id, personId: person.id, role: 'instructor' });
+      await manager.insert(Membership, {
+        courseId: course.id,
+        personId: person.id,
+        role: 'instructor',
+        joinedBy: 'maker',
+      });
       await note(manager, { person, courseId: course.id }, 'course made', course.name);
       return { id: course.id };
     });
@@ -64,14 +91,17 @@ export class Courses {
         'No course has this code, or it has expired. Compare it with what your instructor gave you.',
       );
     }
+    const own = { courseId: course.id, personId: person.id };
     await db.transaction(async (manager) => {
-      const joined: unknown[] = await manager.query(
-        `INSERT INTO membership (course_id, person_id, role) VALUES ($1, $2, 'student') ON CONFLICT DO NOTHING RETURNING 1`,
-        [course.id, person.id],
-      );
-      if (joined.length === 0) return;
-      await note(manager, { person, courseId: course.id }, 'joined');
-      await announce(manager, { courseId: course.id, to: 'staff' });
+      // Neither joined twice at the same moment, nor removed meanwhile.
+      await lockFor(manager, `membership ${own.courseId} ${own.personId}`);
+      if (await manager.existsBy(RemovedMember, own))
+        throw new Problem(
+          403,
+          'was-removed',
+          'You were removed from this course. Only an invitation of its instructor lets you in again.',
+        );
+      await join(manager, { ...own, role: 'student', joinedBy: 'code' });
     });
     return { id: course.id };
   }
@@ -85,9 +115,32 @@ export class Courses {
     });
   }
 
+  /** @throws Problem 422 `other-name` where the name is not that of the course */
+  async remove(caller: Caller, name: string): Promise<void> {
+    const db = await this.databases.of('identity');
+    await db.transaction(async (manager) => {
+      const course = await manager.findOneByOrFail(CourseRecord, { id: caller.courseId });
+      if (course.name !== name.trim())
+        throw new Problem(
+          422,
+          'other-name',
+          `The course is called “${course.name}”. Type its name to delete it.`,
+          {
+            field: 'name',
+          },
+        );
+      await announce(manager, { courseId: caller.courseId, to: 'all' });
+      await deleteCourse(manager, caller.courseId, caller.person);
+    });
+  }
+
   async detail(caller: Caller): Promise<CourseDetail> {
-    const course = await caller.db.findOneByOrFail(CourseRecord, { id: caller.courseId });
     const instructor = caller.role === 'instructor';
+    // The connection of a student may not read the code.
+    const course = await caller.db.findOneOrFail(CourseRecord, {
+      where: { id: caller.courseId },
+      select: { id: true, name: true, timeZone: true, joinCode: instructor, joinCodeExpiresAt: instructor },
+    });
     return {
       id: course.id,
       name: course.name,

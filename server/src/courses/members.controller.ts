@@ -7,11 +7,12 @@ import {
   ParseUUIDPipe,
   Post,
   Put,
+  Query,
   UploadedFile,
   UseInterceptors,
 } from '@nestjs/common';
 import { ApiBody, ApiConsumes } from '@nestjs/swagger';
-import { IsIn } from 'class-validator';
+import { IsIn, IsOptional } from 'class-validator';
 import type { ChangeRole, MadeLink, Member, RosterPreview, RosterResult } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
@@ -21,8 +22,15 @@ import { Members } from './members.service.js';
 const LARGEST_ROSTER = 1024 * 1024;
 
 export class ChangeRoleBody implements ChangeRole {
-  @IsIn(['assistant', 'student'], { message: 'A role is one of assistant and student.' })
+  @IsIn(['student'], {
+    message: 'A member is made a student at once. To make somebody an assistant, invite them as one.',
+  })
   role: ChangeRole['role'];
+}
+
+export class RemovalQuery {
+  /** Whether what the person handed in is deleted too. */
+  @IsOptional() @IsIn(['keep', 'delete']) work: 'keep' | 'delete' = 'keep';
 }
 
 @Controller('courses/:course')
@@ -30,7 +38,7 @@ export class MembersController {
   constructor(private readonly members: Members) {}
 
   @Get('people')
-  @Route('instructor', { answers: 'Member', list: true, scope: 'read' })
+  @Route('instructor', { answers: 'Member', list: true })
   list(@Calling() caller: Caller): Promise<Member[]> {
     return this.members.list(caller);
   }
@@ -47,8 +55,12 @@ export class MembersController {
 
   @Delete('people/:person')
   @Route('instructor', { status: 204 })
-  remove(@Calling() caller: Caller, @Param('person', ParseUUIDPipe) person: string): Promise<void> {
-    return this.members.remove(caller, person);
+  remove(
+    @Calling() caller: Caller,
+    @Param('person', ParseUUIDPipe) person: string,
+    @Query() { work }: RemovalQuery,
+  ): Promise<void> {
+    return this.members.remove(caller, person, work === 'delete');
   }
 
   @Post('people/:person/password-link')

@@ -94,7 +94,7 @@ export class DataSetsController {
   constructor(private readonly dataSets: DataSets) {}
 
   @Get()
-  @Route('instructor', { answers: 'DataSetList', scope: 'read' })
+  @Route('instructor', { answers: 'DataSetList' })
   list(@Calling() caller: Caller): Promise<DataSetList> {
     return this.dataSets.list(caller);
   }
@@ -144,7 +144,7 @@ export class DataSetsController {
   }
 
   @Get(':dataSet')
-  @Route('instructor', { answers: 'DataSetDetail', scope: 'read' })
+  @Route('instructor', { answers: 'DataSetDetail' })
   detail(
     @Calling() caller: Caller,
     @Param('dataSet', ParseUUIDPipe) dataSet: string,
@@ -153,7 +153,7 @@ export class DataSetsController {
   }
 
   @Get(':dataSet/table')
-  @Route('instructor', { scope: 'read' })
+  @Route('instructor')
   async export(
     @Calling() caller: Caller,
     @Param('dataSet', ParseUUIDPipe) dataSet: string,

@@ -11,6 +11,7 @@ import { lockFor } from '../platform/database/lock.js';
 import { announce } from '../platform/events/announce.js';
 import { keepFile } from '../platform/files/files.js';
 import { Jobs } from '../platform/jobs/jobs.service.js';
+import { reserveCounts, Reserves } from '../reserve/reserves.service.js';
 import { FoldSetRecord, SplitRecord } from '../splits/split.entity.js';
 import {
   DataSetRecord,
@@ -31,6 +32,7 @@ export class DataSets {
   constructor(
     private readonly jobs: Jobs,
     private readonly compute: Compute,
+    private readonly reserves: Reserves,
   ) {}
 
   async list(caller: Caller): Promise<DataSetList> {
@@ -165,6 +167,7 @@ export class DataSets {
       rows: version.rowCount,
       profile: version.profile,
       roles: roles?.roles ?? null,
+      reserve: roles && (await this.reserveOf(caller, version, roles)),
       splits: splits.map((split) => ({
         id: split.id,
         method: split.method,
@@ -184,6 +187,16 @@ export class DataSets {
       })),
       exercises,
     };
+  }
+
+  private async reserveOf(
+    { db }: Caller,
+    version: VersionRecord,
+    { roles }: RolesRecord,
+  ): Promise<DataSetDetail['reserve']> {
+    const reserve = await this.reserves.of(db, version, roles);
+    if (reserve.releases.length === 0) return null;
+    return { ...reserveCounts(reserve), releases: reserve.releases.map(({ title }) => title) };
   }
 
   /** A version as a file; the newest where no number is given. */

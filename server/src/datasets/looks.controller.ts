@@ -40,7 +40,7 @@ export class LooksController {
   constructor(private readonly looks: Looks) {}
 
   @Get('rows')
-  @Route('instructor', { answers: 'RowPage', scope: 'read' })
+  @Route('instructor', { answers: 'RowPage' })
   rows(
     @Calling() caller: Caller,
     @Param('dataSet', ParseUUIDPipe) dataSet: string,
@@ -51,7 +51,7 @@ export class LooksController {
   }
 
   @Get('findings')
-  @Route('instructor', { answers: 'TableFindings', scope: 'read' })
+  @Route('instructor', { answers: 'TableFindings' })
   findings(
     @Calling() caller: Caller,
     @Param('dataSet', ParseUUIDPipe) dataSet: string,
@@ -60,7 +60,7 @@ export class LooksController {
   }
 
   @Get('by-value')
-  @Route('instructor', { answers: 'TargetByValue', scope: 'read' })
+  @Route('instructor', { answers: 'TargetByValue' })
   byValue(
     @Calling() caller: Caller,
     @Param('dataSet', ParseUUIDPipe) dataSet: string,
@@ -70,7 +70,7 @@ export class LooksController {
   }
 
   @Get('pair')
-  @Route('instructor', { answers: 'ColumnPair', scope: 'read' })
+  @Route('instructor', { answers: 'ColumnPair' })
   pair(
     @Calling() caller: Caller,
     @Param('dataSet', ParseUUIDPipe) dataSet: string,
@@ -80,7 +80,7 @@ export class LooksController {
   }
 
   @Get('correlations')
-  @Route('instructor', { answers: 'Correlations', scope: 'read' })
+  @Route('instructor', { answers: 'Correlations' })
   correlations(
     @Calling() caller: Caller,
     @Param('dataSet', ParseUUIDPipe) dataSet: string,
@@ -90,7 +90,7 @@ export class LooksController {
   }
 
   @Get('suggestion')
-  @Route('instructor', { answers: 'TargetSuggestion', scope: 'read' })
+  @Route('instructor', { answers: 'TargetSuggestion' })
   suggest(
     @Calling() caller: Caller,
     @Param('dataSet', ParseUUIDPipe) dataSet: string,

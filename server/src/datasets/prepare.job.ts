@@ -7,6 +7,7 @@ import { announce } from '../platform/events/announce.js';
 import { ABANDON } from '../platform/jobs/abandon.js';
 import type { JobContext, JobHandler } from '../platform/jobs/handler.js';
 import type { JobPayloads } from '../platform/jobs/queues.js';
+import { packOrigin, VersionOrigin } from '../reserve/release.entity.js';
 import { PreparationRecord, RolesRecord, VersionRecord } from './dataset.entity.js';
 import { fetchColumns, keepColumns, nextVersion } from './table-store.js';
 
@@ -47,6 +48,7 @@ export class PrepareJob implements JobHandler<JobPayloads['prepare']> {
           steps,
           effects: made.effects,
         });
+        await manager.insert(VersionOrigin, { versionId: version.id, origin: packOrigin(made.origin) });
         await keepColumns(manager, version.id, made.columns, async (done) => {
           signal.throwIfAborted();
           await progress('keeping columns', done, made.columns.length);

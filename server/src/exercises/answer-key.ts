@@ -12,7 +12,6 @@ export class AnswerKeyRecord {
   @Column('int') revision: number;
   @Column('bytea') key: Buffer;
   @Column('jsonb') audit: Check[];
-  @Column('int') seed: number;
   /** The reference runs that it was computed from, by id; null where it hangs on none. */
   @Column('jsonb', { nullable: true }) runs: string[] | null;
 }

@@ -1,5 +1,6 @@
 import { SieveError, type Answer } from '@modest-sieve/core';
 import { IsOptional, IsString, MaxLength } from 'class-validator';
+import { checkInput } from '../platform/errors/clean-input.pipe.js';
 import { uploadedBytes } from '../platform/files/upload.js';
 
 /** Fields of an answer, as a form carries them. */
@@ -45,6 +46,7 @@ function fieldsIn(text: string): Record<string, string> {
   } catch {
     throw new SieveError('fields', 'The fields are not JSON.', { field: 'fields' });
   }
+  checkInput(read);
   const entries =
     typeof read === 'object' && read !== null && !Array.isArray(read) ? Object.entries(read) : null;
   if (!entries || entries.length > MOST_FIELDS)

@@ -13,6 +13,7 @@ import { grouped, marksByQuestion, marksIn } from '../submissions/class-view.js'
 import { issueReceipts } from '../submissions/receipts.js';
 import { Submissions } from '../submissions/submissions.service.js';
 import { AnswerKeyRecord, CorrectionRecord, SheetRecord, unpackKeys } from './answer-key.js';
+import { OwnSheetRecord } from './secret.entity.js';
 import { ExerciseRecord, lockedExercise, PackRecord } from './exercise.entity.js';
 import { allMarks, Exercises, nextRevision } from './exercises.service.js';
 
@@ -143,6 +144,8 @@ export class Corrections {
       const { questions } = await manager.findOneByOrFail(SheetRecord, where);
       await manager.update(ExerciseRecord, { id }, { revision, notice, marks: allMarks(questions) });
       await manager.update(PackRecord, { exerciseId: id }, { questions: released });
+      // They are generated again when their students look next.
+      await manager.delete(OwnSheetRecord, { exerciseId: id });
       await issueReceipts(manager, await this.exercises.find({ ...caller, db: manager }, id));
       await manager.delete(CorrectionRecord, { exerciseId: id });
       await note(manager, caller, 'correction applied', exercise.title, { notice });

@@ -27,7 +27,7 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
-import type { Amendment, Correction, ExerciseSettings, OwnDeadline } from '../api/api.js';
+import type { Amendment, Correction, ExerciseSettings, OwnDeadline, ReleaseRequest } from '../api/api.js';
 
 export class SchemeBody implements MarkScheme {
   @IsNumber() nothing: number;
@@ -121,6 +121,10 @@ export class AmendmentBody extends TimesBody implements Amendment {
 export class CorrectionBody {
   @AreQuestions() questions: QuestionBody[];
   @IsNotice() notice: string;
+}
+
+export class ReleaseBody implements ReleaseRequest {
+  @IsOptional() @IsString() @MaxLength(2000) reason = '';
 }
 
 export class OwnDeadlineBody implements OwnDeadline {

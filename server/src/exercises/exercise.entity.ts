@@ -10,14 +10,12 @@ export class ExerciseRecord {
   @Column('uuid', { name: 'split_id' }) splitId: string;
   /** Folds that go into the pack. */
   @Column('uuid', { name: 'fold_set_id', nullable: true }) foldSetId: string | null;
-  /** Whether the pack has identifiers by lot. */
+  /** Whether the pack has random identifiers. */
   @Column('boolean') reissued: boolean;
   @Column('text') title: string;
   @Column('text') brief: string;
   /** Of all questions. */
   @Column('double precision') marks: number;
-  /** Seed of what is drawn for students. It is told to nobody. */
-  @Column('int', { name: 'draw_seed' }) drawSeed: number;
   @Column('int') attempts: number;
   @Column('int', { name: 'per_day', nullable: true }) perDay: number | null;
   @Column('text') counts: 'best' | 'last';
@@ -29,6 +27,9 @@ export class ExerciseRecord {
   @Column('text') feedback: FeedbackPolicy;
   /** What students are told of changes after the release. */
   @Column('text', { default: '' }) notice: string;
+  /** Why it is released although the audit of its pack was not sure; empty for none. */
+  @Column('text', { default: '' }) reason: string;
+  @Column('uuid', { name: 'made_by', nullable: true }) madeBy: string | null;
   @Column('text', { default: 'draft' }) state: ExerciseState;
   @Column('int', { default: 1 }) revision: number;
   @Column('jsonb', { nullable: true }) problem: { code: string; message: string } | null;

@@ -31,6 +31,7 @@ import {
   correctionOf,
   ExerciseBody,
   OwnDeadlineBody,
+  ReleaseBody,
   settingsOf,
 } from './exercise.dto.js';
 import { Corrections } from './corrections.service.js';
@@ -121,9 +122,13 @@ export class ExercisesController {
   }
 
   @Post(':exercise/release')
-  @Route('instructor', { status: 202 })
-  release(@Calling() caller: Caller, @Param('exercise', ParseUUIDPipe) id: string): Promise<void> {
-    return this.exercises.release(caller, id);
+  @Route('instructor', { takes: 'ReleaseRequest', status: 202 })
+  release(
+    @Calling() caller: Caller,
+    @Param('exercise', ParseUUIDPipe) id: string,
+    @Body() body?: ReleaseBody,
+  ): Promise<void> {
+    return this.exercises.release(caller, id, body?.reason ?? '');
   }
 
   @Post(':exercise/withdraw')

@@ -3,13 +3,14 @@ import { SubmissionsModule } from '../submissions/submissions.module.js';
 import { Corrections } from './corrections.service.js';
 import { ExercisesController } from './exercises.controller.js';
 import { Exercises } from './exercises.service.js';
+import { OwnSheets } from './own-sheets.service.js';
 import { ReleasedExercises } from './released.service.js';
 import { Tries } from './tries.service.js';
 
 @Module({
   imports: [SubmissionsModule],
   controllers: [ExercisesController],
-  providers: [Exercises, ReleasedExercises, Corrections, Tries],
+  providers: [OwnSheets, Exercises, ReleasedExercises, Corrections, Tries],
   exports: [Exercises],
 })
 export class ExercisesModule {}

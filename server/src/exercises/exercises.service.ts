@@ -1,5 +1,10 @@
-import { randomInt } from 'node:crypto';
-import { checkQuestions, LARGEST_SEED, marksOf, type Question, type Roles } from '@modest-sieve/core';
+import {
+  checkQuestions,
+  marksOf,
+  type ReleasedQuestion,
+  type Question,
+  type Roles,
+} from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
 import { In, type EntityManager } from 'typeorm';
 import type {
@@ -21,13 +26,17 @@ import { AnswerKeyRecord, CorrectionRecord, SheetRecord, unpackKeys } from './an
 import { ExerciseRecord, ExtensionRecord, PackRecord } from './exercise.entity.js';
 import { IS_STALE } from './material.js';
 import { extensionsOf } from './policy.js';
-import { sheetOf, usedAttempts } from './sheets.js';
+import { OwnSheets } from './own-sheets.service.js';
+import { isPersonal } from './own-sheets.js';
+import { keepNewSecret, secretOf } from './secret.entity.js';
+import { commonSheet, personalSheet, usedAttempts, withUsed } from './sheets.js';
 
 @Injectable()
 export class Exercises {
   constructor(
     private readonly jobs: Jobs,
     private readonly submissions: Submissions,
+    private readonly ownSheets: OwnSheets,
   ) {}
 
   /** Exercises of the course; all but instructors see those that were released and are open. */
@@ -68,9 +77,10 @@ export class Exercises {
     return caller.db.transaction(async (manager) => {
       const { id } = await manager.save(ExerciseRecord, {
         courseId: caller.courseId,
-        drawSeed: randomInt(LARGEST_SEED),
+        madeBy: caller.person.id,
         ...columnsOf(settings),
       });
+      await keepNewSecret(manager, id);
       await manager.insert(SheetRecord, { exerciseId: id, revision: 1, questions: [...settings.questions] });
       return { id };
     });
@@ -103,7 +113,7 @@ export class Exercises {
   }
 
   /** Starts the making of pack and keys; the exercise is released when they are made. */
-  release(caller: Caller, id: string): Promise<void> {
+  release(caller: Caller, id: string, reason: string): Promise<void> {
     return caller.db.transaction(async (manager) => {
       const exercise = await this.find({ ...caller, db: manager }, id);
       if (exercise.state !== 'draft') throw conflict('released', 'The exercise is released already.');
@@ -112,11 +122,15 @@ export class Exercises {
       const taken = await manager.update(
         ExerciseRecord,
         { id, state: 'draft' },
-        { state: 'packing', problem: null },
+        { state: 'packing', problem: null, reason },
       );
       if (taken.affected !== 1) throw conflict('released', 'The exercise is being released already.');
-      await this.jobs.enqueue(manager, 'pack', { courseId: caller.courseId, exerciseId: id });
-      await note(manager, caller, 'exercise released', exercise.title);
+      await this.jobs.enqueue(manager, 'pack', {
+        courseId: caller.courseId,
+        exerciseId: id,
+        personId: caller.person.id,
+      });
+      await note(manager, caller, 'exercise released', exercise.title, reason === '' ? {} : { reason });
       await announce(manager, { courseId: caller.courseId, to: 'staff' });
     });
   }
@@ -137,7 +151,6 @@ export class Exercises {
     const exercise = await this.find(caller, id);
     const pack = await caller.db.findOneBy(PackRecord, { exerciseId: id });
     const staff = isStaff(caller.role) ? await this.staffDetail(caller, exercise) : null;
-    const who = { seed: exercise.drawSeed, id: caller.person.id };
     const used = staff ? null : await usedAttempts(caller.db, id, caller.person.id, caller.at);
     const own = staff
       ? null
@@ -171,12 +184,30 @@ export class Exercises {
       stale: false,
       correction: null,
       ...staff,
-      sheets: (pack?.questions ?? []).map((question) => sheetOf(question, who, used?.get(question.id))),
+      sheets: (await this.sheetsOf(caller, exercise, pack?.questions ?? [])).map((sheet) =>
+        withUsed(sheet, used?.get(sheet.id)),
+      ),
       pack: pack
         ? { files: pack.files, bytes: pack.files.reduce((total, file) => total + file.bytes, 0) }
         : null,
       now: caller.at.toISOString(),
     };
+  }
+
+  /** The questions as the caller sees them. The secret is for staff alone: students get what a job generated. */
+  private async sheetsOf(
+    caller: Caller,
+    exercise: ExerciseRecord,
+    questions: readonly ReleasedQuestion[],
+  ): Promise<QuestionSheet[]> {
+    if (isStaff(caller.role)) {
+      const secret = await secretOf(caller.db, exercise.id);
+      return questions.map((question) => personalSheet(question, secret, caller.person.id));
+    }
+    const own = questions.some(isPersonal)
+      ? await this.ownSheets.of(caller, exercise, questions)
+      : new Map<string, QuestionSheet>();
+    return questions.map((question) => own.get(question.id) ?? commonSheet(question));
   }
 
   private async staffDetail({ db, role }: Caller, exercise: ExerciseRecord) {
@@ -209,12 +240,12 @@ export class Exercises {
   /** The question of a submission as its student sees it: the student's own draw. */
   async sheetFor(
     { db }: Caller,
-    { id: exerciseId, drawSeed }: ExerciseRecord,
+    { id: exerciseId }: ExerciseRecord,
     { question: id, person }: Pick<SubmissionInfo, 'question' | 'person'>,
   ): Promise<QuestionSheet | null> {
     const pack = await db.findOneBy(PackRecord, { exerciseId });
     const question = pack?.questions.find((one) => one.id === id);
-    return question ? sheetOf(question, { seed: drawSeed, id: person.id }) : null;
+    return question ? personalSheet(question, await secretOf(db, exerciseId), person.id) : null;
   }
 
   async pack(caller: Caller, id: string): Promise<{ zip: Buffer; title: string }> {

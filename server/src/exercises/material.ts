@@ -2,23 +2,27 @@ import { questionKindOf, type Question, type RunCurve, type SettingSummary } fro
 import type { EntityManager } from 'typeorm';
 import { DataSetRecord, RolesRecord, VersionRecord } from '../datasets/dataset.entity.js';
 import { fetchColumns } from '../datasets/table-store.js';
+import { ReleaseRecord } from '../reserve/release.entity.js';
+import type { Reserves } from '../reserve/reserves.service.js';
+import { secretOf } from './secret.entity.js';
 import { fetchFolds } from '../splits/folds.service.js';
 import { SplitAssignment, SplitRecord } from '../splits/split.entity.js';
 import { unpackText } from '../trials/trial.entity.js';
 import type { ExerciseRecord } from './exercise.entity.js';
 
-/** What packs and keys are made of, fetched anew each time: whoever computes is handed it over. */
-export async function fetchExerciseMaterial(
+/** What packs and keys are made of, fetched each time: the thread that computes takes it over. */
+async function fetchMaterial(
   db: EntityManager,
-  { splitId, foldSetId }: Pick<ExerciseRecord, 'splitId' | 'foldSetId'>,
+  { id, splitId, foldSetId }: Pick<ExerciseRecord, 'id' | 'splitId' | 'foldSetId'>,
 ) {
   const split = await db.findOneByOrFail(SplitRecord, { id: splitId });
   const { roles } = await db.findOneByOrFail(RolesRecord, { id: split.rolesId });
   const version = await db.findOneByOrFail(VersionRecord, { id: split.versionId });
   const { descriptions } = await db.findOneByOrFail(DataSetRecord, { id: version.dataSetId });
   const { parts } = await db.findOneByOrFail(SplitAssignment, { splitId });
-  return {
+  const material = {
     stored: await fetchColumns(db, version),
+    secret: await secretOf(db, id),
     roles,
     plan: split.plan,
     parts: new Int8Array(parts),
@@ -27,6 +31,34 @@ export async function fetchExerciseMaterial(
     curves: await runCurves(db, splitId),
     references: await referenceModels(db, splitId),
   };
+  return { version, material };
+}
+
+/** The material of an exercise that may be released: with the reserve of its data set, and what was given before. */
+export async function fetchDraftMaterial(
+  db: EntityManager,
+  reserves: Reserves,
+  exercise: ExerciseRecord,
+  maker: string | null,
+) {
+  const { version, material } = await fetchMaterial(db, exercise);
+  const reserve = await reserves.of(db, version, material.roles);
+  const before = await reserves.releasedBefore(db, version, material.roles, maker);
+  return {
+    material: { ...material, ...before, reserve: reserve.division },
+    dataSetId: version.dataSetId,
+    releases: reserve.releases.map(({ id }) => id),
+  };
+}
+
+/** The material of an exercise that students have, with the division that it was released with. */
+export async function fetchReleasedMaterial(db: EntityManager, exercise: ExerciseRecord) {
+  const { material } = await fetchMaterial(db, exercise);
+  const release = await db.findOneOrFail(ReleaseRecord, {
+    where: { exerciseId: exercise.id, splitId: exercise.splitId },
+    order: { releasedAt: 'DESC' },
+  });
+  return { ...material, reserve: new Uint8Array(release.division), earlier: [], tables: {} };
 }
 
 /** The reference runs of a split as SQL: a list of ids. */

@@ -11,6 +11,7 @@ import { announce } from '../platform/events/announce.js';
 import { SubmissionRecord } from '../submissions/submission.entity.js';
 import { issueReceipts } from '../submissions/receipts.js';
 import { AnswerKeyRecord, CorrectionRecord, SheetRecord, unpackKeys } from './answer-key.js';
+import { OwnSheetRecord, secretOf } from './secret.entity.js';
 import { ExerciseRecord, ExtensionRecord, lockedExercise, PackRecord, zipped } from './exercise.entity.js';
 import { Exercises, nextRevision } from './exercises.service.js';
 
@@ -36,13 +37,14 @@ export class ReleasedExercises {
       const taken = await manager.update(
         ExerciseRecord,
         { id, state: 'released' },
-        { state: 'draft', revision: next, releasedAt: null, notice: '' },
+        { state: 'draft', revision: next, releasedAt: null, notice: '', reason: '' },
       );
       if (taken.affected !== 1) throw conflict('not-open', 'Only an open exercise can be withdrawn.');
       const { questions } = await manager.findOneByOrFail(SheetRecord, { exerciseId: id, revision });
       await manager.insert(SheetRecord, { exerciseId: id, revision: next, questions });
       await manager.delete(CorrectionRecord, { exerciseId: id });
       await manager.delete(PackRecord, { exerciseId: id });
+      await manager.delete(OwnSheetRecord, { exerciseId: id });
       await note(manager, caller, 'exercise withdrawn', title);
       await announce(manager, { courseId: caller.courseId, to: 'all' });
     });
@@ -126,11 +128,11 @@ export class ReleasedExercises {
   /** Its keys, which are recorded to have been taken out. */
   keysAsFile(caller: Caller, id: string): Promise<string> {
     return caller.db.transaction(async (manager) => {
-      const { title, revision, drawSeed } = await this.exercises.find({ ...caller, db: manager }, id);
+      const { title, revision } = await this.exercises.find({ ...caller, db: manager }, id);
       const key = await manager.findOneBy(AnswerKeyRecord, { exerciseId: id, revision });
       if (!key) throw notFound();
       await note(manager, caller, 'keys taken out', title);
-      return writeKeys({ seed: drawSeed, keys: unpackKeys(key.key) });
+      return writeKeys({ secret: await secretOf(manager, id), keys: unpackKeys(key.key) });
     });
   }
 }

@@ -1,4 +1,4 @@
-import { questionKindOf, type ReleasedQuestion, type Who } from '@modest-sieve/core';
+import { NOBODY, questionKindOf, type ReleasedQuestion, type Secret } from '@modest-sieve/core';
 import type { EntityManager } from 'typeorm';
 import type { QuestionSheet } from '../api/api.js';
 
@@ -8,14 +8,26 @@ export interface Used {
 }
 const NONE: Used = { all: 0, today: 0 };
 
-/** A released question as one student sees it. */
-export function sheetOf(question: ReleasedQuestion, who: Who, used: Used = NONE): QuestionSheet {
+/** A released question as one student sees it: theirs alone where it is personal. */
+export function personalSheet(question: ReleasedQuestion, secret: Secret, personId: string): QuestionSheet {
   const { rules, example } = question;
+  const who = { secret, question: question.id, id: personId };
   const sheet = questionKindOf(question.kind).sheet(question, rules, who);
-  // What is drawn for a student follows from rules and seed: they are for files alone, whose checks know no draw.
+  // What is generated for a student follows from rules and secret: rules are for files alone, whose checks need neither.
   const isFile = sheet.file !== null && !sheet.file.optional;
-  return { ...sheet, rules: isFile ? rules : null, example, used: used.all, usedToday: used.today };
+  return { ...sheet, rules: isFile ? rules : null, example, used: NONE.all, usedToday: NONE.today };
 }
+
+/** A released question that is the same for all students. */
+export const commonSheet = (question: ReleasedQuestion): QuestionSheet =>
+  personalSheet(question, NOBODY.secret, NOBODY.id);
+
+/** A sheet with the attempts that its student has used. */
+export const withUsed = (sheet: QuestionSheet, { all, today }: Used = NONE): QuestionSheet => ({
+  ...sheet,
+  used: all,
+  usedToday: today,
+});
 
 /**
  * Attempts at each question: what was checked or still waits. An answer that failed its file checks, or whose check

@@ -1,4 +1,4 @@
-import { feedbackShare, type Answer, type Question } from '@modest-sieve/core';
+import { type Answer, type Question } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
 import type { ExercisePreview, TriedAnswer } from '../api/api.js';
 import type { Caller } from '../platform/access/access.js';
@@ -6,8 +6,10 @@ import { Compute, within } from '../platform/compute/compute.service.js';
 import { notFound } from '../platform/errors/problem.js';
 import { SheetRecord } from './answer-key.js';
 import { Exercises } from './exercises.service.js';
-import { fetchExerciseMaterial } from './material.js';
-import { sheetOf } from './sheets.js';
+import type { ExerciseRecord } from './exercise.entity.js';
+import { Reserves } from '../reserve/reserves.service.js';
+import { fetchDraftMaterial } from './material.js';
+import { personalSheet } from './sheets.js';
 
 const SECONDS = 60;
 
@@ -17,27 +19,29 @@ export class Tries {
   constructor(
     private readonly exercises: Exercises,
     private readonly compute: Compute,
+    private readonly reserves: Reserves,
   ) {}
+
+  private materialOf = ({ db, person }: Caller, exercise: ExerciseRecord) =>
+    fetchDraftMaterial(db, this.reserves, exercise, person.id);
 
   /** A draft as its students would get it. */
   async preview(caller: Caller, id: string): Promise<ExercisePreview> {
     const exercise = await this.exercises.find(caller, id);
+    const { material } = await this.materialOf(caller, exercise);
     const pack = await this.compute.run(
       'pack',
       {
-        ...(await fetchExerciseMaterial(caller.db, exercise)),
+        ...material,
         questions: await questionsOf(caller, id, exercise.revision),
         title: exercise.title,
         brief: exercise.brief,
         reissued: exercise.reissued,
-        feedbackShare: feedbackShare(exercise.feedback),
-        secretSeed: exercise.drawSeed,
       },
       within(caller, SECONDS),
     );
-    const who = { seed: exercise.drawSeed, id: caller.person.id };
     return {
-      sheets: pack.questions.map((question) => sheetOf(question, who)),
+      sheets: pack.questions.map((question) => personalSheet(question, material.secret, caller.person.id)),
       files: pack.files,
       audit: pack.audit,
       keys: Object.entries(pack.keys).map(([question, { about }]) => ({ question, about })),
@@ -50,18 +54,17 @@ export class Tries {
     const questions = await questionsOf(caller, id, exercise.revision);
     const question = questions.find((one) => one.id === questionId);
     if (!question) throw notFound();
+    const { material } = await this.materialOf(caller, exercise);
     const result = await this.compute.run(
       'tryAnswer',
       {
-        ...(await fetchExerciseMaterial(caller.db, exercise)),
+        ...material,
         question,
         answer,
         title: exercise.title,
         brief: exercise.brief,
         reissued: exercise.reissued,
-        feedbackShare: feedbackShare(exercise.feedback),
-        secretSeed: exercise.drawSeed,
-        who: { seed: exercise.drawSeed, id: caller.person.id },
+        who: { secret: material.secret, question: question.id, id: caller.person.id },
       },
       within(caller, SECONDS),
     );

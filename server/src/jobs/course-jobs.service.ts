@@ -25,6 +25,7 @@ const JOB = `
                                 JOIN data_set_version v ON v.id = f.version_id JOIN data_set d ON d.id = v.data_set_id
                                WHERE t.id = (j.data ->> 'trialId')::uuid)
            WHEN 'remark' THEN (SELECT title FROM exercise WHERE id = (j.data ->> 'exerciseId')::uuid)
+           WHEN 'sheets' THEN (SELECT title FROM exercise WHERE id = (j.data ->> 'exerciseId')::uuid)
            WHEN 'pack' THEN (SELECT title FROM exercise WHERE id = (j.data ->> 'exerciseId')::uuid)
            WHEN 'check' THEN (SELECT format('%s, file %s of %s', e.title, s.number, p.name)
                                 FROM submission s JOIN exercise e ON e.id = s.exercise_id
@@ -90,6 +91,8 @@ function abandon(manager: EntityManager, job: JobRow): Promise<void> {
       return ABANDON.check(manager, job.data, words);
     case 'pack':
       return ABANDON.pack(manager, job.data, words);
+    case 'sheets':
+      return ABANDON.sheets(manager, job.data, words);
     case 'remark':
       return ABANDON.remark(manager, job.data, words);
     case 'prepare':

@@ -9,7 +9,7 @@ export class JobsController {
   constructor(private readonly jobs: CourseJobs) {}
 
   @Get()
-  @Route('staff', { answers: 'JobInfo', list: true, scope: 'read' })
+  @Route('staff', { answers: 'JobInfo', list: true })
   list(@Calling() caller: Caller): Promise<JobInfo[]> {
     return this.jobs.list(caller);
   }

@@ -1,30 +1,13 @@
-import { Body, Controller, Delete, Get, Ip, Param, Post, Req, Res } from '@nestjs/common';
-import { IsEmail, IsString, MaxLength, MinLength } from 'class-validator';
+import { Body, Controller, Delete, Get, Ip, Param, Post, Put, Req, Res } from '@nestjs/common';
 import type { Request, Response } from 'express';
-import type { LinkInfo, SessionInfo, SetPassword, SignIn, SignUp } from '../api/api.js';
+import type { AccountEventInfo, LinkInfo, SessionInfo } from '../api/api.js';
 import { Courses } from '../courses/courses.service.js';
 import { SignedIn, type Person } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
 import { Accounts } from './accounts.service.js';
+import { ChangePasswordBody, SetPasswordBody, SignInBody, SignUpBody } from './people.dto.js';
 import { Links } from './links.service.js';
 import { Sessions } from './sessions.service.js';
-
-export class SignInBody implements SignIn {
-  @IsString({ message: 'Give your address.' }) @MaxLength(200) email: string;
-  @IsString({ message: 'Give your password.' }) @MaxLength(200) password: string;
-}
-
-export class SetPasswordBody implements SetPassword {
-  @IsString()
-  @MinLength(10, { message: 'A password has at least 10 characters.' })
-  @MaxLength(200)
-  password: string;
-}
-
-export class SignUpBody extends SetPasswordBody implements SignUp {
-  @IsEmail({}, { message: 'This is not an address that mail could reach.' }) @MaxLength(200) email: string;
-  @IsString() @MinLength(1, { message: 'Give your name.' }) @MaxLength(100) name: string;
-}
 
 @Controller()
 export class PeopleController {
@@ -39,9 +22,13 @@ export class PeopleController {
   @Route('anyone', { answers: 'SessionInfo' })
   async session(@Req() request: Request): Promise<SessionInfo> {
     const identity = await this.sessions.identify(request);
+    if (!identity) return { person: null, courses: [], administers: false, makesCourses: false };
+    const { person, isAdministrator } = identity;
     return {
-      person: identity?.person ?? null,
-      courses: identity ? await this.courses.of(identity.person) : [],
+      person,
+      courses: await this.courses.of(person),
+      administers: isAdministrator,
+      makesCourses: await this.courses.mayMake(person),
     };
   }
 
@@ -49,10 +36,13 @@ export class PeopleController {
   @Route('anyone', { takes: 'SignIn', status: 204 })
   async signIn(
     @Body() body: SignInBody,
-    @Ip() from: string,
+    @Ip() address: string,
+    @Req() request: Request,
     @Res({ passthrough: true }) response: Response,
   ): Promise<void> {
-    await this.sessions.open(await this.accounts.signIn(body.email, body.password, from), response);
+    const from = { address, knownAs: await this.sessions.knownAs(request) };
+    const person = await this.accounts.signIn(body.email, body.password, from);
+    await this.sessions.open(person, request, response);
   }
 
   @Delete('session')
@@ -76,10 +66,32 @@ export class PeopleController {
   async signUp(
     @Body() body: SignUpBody,
     @Ip() from: string,
+    @Req() request: Request,
     @Res({ passthrough: true }) response: Response,
   ): Promise<void> {
     const person = await this.accounts.signUp(body.email, body.name, body.password, from);
-    await this.sessions.open(person, response);
+    await this.sessions.open(person, request, response);
+  }
+
+  /** Sets another password; every other session and every token ends. */
+  @Put('password')
+  @Route('person', { takes: 'ChangePassword', status: 204 })
+  async changePassword(
+    @SignedIn() person: Person,
+    @Body() { old, password }: ChangePasswordBody,
+    @Ip() address: string,
+    @Req() request: Request,
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<void> {
+    await this.accounts.changePassword(person, old, password, { address, knownAs: person.id });
+    await this.sessions.open(person, request, response);
+  }
+
+  /** What happened to the account of the person who asks. */
+  @Get('account-events')
+  @Route('person', { answers: 'AccountEventInfo', list: true })
+  events(@SignedIn() person: Person): Promise<AccountEventInfo[]> {
+    return this.accounts.events(person);
   }
 
   /** Whom a one-time link is for. */
@@ -97,8 +109,9 @@ export class PeopleController {
     @Param('secret') secret: string,
     @Body() { password }: SetPasswordBody,
     @Ip() from: string,
+    @Req() request: Request,
     @Res({ passthrough: true }) response: Response,
   ): Promise<void> {
-    await this.sessions.open(await this.links.use(secret, password, from), response);
+    await this.sessions.open(await this.links.use(secret, password, from), request, response);
   }
 }

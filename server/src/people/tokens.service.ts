@@ -55,7 +55,9 @@ export class Tokens {
   }
 
   /** The person of an Authorization header, and what the token allows; null where it is none of ours. */
-  async identify(authorization: string): Promise<{ person: Person; scopes: TokenScope[] } | null> {
+  async identify(
+    authorization: string,
+  ): Promise<{ person: Person; isAdministrator: false; scopes: TokenScope[] } | null> {
     const [, secret] = /^Bearer\s+(\S+)$/i.exec(authorization) ?? [];
     if (secret?.startsWith(PREFIX) !== true) return null;
     const db = await this.databases.of('identity');
@@ -66,6 +68,10 @@ export class Tokens {
     const person = token && (await db.findOneBy(PersonRecord, { id: token.personId }));
     if (!person) return null;
     await db.update(TokenRecord, { id: token.id }, { lastUsedAt: new Date() });
-    return { person: { id: person.id, name: person.name, email: person.email }, scopes: token.scopes };
+    return {
+      person: { id: person.id, name: person.name, email: person.email },
+      isAdministrator: false,
+      scopes: token.scopes,
+    };
   }
 }

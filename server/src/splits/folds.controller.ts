@@ -39,7 +39,7 @@ export class FoldsController {
   }
 
   @Get('fold-sets/:foldSet')
-  @Route('instructor', { scope: 'read' })
+  @Route('instructor')
   async table(
     @Calling() caller: Caller,
     @Param('dataSet', ParseUUIDPipe) dataSet: string,

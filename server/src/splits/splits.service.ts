@@ -3,6 +3,7 @@ import { Injectable } from '@nestjs/common';
 import { DataSets } from '../datasets/datasets.service.js';
 import { fetchColumns } from '../datasets/table-store.js';
 import { note } from '../audit/note.js';
+import { Reserves } from '../reserve/reserves.service.js';
 import type { Caller } from '../platform/access/access.js';
 import { Compute, within } from '../platform/compute/compute.service.js';
 import { conflict } from '../platform/errors/problem.js';
@@ -18,14 +19,15 @@ export class Splits {
   constructor(
     private readonly dataSets: DataSets,
     private readonly compute: Compute,
+    private readonly reserves: Reserves,
   ) {}
 
   /** What a plan would give, without keeping it. */
   async preview(caller: Caller, dataSetId: string, plan: SplitPlan): Promise<SplitConsequences> {
-    const { stored, roles } = await this.marked(caller, dataSetId);
+    const { stored, roles, reserve } = await this.marked(caller, dataSetId);
     const { consequences } = await this.compute.run(
       'split',
-      { stored, roles, plan },
+      { stored, roles, plan, reserve },
       within(caller, SECONDS),
     );
     return consequences;
@@ -38,8 +40,12 @@ export class Splits {
   }
 
   async keep(caller: Caller, dataSetId: string, plan: SplitPlan): Promise<{ id: string }> {
-    const { stored, roles, rolesId, versionId, name } = await this.marked(caller, dataSetId);
-    const { method, parts, consequences } = await this.compute.run('split', { stored, roles, plan }, SECONDS);
+    const { stored, roles, rolesId, versionId, name, reserve } = await this.marked(caller, dataSetId);
+    const { method, parts, consequences } = await this.compute.run(
+      'split',
+      { stored, roles, plan, reserve },
+      SECONDS,
+    );
     return caller.db.transaction(async (manager) => {
       const split = await manager.save(SplitRecord, {
         versionId,
@@ -61,7 +67,15 @@ export class Splits {
     const { dataSet, version, roles } = await this.dataSets.version(caller, dataSetId);
     if (!roles)
       throw conflict('no-target', 'Mark the target at Look first: rows are parted with it in mind.');
+    const { held, given } = await this.reserves.of(caller.db, version, roles.roles);
     const stored = await fetchColumns(caller.db, version);
-    return { stored, roles: roles.roles, rolesId: roles.id, versionId: version.id, name: dataSet.name };
+    return {
+      stored,
+      roles: roles.roles,
+      rolesId: roles.id,
+      versionId: version.id,
+      name: dataSet.name,
+      reserve: { held, given },
+    };
   }
 }

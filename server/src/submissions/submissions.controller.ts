@@ -113,7 +113,7 @@ export class SubmissionsController {
   }
 
   @Get('class')
-  @Route('staff', { answers: 'ClassView', scope: 'read' })
+  @Route('staff', { answers: 'ClassView' })
   async class(@Calling() caller: Caller, @Param('exercise', ParseUUIDPipe) id: string): Promise<ClassView> {
     const exercise = await this.exercises.find(caller, id);
     return classView(caller, exercise, await this.submissions.forStaff(caller, exercise));
@@ -130,7 +130,7 @@ export class SubmissionsController {
   }
 
   @Get('submissions/:submission')
-  @Route('staff', { answers: 'OpenedSubmission', scope: 'read' })
+  @Route('staff', { answers: 'OpenedSubmission' })
   async submission(
     @Calling() caller: Caller,
     @Param('exercise', ParseUUIDPipe) id: string,
@@ -155,7 +155,7 @@ export class SubmissionsController {
   }
 
   @Get('submissions/:submission/file')
-  @Route('staff', { scope: 'read' })
+  @Route('staff')
   async file(
     @Calling() caller: Caller,
     @Param('exercise', ParseUUIDPipe) id: string,

@@ -102,7 +102,7 @@ export class TrialsController {
   ) {}
 
   @Get()
-  @Route('instructor', { answers: 'TrialInfo', list: true, scope: 'read' })
+  @Route('instructor', { answers: 'TrialInfo', list: true })
   list(@Calling() caller: Caller, @Param('dataSet', ParseUUIDPipe) dataSet: string): Promise<TrialInfo[]> {
     return this.trials.list(caller, dataSet);
   }
@@ -118,7 +118,7 @@ export class TrialsController {
   }
 
   @Get(':trial')
-  @Route('instructor', { answers: 'TrialDetail', scope: 'read' })
+  @Route('instructor', { answers: 'TrialDetail' })
   detail(
     @Calling() caller: Caller,
     @Param('dataSet', ParseUUIDPipe) dataSet: string,
@@ -138,7 +138,7 @@ export class TrialsController {
   }
 
   @Get(':trial/evidence')
-  @Route('instructor', { answers: 'TrialEvidence', scope: 'read' })
+  @Route('instructor', { answers: 'TrialEvidence' })
   evidence(
     @Calling() caller: Caller,
     @Param('dataSet', ParseUUIDPipe) dataSet: string,
@@ -159,7 +159,7 @@ export class TrialsController {
   }
 
   @Get(':trial/against/:other')
-  @Route('instructor', { answers: 'TrialAgainst', scope: 'read' })
+  @Route('instructor', { answers: 'TrialAgainst' })
   compare(
     @Calling() caller: Caller,
     @Param('dataSet', ParseUUIDPipe) dataSet: string,
@@ -182,7 +182,7 @@ export class TrialsController {
   }
 
   @Get(':trial/starter/:form')
-  @Route('instructor', { scope: 'read' })
+  @Route('instructor')
   async starter(
     @Calling() caller: Caller,
     @Param('dataSet', ParseUUIDPipe) dataSet: string,

@@ -52,6 +52,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["PeopleController_changePassword"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/account-events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["PeopleController_events"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/password-links/{secret}": {
         parameters: {
             query?: never;
@@ -142,7 +174,7 @@ export interface paths {
         get: operations["CoursesController_detail"];
         put?: never;
         post?: never;
-        delete?: never;
+        delete: operations["CoursesController_remove"];
         options?: never;
         head?: never;
         patch?: never;
@@ -255,6 +287,134 @@ export interface paths {
         put?: never;
         post: operations["MembersController_import"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/{course}/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["InvitationsController_list"];
+        put?: never;
+        post: operations["InvitationsController_invite"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/{course}/invitations/{invitation}/link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["InvitationsController_renew"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/{course}/invitations/{invitation}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["InvitationsController_revoke"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/invitations/{secret}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["InvitationsController_show"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/invitations/{secret}/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["InvitationsController_accept"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/invitations/{secret}/claim": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["InvitationsController_claim"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/own-invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["InvitationsController_own"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/own-invitations/{invitation}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["InvitationsController_acceptOwn"];
+        delete: operations["InvitationsController_declineOwn"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1172,6 +1332,134 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/administration/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["AdministrationController_people"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/administration/people/{person}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["AdministrationController_allow"];
+        post?: never;
+        delete: operations["AdministrationController_deletePerson"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/administration/people/{person}/password-link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["AdministrationController_passwordLink"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/administration/courses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["AdministrationController_courses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/administration/courses/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["AdministrationController_deleteCourse"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/administration/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["AdministrationController_log"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/administration/course-makers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["AdministrationController_courseMakers"];
+        put: operations["AdministrationController_setCourseMakers"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/administrator-links/{secret}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["AdministrationController_claim"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/courses/{course}/jobs": {
         parameters: {
             query?: never;
@@ -1792,6 +2080,10 @@ export interface components {
          * @enum {string}
          */
         FeedbackPolicy: "after-return" | "rounded" | "only-when-better" | "everything";
+        /** @description A release, with what the instructor says to what the audit of the pack is not sure of; empty for nothing. */
+        ReleaseRequest: {
+            reason?: string;
+        };
         ExerciseSettings: {
             /** @description For each question, in all. */
             attempts: number;
@@ -1812,7 +2104,7 @@ export interface components {
             splitId: string;
             /** @description Folds over the training rows that go into the pack; null for none. */
             foldSetId: string | null;
-            /** @description Whether the pack has identifiers by lot in place of the rows' own. */
+            /** @description Whether the pack has random identifiers in place of the rows' own. */
             reissued: boolean;
             title: string;
             /** @description Markdown. */
@@ -2760,6 +3052,10 @@ export interface components {
             name: string;
             timeZone: string;
         };
+        DeleteCourse: {
+            /** @description As it is called, so that nobody deletes another one by mistake. */
+            name: string;
+        };
         JoinCourse: {
             code: string;
         };
@@ -2788,7 +3084,7 @@ export interface components {
         JobInfo: {
             id: string;
             /** @enum {string} */
-            kind: "import" | "prepare" | "pack" | "check" | "remark" | "trial";
+            kind: "import" | "prepare" | "pack" | "sheets" | "check" | "remark" | "trial";
             /** @description What it is about, by the name that people know it by. */
             subject: string;
             state: components["schemas"]["JobState"];
@@ -2834,6 +3130,45 @@ export interface components {
         SetPassword: {
             password: string;
         };
+        ChangePassword: {
+            password: string;
+            old: string;
+        };
+        /** @description Something that happened to an account. */
+        AccountEventInfo: {
+            at: string;
+            text: string;
+        };
+        NewInvitation: {
+            email: string;
+            name: string;
+            role: components["schemas"]["CourseRole"];
+        };
+        /** @description An invitation that nobody has accepted yet, for instructors. */
+        InvitationInfo: {
+            email: string;
+            name: string;
+            role: components["schemas"]["CourseRole"];
+            id: string;
+            createdAt: string;
+            expiresAt: string;
+        };
+        /** @description An invitation as its link shows it. */
+        InvitationShown: {
+            email: string;
+            name: string;
+            role: components["schemas"]["CourseRole"];
+            course: string;
+            courseId: string;
+            invitedBy: string;
+        };
+        /** @description An invitation to the address of the account that is signed in. */
+        OwnInvitation: {
+            id: string;
+            course: string;
+            role: components["schemas"]["CourseRole"];
+            invitedBy: string;
+        };
         /** @description Whom a one-time link is for. */
         LinkInfo: {
             name: string;
@@ -2876,19 +3211,29 @@ export interface components {
                 email: string;
             } | null;
             courses: components["schemas"]["CourseSummary"][];
+            /** @description Whether the person administers the server, and may make courses. */
+            administers: boolean;
+            makesCourses: boolean;
         };
+        /**
+         * @description By the join code, the link of an invitation, an invitation to the account's address, or by making the course.
+         * @enum {string}
+         */
+        JoinedBy: "code" | "invitation" | "address" | "maker";
         Member: {
             id: string;
             name: string;
             email: string;
             role: components["schemas"]["CourseRole"];
             joinedAt: string;
-            /** @description Whether the person has set a password yet. */
-            hasPassword: boolean;
+            joinedBy: components["schemas"]["JoinedBy"];
+            /** @description Whether the instructor who asks may make a link for a new password. */
+            mayReset: boolean;
         };
+        /** @description An assistant becomes a student at once; a student becomes an assistant by accepting an invitation. */
         ChangeRole: {
-            /** @enum {string} */
-            role: "assistant" | "student";
+            /** @constant */
+            role: "student";
         };
         /** @description One line of a roster, and what importing it would do. */
         RosterLine: {
@@ -2897,17 +3242,20 @@ export interface components {
             email: string;
             /** @enum {string} */
             role: "assistant" | "student";
-            /** @enum {string} */
-            what: "new account" | "joins" | "already here" | "refused";
+            /**
+             * @description It says nothing about accounts.
+             * @enum {string}
+             */
+            what: "invited" | "invited again" | "already here" | "refused";
             /** @description Why the line is refused. */
             problem: string | null;
         };
         RosterPreview: {
             lines: components["schemas"]["RosterLine"][];
         };
-        /** @description What an import did, with a link for everybody who got an account by it. */
+        /** @description What an import did, with the link of each invitation. */
         RosterResult: {
-            joined: number;
+            invited: number;
             links: components["schemas"]["MadeLink"][];
         };
         /** @description What a look at a table finds. */
@@ -3131,6 +3479,8 @@ export interface components {
             profile: components["schemas"]["ColumnProfile"][];
             /** @description Null until the instructor has marked the columns. */
             roles: components["schemas"]["Roles"] | null;
+            /** @description What exercises on the data set hold out for good; null before the first release. */
+            reserve: components["schemas"]["ReserveInfo"] | null;
             splits: components["schemas"]["SplitInfo"][];
             foldSets: components["schemas"]["FoldSetInfo"][];
             exercises: components["schemas"]["ExerciseUse"][];
@@ -3218,6 +3568,15 @@ export interface components {
             value: string;
             count: number;
         };
+        /** @description The rows of a version that no later exercise may give away. */
+        ReserveInfo: {
+            rows: number;
+            /** @description Those whose score students may see, and those that decide marks; the others are divided at the next release. */
+            feedback: number;
+            final: number;
+            /** @description Titles of the releases that hold them out, the first one first. */
+            releases: string[];
+        };
         /** @description Steps to be tried on the raw table; of the chosen one examples are told. */
         PrepareRequest: {
             steps: components["schemas"]["Step"][];
@@ -3277,6 +3636,37 @@ export interface components {
             descriptions: {
                 [key: string]: string;
             };
+        };
+        /** @description Who may make courses: those whom the administrator has allowed it, or everybody. */
+        CourseMakers: {
+            /** @enum {string} */
+            who: "invited" | "anyone";
+        };
+        Permission: {
+            makesCourses: boolean;
+        };
+        AdministeredPerson: {
+            id: string;
+            name: string;
+            email: string;
+            administers: boolean;
+            makesCourses: boolean;
+            courses: number;
+            submissions: number;
+        };
+        AdministeredCourse: {
+            id: string;
+            name: string;
+            instructors: string;
+            students: number;
+            createdAt: string;
+        };
+        /** @description Something that an administrator did, or that outlasts what it was done to. */
+        ServerLog: {
+            id: string;
+            at: string;
+            by: string;
+            text: string;
         };
     };
     responses: never;
@@ -3411,6 +3801,62 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    PeopleController_changePassword: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangePassword"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    PeopleController_events: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountEventInfo"][];
+                };
             };
             default: {
                 headers: {
@@ -3656,6 +4102,35 @@ export interface operations {
             };
         };
     };
+    CoursesController_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeleteCourse"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     CoursesController_renewCode: {
         parameters: {
             query?: never;
@@ -3877,6 +4352,292 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["RosterResult"];
                 };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    InvitationsController_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitationInfo"][];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    InvitationsController_invite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewInvitation"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeLink"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    InvitationsController_renew: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                invitation: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeLink"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    InvitationsController_revoke: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                invitation: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    InvitationsController_show: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitationShown"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    InvitationsController_accept: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Created"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    InvitationsController_claim: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetPassword"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    InvitationsController_own: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnInvitation"][];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    InvitationsController_acceptOwn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                invitation: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Created"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    InvitationsController_declineOwn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                invitation: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: {
                 headers: {
@@ -5240,7 +6001,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReleaseRequest"];
+            };
+        };
         responses: {
             202: {
                 headers: {
@@ -5868,6 +6633,284 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["AuditPage"];
                 };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    AdministrationController_people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AdministeredPerson"][];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    AdministrationController_allow: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Permission"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    AdministrationController_deletePerson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    AdministrationController_passwordLink: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeLink"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    AdministrationController_courses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AdministeredCourse"][];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    AdministrationController_deleteCourse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    AdministrationController_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ServerLog"][];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    AdministrationController_courseMakers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CourseMakers"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    AdministrationController_setCourseMakers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CourseMakers"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    AdministrationController_claim: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: {
                 headers: {

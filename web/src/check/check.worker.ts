@@ -1,4 +1,4 @@
-import { questionKindOf, type Check, type QuestionKindKey } from '@modest-sieve/core';
+import { NOBODY, questionKindOf, type Check, type QuestionKindKey } from '@modest-sieve/core';
 import type { Schemas } from '../api/client.js';
 
 export interface CheckRequest {
@@ -13,9 +13,6 @@ export interface CheckAnswer {
   readonly rows: number | null;
   readonly milliseconds: number;
 }
-
-/** File checks know nobody's draw. */
-const NOBODY = { seed: 0, id: '' };
 
 addEventListener('message', (event: MessageEvent<CheckRequest>) => {
   void (async () => {

@@ -7,6 +7,7 @@ import { useCourse, useCourseApi } from '../api/course.js';
 import { Action, TextAction } from '../kit/action.js';
 import { TwiceAction } from '../kit/twice-action.js';
 import { momentText } from '../kit/format.js';
+import { Field } from '../kit/field.js';
 import { PlanChoice, PlanSentence } from '../kit/plan-sentence.js';
 import { Answer, Complaint, Empty } from '../kit/states.js';
 import { TwoSides } from '../kit/two-sides.js';
@@ -85,6 +86,8 @@ function Sheet({ start, data, foldSets, exercise }: SheetProps) {
   const [search, setSearch] = useSearchParams();
   const doing = useDoing();
   const [settings, setSettings, letGo] = useKept(`composer ${exercise?.id ?? start.splitId}`, start);
+  const [reason, setReason] = useState('');
+  const needsReason = exercise?.problem?.code === 'needs-reason';
   const packing = exercise?.state === 'packing';
   const { questions } = settings;
   const chosen = questions.find(({ id }) => id === search.get('question')) ?? questions[0];
@@ -114,7 +117,7 @@ function Sheet({ start, data, foldSets, exercise }: SheetProps) {
   const release = async () => {
     const id = await save();
     await open(id);
-    await send('POST', address('exercises', id, 'release'));
+    await send('POST', address('exercises', id, 'release'), { reason });
   };
 
   if (exercise && search.get('view') === 'student')
@@ -205,6 +208,16 @@ function Sheet({ start, data, foldSets, exercise }: SheetProps) {
             ) : null}
           </Flex>
           <Complaint>{doing.problem?.message ?? exercise?.problem?.message}</Complaint>
+          {needsReason ? (
+            <Box mt={2} maxW="520px">
+              <Field
+                label="Why it may be released all the same"
+                value={reason}
+                hint="Recorded in the activity log. “Try it as a student” shows everything that the audit found."
+                onChange={(event) => setReason(event.target.value)}
+              />
+            </Box>
+          ) : null}
           <Flex mt={3} gap={4} align="center" fontSize="14px">
             <TextAction onClick={() => exportExercise(settings)}>Export as JSON</TextAction>
             <ImportExercise data={data} onImport={(imported) => setSettings({ ...settings, ...imported })} />
@@ -285,7 +298,7 @@ function PackSentence({
           value={settings.reissued ? 'lot' : 'own'}
           choices={[
             { value: 'own', text: 'by their own identifiers' },
-            { value: 'lot', text: 'by numbers drawn by lot' },
+            { value: 'lot', text: 'by random numbers' },
           ]}
           onChange={(value) => onChange({ ...settings, reissued: value === 'lot' })}
         />
@@ -295,8 +308,8 @@ function PackSentence({
         <Text mt={2} fontSize="13.5px" role="note">
           <b>Students may find the answers elsewhere.</b> The table has the shape of the open data set “
           {known}”.
-          {settings.reissued ? '' : ' Name rows by numbers drawn by lot;'} add a little noise to its numbers
-          at Prepare; or bring rows of your own below it there, and hold these out by the order of the rows.
+          {settings.reissued ? '' : ' Name rows by random numbers;'} add a little noise to its numbers at
+          Prepare; or bring rows of your own below it there, and hold these out by the order of the rows.
         </Text>
       )}
     </Box>

@@ -1,5 +1,5 @@
 import { Text } from '@chakra-ui/react';
-import { feedbackShare, type FeedbackPolicy, type QuestionKindKey } from '@modest-sieve/core';
+import { type FeedbackPolicy, type QuestionKindKey } from '@modest-sieve/core';
 import { DateTime } from 'luxon';
 import { useCourse } from '../api/course.js';
 import { PlanChoice, PlanMoment, PlanNumber, PlanSentence } from '../kit/plan-sentence.js';
@@ -95,7 +95,7 @@ export function PolicySentence<P extends Policy>({
       </PlanSentence>
       <Text mt={1} fontSize="13px" color="quiet">
         {FEEDBACK[policy.feedback].consequence}
-        {feedbackShare(policy.feedback) > 0 ? ' Marks are decided on the other half.' : ''}
+        {' Marks are decided on the other half of the held-out rows.'}
       </Text>
     </>
   );

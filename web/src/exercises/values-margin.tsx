@@ -2,6 +2,7 @@ import { Box, Text } from '@chakra-ui/react';
 import {
   checkPlanned,
   deal,
+  NOBODY,
   DRAW_KINDS,
   drawKindOf,
   filledText,
@@ -134,7 +135,9 @@ function drawsOf(
 ): readonly Drawn[] | string {
   try {
     checkPlanned(drawKindOf(figures), figures, []);
-    return Array.from({ length: SHOWN }, (_, i) => deal(figures, 0, `${id} ${from + i}`));
+    return Array.from({ length: SHOWN }, (_, i) =>
+      deal(figures, { ...NOBODY, question: id, id: String(from + i) }),
+    );
   } catch (error) {
     if (error instanceof SieveError) return error.message;
     throw error;

@@ -12,6 +12,7 @@ import { useDoing } from '../kit/use-doing.js';
 const KINDS: Record<Schemas['JobInfo']['kind'], string> = {
   check: 'check a file',
   pack: 'make a pack',
+  sheets: 'generate a sheet',
   remark: 'mark anew',
   prepare: 'make a version',
   import: 'read a table',

@@ -116,6 +116,11 @@ export function Frame({ session, course, children }: FrameProps) {
           <TextAction onClick={change}>{mode === 'dark' ? 'Light' : 'Dark'}</TextAction>
           {session.person ? (
             <>
+              {session.administers ? (
+                <Link to="/administration" style={{ color: 'inherit' }}>
+                  Administration
+                </Link>
+              ) : null}
               <Link to="/you" style={{ color: 'inherit' }}>
                 {session.person.name}
               </Link>

@@ -1,11 +1,11 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
 import { useForm } from 'react-hook-form';
 import { Link, useNavigate } from 'react-router';
-import { api, send, type Schemas } from '../api/client.js';
-import { Action } from '../kit/action.js';
+import { api, send, useAnswers, type Schemas } from '../api/client.js';
+import { Action, TextAction } from '../kit/action.js';
 import { Field } from '../kit/field.js';
 import { Frame } from '../kit/frame.js';
-import { Complaint, Empty } from '../kit/states.js';
+import { Answer, Complaint, Empty } from '../kit/states.js';
 import { Cell, Ruled } from '../kit/table.js';
 import { Subtitle, Title } from '../kit/title.js';
 import { useDoing } from '../kit/use-doing.js';
@@ -19,7 +19,8 @@ export function Home() {
       <Title>Your courses</Title>
       {session.courses.length === 0 ? (
         <Empty title="You are in no course yet">
-          Join one with the code that your instructor gave you, or make one of your own.
+          Join one with the code or the invitation that your instructor gave you
+          {session.makesCourses ? ', or make one of your own' : ''}.
         </Empty>
       ) : (
         <Box maxW="820px" mt={3}>
@@ -41,11 +42,51 @@ export function Home() {
           </Ruled>
         </Box>
       )}
+      <OwnInvitations />
       <Flex gap={16} wrap="wrap" mt={4}>
         <JoinCourse />
-        <NewCourse />
+        {session.makesCourses ? <NewCourse /> : null}
       </Flex>
     </Frame>
+  );
+}
+
+/** Invitations to the address of the account: accepted or declined by nobody else. */
+function OwnInvitations() {
+  const invitations = useAnswers<'OwnInvitation'>(api('own-invitations'));
+  const doing = useDoing();
+  const navigate = useNavigate();
+  const accept = async (invitation: string) => {
+    const { id } = await send<Schemas['Created']>('POST', api('own-invitations', invitation));
+    await navigate(`/courses/${id}`);
+  };
+  return (
+    <Answer of={invitations} what="your invitations">
+      {(list) =>
+        list.length === 0 ? null : (
+          <Box maxW="820px">
+            <Subtitle>You are invited</Subtitle>
+            {list.map(({ id, course, role, invitedBy }) => (
+              <Flex key={id} gap={4} align="center" wrap="wrap" py={2}>
+                <Text>
+                  {invitedBy} invites you to <b>{course}</b> as {role}.
+                </Text>
+                <Action busy={doing.busy} onClick={() => doing.run(() => accept(id))}>
+                  Join {course}
+                </Action>
+                <TextAction
+                  label={`Decline ${course}`}
+                  onClick={() => doing.run(() => send('DELETE', api('own-invitations', id)))}
+                >
+                  Decline
+                </TextAction>
+              </Flex>
+            ))}
+            <Complaint>{doing.problem?.message}</Complaint>
+          </Box>
+        )
+      }
+    </Answer>
   );
 }
 

@@ -5,6 +5,7 @@ import { api, send, useAnswer } from '../api/client.js';
 import { Action } from '../kit/action.js';
 import { Field } from '../kit/field.js';
 import { Frame } from '../kit/frame.js';
+import { NOBODY } from './session.js';
 import { Answer, Complaint } from '../kit/states.js';
 import { Title } from '../kit/title.js';
 import { useDoing } from '../kit/use-doing.js';
@@ -22,7 +23,7 @@ export function PasswordPage() {
     }),
   );
   return (
-    <Frame session={{ person: null, courses: [] }}>
+    <Frame session={NOBODY}>
       <Answer of={link} what="your link">
         {({ name, email }) => (
           <Box w="360px">
@@ -35,7 +36,7 @@ export function PasswordPage() {
                 label="Password"
                 type="password"
                 autoComplete="new-password"
-                hint="At least 10 characters."
+                hint="At least 12 characters."
                 problem={formState.errors.password?.message}
                 {...register('password', { required: 'Choose a password.' })}
               />

@@ -5,7 +5,15 @@ import { Frame } from '../kit/frame.js';
 import { Answer } from '../kit/states.js';
 import { SignInPage } from './sign-in.js';
 
-const SessionContext = createContext<Schemas['SessionInfo']>({ person: null, courses: [] });
+/** The session of somebody who is not signed in. */
+export const NOBODY: Schemas['SessionInfo'] = {
+  person: null,
+  courses: [],
+  administers: false,
+  makesCourses: false,
+};
+
+const SessionContext = createContext(NOBODY);
 
 export const useSession = (): Schemas['SessionInfo'] => useContext(SessionContext);
 

@@ -44,7 +44,7 @@ export function SignInPage() {
             label="Password"
             type="password"
             autoComplete={isNew ? 'new-password' : 'current-password'}
-            hint={isNew ? 'At least 10 characters.' : ''}
+            hint={isNew ? 'At least 12 characters.' : ''}
             problem={errors.password?.message}
             {...register('password', { required: 'Give your password.' })}
           />

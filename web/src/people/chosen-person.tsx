@@ -4,10 +4,10 @@ import { send, type Schemas } from '../api/client.js';
 import { useCourseApi } from '../api/course.js';
 import { Action } from '../kit/action.js';
 import { CopyLine } from '../kit/copy-line.js';
-import { Select } from '../kit/select.js';
 import { Complaint } from '../kit/states.js';
 import { TwiceAction } from '../kit/twice-action.js';
 import { useDoing } from '../kit/use-doing.js';
+import { InvitePerson } from './invitations.js';
 
 /** What an instructor may do for one person: another role, a link for a new password, an end of the membership. */
 export function ChosenPerson({ person }: { person: Schemas['Member'] }) {
@@ -19,6 +19,7 @@ export function ChosenPerson({ person }: { person: Schemas['Member'] }) {
     const { path } = await send<Schemas['MadeLink']>('POST', at('password-link'));
     setLink(`${location.origin}${path}`);
   };
+  const remove = (work: 'keep' | 'delete') => doing.run(() => send('DELETE', `${at()}?work=${work}`));
   return (
     <Box mt={2}>
       <Heading as="h2" fontFamily="heading" fontSize="19px" fontWeight={650}>
@@ -33,32 +34,50 @@ export function ChosenPerson({ person }: { person: Schemas['Member'] }) {
         </Text>
       ) : (
         <>
-          <Select
-            label="Role in this course"
-            value={person.role}
-            choices={[
-              { value: 'student', text: 'student' },
-              { value: 'assistant', text: 'assistant: sees submissions and the gradebook' },
-            ]}
-            disabled={doing.busy}
-            onChange={(role) => doing.run(() => send('PUT', at(), { role }))}
-          />
+          {person.role === 'assistant' ? (
+            <Box mt={4}>
+              <Action
+                plain
+                busy={doing.busy}
+                onClick={() => doing.run(() => send('PUT', at(), { role: 'student' }))}
+              >
+                Make a student again
+              </Action>
+            </Box>
+          ) : (
+            <>
+              <Text mt={4} fontSize="14px" color="quiet">
+                Somebody joins the staff by accepting an invitation that you hand to them, never by an address
+                alone.
+              </Text>
+              <InvitePerson email={person.email} name={person.name} />
+            </>
+          )}
           <Text mt={5} fontSize="14px" color="quiet">
-            A one-time link lets {person.name} set a new password within seven days. It ends every session and
-            token of theirs when it is used. Hand it to nobody else: whoever has it is {person.name}.
+            {person.mayReset
+              ? `A one-time link lets ${person.name} set a new password within a day. Every session and token of theirs ends then, and they can see that you made it. Hand it to nobody else: the person who has it is ${person.name}.`
+              : `${person.name} is not in your courses alone: only the administrator of this server makes a link for a new password.`}
           </Text>
-          <Flex mt={2} gap={3} direction="column" align="start">
-            <Action plain busy={doing.busy} onClick={() => doing.run(makeLink)}>
-              Make a one-time link
-            </Action>
-            {link === null ? null : <CopyLine text={link} label="one-time link" />}
-          </Flex>
+          {person.mayReset ? (
+            <Flex mt={2} gap={3} direction="column" align="start">
+              <Action plain busy={doing.busy} onClick={() => doing.run(makeLink)}>
+                Make a link for a new password
+              </Action>
+              {link === null ? null : <CopyLine text={link} label="link for a new password" />}
+            </Flex>
+          ) : null}
           <Flex mt={6} gap={3} align="center" wrap="wrap">
             <TwiceAction
               text="Remove from the course"
-              consequence="What was handed in is kept; the person no longer sees the course."
+              consequence="What was handed in is kept. The person no longer sees the course, and comes back by an invitation only."
               busy={doing.busy}
-              onConfirm={() => doing.run(() => send('DELETE', at()))}
+              onConfirm={() => remove('keep')}
+            />
+            <TwiceAction
+              text="Remove with all work"
+              consequence="What was handed in, its marks and receipts are deleted too."
+              busy={doing.busy}
+              onConfirm={() => remove('delete')}
             />
           </Flex>
         </>

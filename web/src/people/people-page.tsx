@@ -10,7 +10,17 @@ import { TwiceAction } from '../kit/twice-action.js';
 import { TwoSides } from '../kit/two-sides.js';
 import { useDoing } from '../kit/use-doing.js';
 import { ChosenPerson } from './chosen-person.js';
+import { DeleteCourse } from './delete-course.js';
+import { InvitePerson, PendingInvitations } from './invitations.js';
 import { Roster } from './roster.js';
+
+/** How somebody joined: an address is only what somebody said it is, a link was handed to them. */
+const JOINED: Readonly<Record<Schemas['JoinedBy'], string>> = {
+  code: 'by code',
+  invitation: 'by link',
+  address: 'by address',
+  maker: 'made it',
+};
 
 /** Who is in the course, how others get in, and what may be done for one of them. */
 export function PeoplePage() {
@@ -19,7 +29,7 @@ export function PeoplePage() {
   const [search, setSearch] = useSearchParams();
   return (
     <>
-      <Title aside={<Link to="trail">what was done in this course</Link>}>People</Title>
+      <Title aside={<Link to="trail">activity log</Link>}>People</Title>
       <Answer of={people} what="the people">
         {(list) => {
           const chosen = list.find((person) => person.id === search.get('person'));
@@ -38,7 +48,10 @@ export function PeoplePage() {
                 ) : (
                   <>
                     <JoinCode />
+                    <InvitePerson />
                     <Roster />
+                    <PendingInvitations />
+                    <DeleteCourse />
                   </>
                 )
               }
@@ -86,9 +99,9 @@ function Members({
             </chakra.button>
           </Cell>
           <Cell quiet>{person.email}</Cell>
-          <Cell>{person.hasPassword ? person.role : `${person.role}, no password yet`}</Cell>
+          <Cell>{person.role}</Cell>
           <Cell quiet nowrap>
-            {momentText(person.joinedAt, timeZone)}
+            {momentText(person.joinedAt, timeZone)}, {JOINED[person.joinedBy]}
           </Cell>
         </chakra.tr>
       ))}

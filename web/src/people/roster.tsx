@@ -12,7 +12,7 @@ import { useDoing } from '../kit/use-doing.js';
 
 type Preview = Schemas['RosterPreview'];
 
-/** Brings a whole class in from a file: shown line by line first, then imported, with links for new accounts. */
+/** Invites a whole class from a file: shown line by line first, then with a link for each person. */
 export function Roster() {
   const address = useCourseApi();
   const doing = useDoing();
@@ -31,16 +31,16 @@ export function Roster() {
       setPreview(await post<Preview>('roster/preview', dropped));
       setFile(dropped);
     });
-  const bring = (roster: File) =>
+  const invite = (roster: File) =>
     doing.run(async () => {
       setResult(await post<Schemas['RosterResult']>('roster', roster));
       setPreview(null);
     });
   return (
     <Box>
-      <Subtitle>A whole class at once</Subtitle>
-      <DropArea label="Bring a roster" onFile={look} disabled={doing.busy}>
-        or drop a roster here: CSV with the columns name and address, and perhaps role.
+      <Subtitle>Import a class list</Subtitle>
+      <DropArea label="Choose a class list" onFile={look} disabled={doing.busy}>
+        or drop a class list here: CSV with the columns name and address, and perhaps role.
       </DropArea>
       <Complaint>{doing.problem?.message}</Complaint>
       {preview && file ? (
@@ -50,9 +50,9 @@ export function Roster() {
             <Action
               busy={doing.busy}
               disabled={preview.lines.some((line) => line.what === 'refused')}
-              onClick={() => bring(file)}
+              onClick={() => invite(file)}
             >
-              Bring in {counted(comers(preview), 'person', 'people')}
+              Invite {counted(comers(preview), 'person', 'people')}
             </Action>
             <TextAction onClick={() => setPreview(null)}>Leave it</TextAction>
           </Flex>
@@ -64,13 +64,13 @@ export function Roster() {
 }
 
 const comers = ({ lines }: Preview) =>
-  lines.filter((line) => line.what === 'new account' || line.what === 'joins').length;
+  lines.filter((line) => line.what === 'invited' || line.what === 'invited again').length;
 
 function Lines({ preview }: { preview: Preview }) {
   return (
     <Box mt={3} maxH="340px" overflowY="auto">
       <Ruled
-        label="Lines of the roster"
+        label="Lines of the class list"
         headings={[{ text: 'line', numeric: true }, { text: 'name' }, { text: 'what follows' }]}
       >
         {preview.lines.map((line) => (
@@ -112,12 +112,12 @@ function Links({ result }: { result: Schemas['RosterResult'] }) {
   };
   return (
     <Box mt={4} role="status">
-      <Text>{counted(result.joined, 'person', 'people')} joined.</Text>
+      <Text>{counted(result.invited, 'person is', 'people are')} invited.</Text>
       {result.links.length > 0 ? (
         <>
           <Text mt={2} fontSize="14px" color="quiet">
-            {counted(result.links.length, 'new account has', 'new accounts have')} no password yet. Hand each
-            person their one-time link; the links are told only here and work for seven days.
+            Hand each person their own link. The links are shown only here and work for sixty days; somebody
+            who has an account with the address sees the invitation when they sign in.
           </Text>
           <Box mt={3}>
             <Action plain onClick={save}>

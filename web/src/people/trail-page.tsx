@@ -15,11 +15,11 @@ export function TrailPage() {
   const page = useAnswer<'AuditPage'>(`${address('audit')}${before === null ? '' : `?before=${before}`}`);
   return (
     <>
-      <Title aside="nobody can change it, the program included">What was done in this course</Title>
-      <Answer of={page} what="the trail">
+      <Title aside="nobody can change it, the program included">Activity log</Title>
+      <Answer of={page} what="the activity log">
         {({ events, next }) =>
           events.length === 0 ? (
-            <Empty title="Nothing yet">Whatever changes the course is written down here.</Empty>
+            <Empty title="Nothing yet">Every change to the course is recorded here.</Empty>
           ) : (
             <Box mt={4}>
               <Events events={events} />

@@ -32,6 +32,7 @@ export function YouPage() {
         {(list) => (list.length === 0 ? <Text mt={3}>You have none.</Text> : <TokenTable tokens={list} />)}
       </Answer>
       <NewToken />
+      <ChangePassword />
       <Subtitle>Sessions</Subtitle>
       <Flex mt={2} gap={3} align="center" wrap="wrap">
         <TwiceAction
@@ -42,7 +43,79 @@ export function YouPage() {
         />
       </Flex>
       <Complaint>{doing.problem?.message}</Complaint>
+      <AccountEvents />
     </Frame>
+  );
+}
+
+function ChangePassword() {
+  const doing = useDoing();
+  const [done, setDone] = useState(false);
+  const { register, handleSubmit, reset, formState } = useForm<Schemas['ChangePassword']>();
+  const submit = handleSubmit((body) =>
+    doing.run(async () => {
+      setDone(false);
+      await send('PUT', api('password'), body);
+      setDone(true);
+      reset();
+    }),
+  );
+  return (
+    <Box maxW="640px">
+      <Subtitle>Password</Subtitle>
+      <form onSubmit={(event) => void submit(event)} noValidate>
+        <Flex gap={6} wrap="wrap" align="end">
+          <Field
+            label="The one you have"
+            type="password"
+            autoComplete="current-password"
+            problem={formState.errors.old?.message}
+            {...register('old', { required: 'Give the password that you have now.' })}
+          />
+          <Field
+            label="A new one"
+            type="password"
+            autoComplete="new-password"
+            hint="At least 12 characters."
+            problem={formState.errors.password?.message}
+            {...register('password', { required: 'Choose a password.' })}
+          />
+        </Flex>
+        <Complaint>{doing.problem?.message}</Complaint>
+        <Flex mt={4} gap={4} align="center">
+          <Action type="submit" plain busy={doing.busy}>
+            Change the password
+          </Action>
+          {done ? <Text role="status">Changed. Other browsers are signed out.</Text> : null}
+        </Flex>
+      </form>
+    </Box>
+  );
+}
+
+/** What happened to the account: links that others made for it, too. */
+function AccountEvents() {
+  const events = useAnswers<'AccountEventInfo'>(api('account-events'));
+  return (
+    <Answer of={events} what="what happened to your account">
+      {(list) =>
+        list.length === 0 ? null : (
+          <>
+            <Subtitle>What happened to your account</Subtitle>
+            <Box as="ul" pl={4} fontSize="14px">
+              {list.map(({ at, text }) => (
+                <li key={at + text}>
+                  <Text as="span" color="quiet">
+                    {dateText(at)}
+                  </Text>{' '}
+                  {text}
+                </li>
+              ))}
+            </Box>
+          </>
+        )
+      }
+    </Answer>
   );
 }
 

@@ -37,25 +37,44 @@ export class AccessGuard implements CanActivate {
     const identity = await this.sessions.identify(request);
     if (!identity) throw new Problem(401, 'signed-out', 'Sign in first.');
     request.person = identity.person;
-    if (audience !== 'person') {
+    if (audience === 'administrator') {
+      if (!identity.isAdministrator) throw notFound();
+    } else if (audience !== 'person') {
       const caller = await this.callerIn(request, identity.person);
       if (!opens(audience, caller.role)) throw notFound();
+      // A token does a student's work; where its person is staff it opens nothing.
+      if (identity.scopes && isStaff(caller.role)) throw outOfScope('session');
       request.caller = caller;
+      request.stillMay = () => this.stillMay(request, caller);
     }
     // Only somebody who may call the route learns that their token may not.
     if (identity.scopes && !identity.scopes.some((allowed) => allowed === scope)) throw outOfScope(scope);
     return true;
   }
 
-  private async callerIn(request: RequestWithCaller, person: Person): Promise<Caller> {
-    const courseId = request.params.course;
-    if (typeof courseId !== 'string' || !isUUID(courseId)) throw notFound();
+  private async stillMay(request: RequestWithCaller, { person, role }: Caller): Promise<boolean> {
+    const identity = await this.sessions.identify(request);
+    if (identity?.person.id !== person.id) return false;
+    return (await this.membership(request, person))?.role === role;
+  }
+
+  private async membership(
+    request: RequestWithCaller,
+    person: Person,
+  ): Promise<{ role: Role; at: Date } | undefined> {
     const identity = await this.databases.of('identity');
     // The database's clock is the one clock: that of a web process, or of a caller, decides nothing.
     const [membership]: { role: Role; at: Date }[] = await identity.query(
       'SELECT role, clock_timestamp() AS at FROM membership WHERE course_id = $1 AND person_id = $2',
-      [courseId, person.id],
+      [request.params.course, person.id],
     );
+    return membership;
+  }
+
+  private async callerIn(request: RequestWithCaller, person: Person): Promise<Caller> {
+    const courseId = request.params.course;
+    if (typeof courseId !== 'string' || !isUUID(courseId)) throw notFound();
+    const membership = await this.membership(request, person);
     if (!membership) throw notFound();
     const { role, at } = membership;
     const db = await this.databases.of(isStaff(role) ? 'staff' : 'student');

@@ -4,10 +4,11 @@ import type { EntityManager } from 'typeorm';
 import type { CourseRole, TokenScope } from '../../api/api.js';
 
 /**
- * Who may call a route. `anyone` needs no session; `person` one; the others a membership of the course that the
+ * Who may call a route. `anyone` needs no session; `person` one; `administrator` that of somebody who administers the
+ * server; the others a membership of the course that the
  * route's path names: any (`member`), as a student, as staff (instructor or assistant), or as an instructor.
  */
-export type Audience = 'anyone' | 'person' | 'member' | 'student' | 'staff' | 'instructor';
+export type Audience = 'anyone' | 'person' | 'administrator' | 'member' | 'student' | 'staff' | 'instructor';
 
 /**
  * What a personal access token must be allowed for a route; `session` is for routes that a token never opens.
@@ -32,6 +33,7 @@ export function opens(audience: Audience, role: Role): boolean {
   switch (audience) {
     case 'anyone':
     case 'person':
+    case 'administrator':
     case 'member':
       return true;
     case 'staff':
@@ -64,6 +66,8 @@ export interface Caller {
 export interface RequestWithCaller extends Request {
   person?: Person;
   caller?: Caller;
+  /** Whether who sent the request still has the session and the role that it was admitted with. */
+  stillMay?: () => Promise<boolean>;
 }
 
 /** The calling member of a course. Only on routes for members. */
@@ -72,6 +76,15 @@ export const Calling = createParamDecorator((_: unknown, context: ExecutionConte
   if (!caller) throw new TypeError('this route is not declared for members of a course');
   return caller;
 });
+
+/** Asks whether the calling member still may; for streams, which outlast the request's admission. */
+export const StillMay = createParamDecorator(
+  (_: unknown, context: ExecutionContext): (() => Promise<boolean>) => {
+    const { stillMay } = context.switchToHttp().getRequest<RequestWithCaller>();
+    if (!stillMay) throw new TypeError('this route is not declared for members of a course');
+    return stillMay;
+  },
+);
 
 /** The signed-in person. Only on routes for persons. */
 export const SignedIn = createParamDecorator((_: unknown, context: ExecutionContext): Person => {

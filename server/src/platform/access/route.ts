@@ -41,6 +41,14 @@ interface ApiTypes {
   WearInfo: Api.WearInfo;
   Gradebook: Api.Gradebook;
   LinkInfo: Api.LinkInfo;
+  AccountEventInfo: Api.AccountEventInfo;
+  InvitationInfo: Api.InvitationInfo;
+  InvitationShown: Api.InvitationShown;
+  OwnInvitation: Api.OwnInvitation;
+  AdministeredPerson: Api.AdministeredPerson;
+  AdministeredCourse: Api.AdministeredCourse;
+  ServerLog: Api.ServerLog;
+  CourseMakers: Api.CourseMakers;
   MadeLink: Api.MadeLink;
   TokenInfo: Api.TokenInfo;
   MadeToken: Api.MadeToken;

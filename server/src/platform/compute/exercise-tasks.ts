@@ -1,4 +1,6 @@
+import type { ReleasedBefore } from '../../reserve/reserves.service.js';
 import {
+  completeDivision,
   makePack,
   markAnswer,
   questionKindOf,
@@ -9,6 +11,8 @@ import {
   metricNamed,
   type AnswerKey,
   type PredictionRules,
+  type EarlierRelease,
+  type Secret,
   type Wear,
   type Answer,
   type FoldAssignment,
@@ -38,14 +42,38 @@ interface PackInput {
   readonly title: string;
   readonly brief: string;
   readonly reissued: boolean;
-  readonly feedbackShare: number;
-  readonly secretSeed: number;
+  readonly reserve: Uint8Array;
+  readonly secret: Secret;
+  readonly earlier: readonly ReleasedBefore[];
+  /** Those of earlier releases on other versions, by version. */
+  readonly tables: Readonly<Record<string, StoredTable>>;
+}
+
+/** The material with tables in place of what is stored. */
+function tablesOf<I extends Pick<PackInput, 'stored' | 'references' | 'earlier' | 'tables'>>({
+  stored,
+  references,
+  earlier,
+  tables,
+  ...rest
+}: I) {
+  const table = tableOf(stored);
+  const others = new Map(Object.entries(tables).map(([version, one]) => [version, tableOf(one)]));
+  return {
+    ...rest,
+    table,
+    references: references.map(readFitted),
+    earlier: earlier.map((release): EarlierRelease => ({
+      ...release,
+      table: others.get(release.version) ?? table,
+    })),
+  };
 }
 
 /** Packs that are made, and answers that are marked. */
 export const EXERCISE_TASKS = {
-  pack({ stored, references, ...request }: PackInput): Pack {
-    return makePack({ ...request, references: references.map(readFitted), table: tableOf(stored) });
+  pack(input: PackInput): Pack {
+    return makePack(tablesOf(input));
   },
 
   /** A pack whose brief was amended. */
@@ -88,14 +116,13 @@ export const EXERCISE_TASKS = {
 
   /** What an answer to a question of a draft would come to. */
   tryAnswer({
-    stored,
-    references,
     question,
     answer,
     who,
-    ...request
+    ...input
   }: Omit<PackInput, 'questions'> & { question: Question; answer: Answer; who: Who }): Result {
-    const material = { ...request, references: references.map(readFitted), table: tableOf(stored) };
+    const divided = tablesOf(input);
+    const material = { ...divided, division: completeDivision(divided, divided.reserve) };
     const { rules, key } = questionKindOf(question.kind).make(question, material);
     return markAnswer(question, answer, rules, key, { who, stepped: false, before: null });
   },

@@ -14,6 +14,7 @@ import {
   type FoldAssignment,
   type FoldConsequences,
   type FoldSentence,
+  type ReservedRows,
   type Roles,
   type SplitConsequences,
   type SplitPlan,
@@ -44,16 +45,26 @@ function refuseLong(repeats: number, usable: Uint8Array): void {
 
 /** Rows that are parted, or dealt into folds. */
 export const SPLIT_TASKS = {
-  split({ stored, roles, plan }: { stored: StoredTable; roles: Roles; plan: SplitPlan }): {
+  split({
+    stored,
+    roles,
+    plan,
+    reserve,
+  }: {
+    stored: StoredTable;
+    roles: Roles;
+    plan: SplitPlan;
+    reserve: ReservedRows;
+  }): {
     parts: Int8Array;
     method: string;
     consequences: SplitConsequences;
   } {
     const table = tableOf(stored);
     const used = usableRows(table, roles);
-    const split = splitRows(table, plan, used.usable);
+    const split = splitRows(table, plan, used.usable, reserve.held);
     const { parts, method } = split;
-    return { parts, method, consequences: splitConsequences(table, roles, used, split) };
+    return { parts, method, consequences: splitConsequences(table, roles, used, split, reserve) };
   },
 
   splitRecord({ stored, roles, plan }: { stored: StoredTable; roles: Roles; plan: SplitPlan }): SplitRecord {

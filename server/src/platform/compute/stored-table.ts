@@ -21,6 +21,8 @@ export interface ImportedTable {
 }
 
 export interface PreparedTable extends ImportedTable {
+  /** For each row the row of the raw table. */
+  readonly origin: Int32Array;
   readonly effects: StepEffect[];
   /** Those of the columns that are still there; null where the target is not, or fits its task no more. */
   readonly roles: Roles | null;

@@ -3,6 +3,7 @@ import {
   firstProblem,
   formatOf,
   joinByKey,
+  matchRows,
   prepare,
   previewPreparation,
   readTable,
@@ -74,14 +75,34 @@ export const TABLE_TASKS = {
     steps: readonly Step[];
     roles: Roles | null;
   }): PreparedTable {
-    const { table, effects } = prepare(tableOf(stored), steps);
+    const { table, origin, effects } = prepare(tableOf(stored), steps);
     const problem = firstProblem(steps, effects);
     if (problem) throw problem;
     return {
       ...importedTable(table),
+      origin,
       effects: [...effects],
       roles: roles && rolesAfter(table, roles),
     };
+  },
+
+  /** For each row of a prepared version the row of its raw table. */
+  origins({ stored, steps }: { stored: StoredTable; steps: readonly Step[] }): Int32Array {
+    return prepare(tableOf(stored), steps).origin;
+  },
+
+  /** For each row of a table the same row of another one, or −1. */
+  matchRows({
+    stored,
+    onto,
+    ...by
+  }: {
+    stored: StoredTable;
+    onto: StoredTable;
+    identifier: string | null;
+    targets: readonly string[];
+  }): Int32Array {
+    return matchRows(tableOf(stored), tableOf(onto), by).rows;
   },
 
   /** A table as a file that others read. */

@@ -13,7 +13,7 @@ export interface Config {
   readonly secret: string;
   /** Threads for computation in each process. */
   readonly threads: number;
-  /** Whether cookies are sent over TLS only. */
+  /** Whether the program is reached over TLS: cookies are then sent over it alone, and browsers keep to it. */
   readonly secureCookies: boolean;
   /** Reverse proxies before the program, whose word on a caller's address is taken. */
   readonly trustedProxies: number;
@@ -33,7 +33,7 @@ const VARIABLES = {
   SIEVE_HOST: '127.0.0.1',
   SIEVE_PORT: '4180',
   SIEVE_THREADS: '2',
-  SIEVE_SECURE_COOKIES: 'false',
+  SIEVE_SECURE_COOKIES: 'true',
   SIEVE_TRUSTED_PROXIES: '0',
   SIEVE_OPERATION_PORT: 'none',
   SIEVE_BESIDE_WEB: 'false',

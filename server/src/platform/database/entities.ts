@@ -1,5 +1,6 @@
 import { AuditEvent } from '../../audit/audit.entity.js';
 import { CourseRecord, Membership } from '../../courses/course.entity.js';
+import { InvitationRecord, RemovedMember } from '../../courses/invitation.entity.js';
 import {
   DataSetRecord,
   ImportRecord,
@@ -9,7 +10,16 @@ import {
 } from '../../datasets/dataset.entity.js';
 import { AnswerKeyRecord, CorrectionRecord, SheetRecord } from '../../exercises/answer-key.js';
 import { ExerciseRecord, ExtensionRecord, PackRecord } from '../../exercises/exercise.entity.js';
-import { PasswordLinkRecord, PersonRecord, SessionRecord, TokenRecord } from '../../people/person.entity.js';
+import { ExerciseSecretRecord, OwnSheetRecord } from '../../exercises/secret.entity.js';
+import { ReleaseRecord, VersionOrigin } from '../../reserve/release.entity.js';
+import {
+  AccountEvent,
+  DeviceRecord,
+  PasswordLinkRecord,
+  PersonRecord,
+  SessionRecord,
+  TokenRecord,
+} from '../../people/person.entity.js';
 import {
   FoldAssignmentRecord,
   FoldSetRecord,
@@ -30,6 +40,10 @@ export const ENTITIES = [
   SessionRecord,
   TokenRecord,
   PasswordLinkRecord,
+  DeviceRecord,
+  AccountEvent,
+  InvitationRecord,
+  RemovedMember,
   CourseRecord,
   Membership,
   DataSetRecord,
@@ -46,6 +60,10 @@ export const ENTITIES = [
   TrialModelRecord,
   ExerciseRecord,
   PackRecord,
+  ExerciseSecretRecord,
+  OwnSheetRecord,
+  ReleaseRecord,
+  VersionOrigin,
   AnswerKeyRecord,
   ExtensionRecord,
   SheetRecord,

@@ -7,23 +7,32 @@ import { Preparation1764100000003 } from './migrations/0003-preparation.js';
 import { Desks1764200000004 } from './migrations/0004-desks.js';
 import { Trials1764300000005 } from './migrations/0005-trials.js';
 import { Sheets1764400000006 } from './migrations/0006-sheets.js';
+import { Secrets1764500000007 } from './migrations/0007-secrets.js';
+
+/** In the order in which they are done. */
+const MIGRATIONS = [
+  ThePath1763900000001,
+  Foundations1764000000002,
+  Preparation1764100000003,
+  Desks1764200000004,
+  Trials1764300000005,
+  Sheets1764400000006,
+  Secrets1764500000007,
+];
 
 /** Any number will do, as long as every process of the product takes the same one. */
 const MIGRATION_LOCK = 7_304_118;
 
-/** Brings the database up to date: roles, tables, queues. Safe to run from several processes at once. */
-export async function migrate(config: Config): Promise<void> {
+/**
+ * Brings the database up to date: roles, tables, queues. Safe to run from several processes at once.
+ *
+ * @param upTo number of the last migration; tests bring a database to an earlier form by it
+ */
+export async function migrate(config: Config, upTo = MIGRATIONS.length): Promise<void> {
   const owner = new DataSource({
     type: 'postgres',
     url: config.ownerUrl,
-    migrations: [
-      ThePath1763900000001,
-      Foundations1764000000002,
-      Preparation1764100000003,
-      Desks1764200000004,
-      Trials1764300000005,
-      Sheets1764400000006,
-    ],
+    migrations: MIGRATIONS.slice(0, upTo),
     migrationsTableName: 'migration',
     applicationName: 'modest-sieve migrate',
   });

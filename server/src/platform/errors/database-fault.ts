@@ -37,3 +37,6 @@ function codeOf(error: unknown): string {
   if (error instanceof AggregateError) return codeOf(error.errors[0]);
   return '';
 }
+
+/** Whether the database refused a value of the caller's: out of range, no text of its encoding, none of its type. */
+export const isDataError = (error: unknown): boolean => /^22/.test(codeOf(error));

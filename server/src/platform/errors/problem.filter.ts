@@ -1,7 +1,7 @@
 import { SieveError } from '@modest-sieve/core';
 import { Catch, HttpException, Logger, type ArgumentsHost, type ExceptionFilter } from '@nestjs/common';
 import type { Response } from 'express';
-import { databaseFault } from './database-fault.js';
+import { databaseFault, isDataError } from './database-fault.js';
 import { Problem } from './problem.js';
 
 /** Turns every error into problem details. What was not foreseen is logged and told in general words. */
@@ -34,6 +34,10 @@ export class ProblemFilter implements ExceptionFilter {
     if (error instanceof Problem) return error;
     if (error instanceof SieveError) return new Problem(422, error.code, error.message, error.place);
     if (error instanceof HttpException) return fromHttp(error);
+    if (isDataError(error)) {
+      this.log.warn(`the database refused a value: ${String(error)}`);
+      return new Problem(400, 'invalid', 'The request holds a value that cannot be kept.');
+    }
     const fault = databaseFault(error);
     if (fault) {
       this.log.warn(`the database: ${String(error)}`);

@@ -25,6 +25,8 @@ export const ABANDON: { readonly [K in JobKind]: Abandon<JobPayloads[K]> } = {
     );
     for (const { personId } of told) await announce(manager, { courseId, to: personId });
   },
+  /** The student asks again with the next look. */
+  sheets: () => Promise.resolve(),
   pack: async (manager, { courseId, exerciseId }, problem) => {
     await manager.query(
       `UPDATE exercise SET state = 'draft', problem = $2 WHERE id = $1 AND state = 'packing'`,

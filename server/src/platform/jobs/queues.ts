@@ -1,7 +1,9 @@
 /** What a job of a kind needs to know: identifiers only, never contents. */
 export interface JobPayloads {
   import: { readonly courseId: string; readonly importId: string };
-  pack: { readonly courseId: string; readonly exerciseId: string };
+  /** With who released it. */
+  pack: { readonly courseId: string; readonly exerciseId: string; readonly personId: string };
+  sheets: { readonly courseId: string; readonly exerciseId: string; readonly personId: string };
   check: { readonly courseId: string; readonly submissionId: string };
   remark: { readonly courseId: string; readonly exerciseId: string; readonly correctionId: string };
   prepare: { readonly courseId: string; readonly preparationId: string };
@@ -50,6 +52,15 @@ export const JOBS: { readonly [K in JobKind]: JobPolicy<JobPayloads[K]> } = {
       'The pack could not be made. Release the exercise again; if that fails too, the server’s log says more.',
     cancelled: 'The making of the pack was cancelled. Release the exercise again when you are ready.',
   },
+  sheets: {
+    priority: 28,
+    seconds: 20,
+    retries: 5,
+    atOnce: 2,
+    uniqueKey: null,
+    lastWord: 'Your own figures could not be generated. Open the exercise again.',
+    cancelled: 'Your own figures were not generated. Open the exercise again.',
+  },
   remark: {
     priority: 18,
     seconds: 900,
@@ -93,6 +104,7 @@ export const JOBS: { readonly [K in JobKind]: JobPolicy<JobPayloads[K]> } = {
 
 export const JOB_KINDS = [
   'check',
+  'sheets',
   'pack',
   'remark',
   'prepare',

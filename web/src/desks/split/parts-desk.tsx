@@ -1,6 +1,7 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
 import {
   begunPlan,
+  counted,
   redrawn,
   SPLIT_KINDS,
   splitKindOf,
@@ -10,7 +11,7 @@ import {
 } from '@modest-sieve/core';
 import { useEffect } from 'react';
 import { Link } from 'react-router';
-import { send } from '../../api/client.js';
+import { send, type Schemas } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
 import { Action, TextAction } from '../../kit/action.js';
 import { CheckList } from '../../kit/checks.js';
@@ -45,7 +46,9 @@ function Parts({ roles }: { roles: Roles }) {
   const doing = useDoing();
   const begun = (kind: string) => begunPlan(splitKindOf({ kind }), dataSet.profile, roles);
   const plan: SplitPlan =
-    planOf('plan') ?? dataSet.splits[0]?.plan ?? begun(roles.time === null ? 'draw' : 'time');
+    planOf('plan') ??
+    (dataSet.reserve ? begun('reserve') : dataSet.splits[0]?.plan) ??
+    begun(roles.time === null ? 'draw' : 'time');
   const kind = splitKindOf(plan);
   const preview = usePreview<SplitConsequences>(address('data-sets', dataSet.id, 'split-preview'), plan, [
     dataSet.roles,
@@ -55,6 +58,7 @@ function Parts({ roles }: { roles: Roles }) {
     draw(preview.data ?? null);
     return () => draw(null);
   }, [preview.data, draw]);
+  const kinds = SPLIT_KINDS.filter(({ holdsOut }) => holdsOut === 'plan' || dataSet.reserve !== null);
   const kept = dataSet.splits.find((split) => samePlan(SPLIT_KINDS, split.plan, plan));
   return (
     <TwoSides
@@ -85,7 +89,7 @@ function Parts({ roles }: { roles: Roles }) {
                 <PlanChoice
                   label="way of parting"
                   value={plan.kind}
-                  choices={SPLIT_KINDS.map(({ key, title }) => ({ value: key, text: title }))}
+                  choices={kinds.map(({ key, title }) => ({ value: key, text: title }))}
                   onChange={(to) => setPlan(turnedInto(begun(to), plan))}
                 />
                 .{' '}
@@ -93,6 +97,7 @@ function Parts({ roles }: { roles: Roles }) {
             }
             onChange={(next, key) => setPlan(balanced(next, key))}
           />
+          {dataSet.reserve ? <ReserveNote reserve={dataSet.reserve} /> : null}
           <Complaint>{preview.error?.message}</Complaint>
           <Waiting of={preview} what="Parting the rows" />
           <Flex gap={3} mt={4} align="center" wrap="wrap">
@@ -130,6 +135,19 @@ function Parts({ roles }: { roles: Roles }) {
         </>
       }
     />
+  );
+}
+
+/** What exercises on the data set hold out for good, and what that means for another split. */
+function ReserveNote({ reserve }: { reserve: Schemas['ReserveInfo'] }) {
+  const [first = '', ...others] = reserve.releases;
+  return (
+    <Text mt={3} fontSize="14px" color="quiet" role="note">
+      <b>{counted(reserve.rows, 'row is', 'rows are')} the reserve of this data set:</b> “{first}”
+      {others.length > 0 ? ` and ${counted(others.length, 'later exercise')}` : ''} held them out. No pack may
+      give their target. {reserve.feedback} of them are feedback rows and {reserve.final} final rows, in every
+      exercise. A later exercise holds the same rows out, or rows that were never given to students.
+    </Text>
   );
 }
 

@@ -1,0 +1,167 @@
+import { check, MOST_EXAMPLES, type Check } from '../check/check.js';
+import { at, count, counted } from '../numbers.js';
+import { labelsOf } from '../table/labels.js';
+import { featuresOf, type Roles } from '../table/roles.js';
+import { cellText, columnNamed, isCoded, isMissing, type Column, type Table } from '../table/table.js';
+
+/** What a release gives to students: its table, what the columns are for, and the part of each row. */
+export interface GivenRows {
+  readonly table: Table;
+  readonly roles: Roles;
+  readonly parts: Int8Array;
+}
+
+/** An earlier release, with its rows among those of the exercise that is being released. */
+export interface EarlierRelease extends GivenRows {
+  readonly title: string;
+  /** Whether it is on the same data set, so that its reserve is that of the exercise. */
+  readonly sameDataSet: boolean;
+  /** Whether students have seen final figures of it. */
+  readonly returned: boolean;
+  /** For each row of the exercise's table the row of this release's table, or −1. */
+  readonly rows: Int32Array;
+  /** 2 for each of its rows that decided marks. */
+  readonly division: Uint8Array;
+}
+
+/** A column that agrees with a target in all but this share of the rows gives it away. */
+const COPY = 0.01;
+/** Rows below which agreement says nothing. */
+const FEWEST_ROWS = 10;
+
+/**
+ * Whether a pack and an earlier release together give away what one of them holds out: a held-out row that the other
+ * gives with its target, as its target or among its other columns under any name. On one data set that refuses the
+ * release; on another one, with the same rows, the instructor may have a reason. Final rows whose figures students have
+ * seen already are named too.
+ *
+ * @param division of the exercise's rows: 2 for each that decides marks
+ */
+export function compareWithRelease(mine: GivenRows, division: Uint8Array, other: EarlierRelease): Check[] {
+  const where = `the pack of “${other.title}”`;
+  const pairs = Array.from(other.rows.keys()).flatMap((row) => {
+    const partner = at(other.rows, row);
+    return partner < 0 ? [] : [[row, partner] as const];
+  });
+  const theirs = pairs.map(([row, partner]) => [partner, row] as const);
+  const told = givenAway(mine, other, pairs);
+  const given = givenAway(other, mine, theirs);
+  const bad = other.sameDataSet ? 'fails' : 'unsure';
+  const checks: Check[] = [];
+  if (told.length > 0)
+    checks.push(
+      check(
+        'held-out-given',
+        bad,
+        `${counted(told.length, 'held-out row')} of ${count(mine.parts.filter((part) => part === 2).length)} ${told.length === 1 ? 'is' : 'are'} in ${where} with ${mine.roles.target}`,
+        { measured: counted(told.length, 'row'), expected: 'none', examples: named(mine, told) },
+      ),
+    );
+  if (given.length > 0)
+    checks.push(
+      check(
+        'reserve-given',
+        bad,
+        `This pack would give ${other.roles.target} of ${counted(given.length, 'row')} that “${other.title}” holds out`,
+        { measured: counted(given.length, 'row'), expected: 'none', examples: named(other, given) },
+      ),
+    );
+  const seen = other.returned
+    ? pairs.filter(([row, partner]) => division[row] === 2 && other.division[partner] === 2)
+    : [];
+  if (seen.length > 0 && other.roles.target === mine.roles.target)
+    checks.push(
+      check(
+        'final-scored',
+        'unsure',
+        `${counted(seen.length, 'final row')} decided the marks of “${other.title}” too, and its students have seen their final figures`,
+        { measured: counted(seen.length, 'row'), expected: 'final rows whose figures nobody has seen' },
+      ),
+    );
+  return checks;
+}
+
+/** The rows that `holder` holds out and of which `giver` gives the target, by the rows of the holder. */
+function givenAway(
+  holder: GivenRows,
+  giver: GivenRows,
+  pairs: readonly (readonly [row: number, partner: number])[],
+): number[] {
+  const held = pairs.filter(([row]) => at(holder.parts, row) === 2);
+  const target = columnNamed(holder.table, holder.roles.target);
+  const features = featuresOf(giver.table, giver.roles).map(({ name }) => name);
+  const { target: theirTarget, weight, identifier } = giver.roles;
+  const others = [theirTarget, weight, identifier].filter((name) => name !== null);
+  // With training and validation rows students get all of these, with held-out rows the features and the identifier.
+  const withTarget = held.filter(([, partner]) => [0, 1].includes(at(giver.parts, partner)));
+  const without = held.filter(([, partner]) => at(giver.parts, partner) === 2);
+  const tellsOf = (names: readonly string[], rows: typeof held) =>
+    names.some(
+      (name) => name === holder.roles.target || copies(target, columnNamed(giver.table, name), rows),
+    );
+  const told = [
+    ...(tellsOf([...features, ...others], withTarget) ? withTarget : []),
+    ...(tellsOf(identifier === null ? features : [...features, identifier], without) ? without : []),
+  ];
+  return told.filter(([row]) => !isMissing(target, row)).map(([row]) => row);
+}
+
+/** Whether each value of a column goes with one value of the target, in all but a few of the rows. */
+function copies(
+  target: Column,
+  column: Column,
+  pairs: readonly (readonly [row: number, partner: number])[],
+): boolean {
+  if (pairs.length < FEWEST_ROWS) return false;
+  if (!isCoded(target) && !isCoded(column)) return isLinear(target.values, column.values, pairs);
+  const [truth, told] = [labelsOf(target).codes, labelsOf(column).codes];
+  const byValue = new Map<number, Map<number, number>>();
+  const byAnswer = new Map<number, number>();
+  for (const [row, partner] of pairs) {
+    const [answer, value] = [at(truth, row), at(told, partner)];
+    byAnswer.set(answer, (byAnswer.get(answer) ?? 0) + 1);
+    const counts = byValue.get(value) ?? new Map<number, number>();
+    byValue.set(value, counts.set(answer, (counts.get(answer) ?? 0) + 1));
+  }
+  // A column that names each row goes with anything.
+  if (byValue.size * 2 > pairs.length || byAnswer.size < 2) return false;
+  let hits = 0;
+  for (const counts of byValue.values()) hits += Math.max(...counts.values());
+  return hits >= pairs.length * (1 - COPY) && hits > Math.max(...byAnswer.values());
+}
+
+/** Whether a number is the target in another unit: a straight line through all but a few of the pairs. */
+function isLinear(
+  target: Float64Array,
+  column: Float64Array,
+  pairs: readonly (readonly [row: number, partner: number])[],
+): boolean {
+  const known = pairs.filter(
+    ([row, partner]) => Number.isFinite(at(target, row)) && Number.isFinite(at(column, partner)),
+  );
+  if (known.length < Math.max(FEWEST_ROWS, pairs.length * (1 - COPY))) return false;
+  const sorted = known.slice().sort((a, b) => at(column, a[1]) - at(column, b[1]));
+  // Two quarters of the way in, so that a few cells that differ do not tilt the line.
+  const [low, high] = [
+    at(sorted, Math.floor(sorted.length / 4)),
+    at(sorted, Math.floor((3 * sorted.length) / 4)),
+  ];
+  const [x0, x1, y0, y1] = [at(column, low[1]), at(column, high[1]), at(target, low[0]), at(target, high[0])];
+  if (x0 === x1 || y0 === y1) return false;
+  const slope = (y1 - y0) / (x1 - x0);
+  const close = known.filter(([row, partner]) => {
+    const expected = y0 + slope * (at(column, partner) - x0);
+    return Math.abs(at(target, row) - expected) <= 1e-3 * Math.abs(y1 - y0);
+  });
+  return close.length >= known.length * (1 - COPY);
+}
+
+const named = ({ table, roles }: GivenRows, rows: readonly number[]) =>
+  rows.slice(0, MOST_EXAMPLES).map((row) => ({
+    line: null,
+    column: null,
+    text:
+      roles.identifier === null
+        ? `row ${row + 1} of the table`
+        : (cellText(columnNamed(table, roles.identifier), row) ?? ''),
+  }));

@@ -1,0 +1,53 @@
+import type { EntityManager } from 'typeorm';
+import { note } from '../audit/note.js';
+import { Membership } from '../courses/course.entity.js';
+import { announce } from '../platform/events/announce.js';
+import { AccountEvent, PersonRecord } from './person.entity.js';
+
+/**
+ * Whether an instructor may have somebody set a new password: only of a person who is in no course but theirs, and who
+ * neither teaches nor administers. It would be a way into every other course of the person.
+ */
+export async function mayReset(
+  manager: EntityManager,
+  instructorId: string,
+  personId: string,
+): Promise<boolean> {
+  const person = await manager.findOneBy(PersonRecord, { id: personId });
+  if (!person || person.isAdministrator || person.mayMakeCourses) return false;
+  const memberships = await manager.findBy(Membership, { personId });
+  const taught = await manager.findBy(Membership, { personId: instructorId, role: 'instructor' });
+  const own = new Set(taught.map(({ courseId }) => courseId));
+  return (
+    memberships.length > 0 &&
+    memberships.every(({ courseId, role }) => role !== 'instructor' && own.has(courseId))
+  );
+}
+
+/** Tells the person, and every course of theirs, what happened to the account. */
+export async function tellEveryCourse(
+  manager: EntityManager,
+  person: Pick<PersonRecord, 'id' | 'name'>,
+  {
+    action,
+    by,
+    text,
+  }: {
+    readonly action: 'link made' | 'password set by a link';
+    /** Who did it; null for the administrator's command, which no course knows by name. */
+    readonly by: string | null;
+    readonly text: string;
+  },
+): Promise<void> {
+  await manager.insert(AccountEvent, { personId: person.id, text });
+  for (const { courseId } of await manager.findBy(Membership, { personId: person.id })) {
+    await note(
+      manager,
+      { courseId, person: { id: by ?? person.id } },
+      action,
+      person.name,
+      by === null ? { by: 'the administrator of this server' } : {},
+    );
+    await announce(manager, { courseId, to: person.id });
+  }
+}

@@ -1,0 +1,301 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { randomUUID } from 'node:crypto';
+import type { Schemas } from './schemas.js';
+import {
+  asOwner,
+  fileFor,
+  invitedMember,
+  joinedStudent,
+  PASSWORD,
+  releasedExercise,
+  startWorld,
+  truthOf,
+  Visitor,
+  type World,
+} from './world.js';
+
+let world: World;
+let at: Awaited<ReturnType<typeof releasedExercise>>;
+beforeAll(async () => {
+  world = await startWorld();
+  at = await releasedExercise(world, { attempts: 20 });
+});
+afterAll(() => world.stop());
+
+const address = () => `${randomUUID()}@test.example`;
+const membersOf = async (of = at) =>
+  (await of.instructor.call<Schemas['Member'][]>('GET', `${of.course}/people`)).body;
+const idOf = async (name: string, of = at) => (await membersOf(of)).find((m) => m.name === name)?.id ?? '';
+const send = <T>(path: string, csv: string, by = at.instructor) =>
+  by.upload<T>(`${at.course}/${path}`, 'class.csv', csv);
+const routeOf = (path: string) =>
+  path.replace('/invitation/', '/invitations/').replace('/password/', '/password-links/');
+const invite = async (email: string, role: string, of = at) =>
+  (
+    await of.instructor.call<Schemas['MadeLink']>('POST', `${of.course}/invitations`, {
+      email,
+      name: 'Iva Invited',
+      role,
+    })
+  ).body;
+
+describe('an attack on accounts by a class list', () => {
+  it('puts no stranger into a course, and lets nobody be them', async () => {
+    const { student: stranger } = await joinedStudent(world, at, 'Sid Stranger');
+    const attacker = await new Visitor(world.address).signUp('Mal Attacker');
+    const { body } = await attacker.call<{ id: string }>('POST', '/courses', {
+      name: 'Trap',
+      timeZone: 'UTC',
+    });
+    const trap = `/courses/${body.id}`;
+    const csv = `name,address\nSid Stranger,${stranger.email}\n`;
+    const result = await attacker.upload<Schemas['RosterResult']>(`${trap}/roster`, 'class.csv', csv);
+    expect(result.body.invited).toBe(1);
+    // Nobody is a member by being listed.
+    expect((await attacker.call<unknown[]>('GET', `${trap}/people`)).body).toHaveLength(1);
+    expect((await stranger.call('GET', trap)).status).toBe(404);
+    // The link of the invitation opens no account that somebody has.
+    const path = routeOf(result.body.links[0]?.path ?? '');
+    expect(
+      await new Visitor(world.address).call('POST', `${path}/claim`, { password: PASSWORD }),
+    ).toMatchObject({
+      status: 409,
+      body: { code: 'address-taken' },
+    });
+    // Even a member of both courses is not reset by one of the instructors.
+    expect((await stranger.call('POST', `${path}/accept`)).status).toBe(200);
+    const [own] = (await attacker.call<Schemas['Member'][]>('GET', `${trap}/people`)).body.filter(
+      ({ role }) => role === 'student',
+    );
+    expect(own?.mayReset).toBe(false);
+    expect(await attacker.call('POST', `${trap}/people/${own?.id ?? ''}/password-link`)).toMatchObject({
+      status: 409,
+      body: { code: 'not-yours-alone' },
+    });
+  });
+
+  it('learns nothing about accounts from a preview, a result or a link', async () => {
+    const { email: known } = await new Visitor(world.address).signUp('Kit Known');
+    const unknown = address();
+    const csv = `name,address\nOne,${known}\nTwo,${unknown}\n`;
+    const { body: preview } = await send<Schemas['RosterPreview']>('roster/preview', csv);
+    expect(preview.lines.map(({ what }) => what)).toEqual(['invited', 'invited']);
+    const { body: result } = await send<Schemas['RosterResult']>('roster', csv);
+    const shown = await Promise.all(
+      result.links.map(({ path }) => new Visitor(world.address).call<object>('GET', routeOf(path))),
+    );
+    expect(Object.keys(shown[0]?.body ?? {})).toEqual(Object.keys(shown[1]?.body ?? {}));
+    expect(shown.map(({ status }) => status)).toEqual([200, 200]);
+  });
+
+  it('makes nobody an assistant by an address that was registered in advance', async () => {
+    const squatter = await new Visitor(world.address).signUp('Sal Squatter');
+    await send('roster', `name,address,role\nHugo Helper,${squatter.email},assistant\n`);
+    expect((await squatter.call<unknown[]>('GET', '/own-invitations')).body).toEqual([]);
+    expect((await squatter.call('GET', at.course)).status).toBe(404);
+    const [invitation] = await asOwner<{ id: string }>(
+      'SELECT id FROM identity.invitation WHERE email = $1',
+      [squatter.email],
+    );
+    expect((await squatter.call('POST', `/own-invitations/${invitation?.id ?? ''}`)).status).toBe(404);
+    // Nor is a student who joined under that address promoted.
+    await squatter.call('POST', '/courses/join', { code: at.joinCode });
+    const id = await idOf('Sal Squatter');
+    expect((await at.instructor.call('PUT', `${at.course}/people/${id}`, { role: 'assistant' })).status).toBe(
+      400,
+    );
+    expect((await membersOf()).find((member) => member.id === id)?.role).toBe('student');
+  });
+});
+
+describe('an invitation', () => {
+  it('to an unknown address makes an account that only its link claims, once', async () => {
+    const email = address();
+    const { path } = await invite(email, 'student');
+    const visitor = new Visitor(world.address);
+    expect((await visitor.call('POST', '/session', { email, password: '' })).status).toBe(401);
+    expect(
+      (await visitor.call('POST', '/people', { email, name: 'Thief', password: PASSWORD })).body.code,
+    ).toBe('address-taken');
+    expect((await visitor.call('POST', `${routeOf(path)}/claim`, { password: 'short' })).status).toBe(400);
+    expect((await visitor.call('POST', `${routeOf(path)}/claim`, { password: PASSWORD })).status).toBe(204);
+    expect((await visitor.call('GET', at.course)).status).toBe(200);
+    expect((await new Visitor(world.address).call('GET', routeOf(path))).status).toBe(404);
+    expect((await membersOf()).find((member) => member.email === email)).toMatchObject({
+      role: 'student',
+      joinedBy: 'invitation',
+    });
+  });
+
+  it('is seen by its student when signed in, and accepted or declined', async () => {
+    const visitor = await new Visitor(world.address).signUp('Dora Deciding');
+    await invite(visitor.email, 'student');
+    const [first] = (await visitor.call<Schemas['OwnInvitation'][]>('GET', '/own-invitations')).body;
+    expect(first).toMatchObject({ course: 'Test course', role: 'student', invitedBy: 'Ada Instructor' });
+    expect((await visitor.call('DELETE', `/own-invitations/${first?.id ?? ''}`)).status).toBe(204);
+    expect((await visitor.call('GET', at.course)).status).toBe(404);
+    await invite(visitor.email, 'student');
+    const [second] = (await visitor.call<Schemas['OwnInvitation'][]>('GET', '/own-invitations')).body;
+    // Nobody else's.
+    const other = await new Visitor(world.address).signUp('Olaf Other');
+    expect((await other.call('POST', `/own-invitations/${second?.id ?? ''}`)).status).toBe(404);
+    expect((await visitor.call('POST', `/own-invitations/${second?.id ?? ''}`)).status).toBe(200);
+    expect((await membersOf()).find(({ name }) => name === 'Dora Deciding')?.joinedBy).toBe('address');
+  });
+
+  it('makes an assistant of a student who accepts it by its link, and no more than once', async () => {
+    const { student } = await joinedStudent(world, at, 'Ari Aspiring');
+    const { path } = await invite(student.email, 'assistant');
+    expect((await student.call('POST', `${routeOf(path)}/accept`)).status).toBe(200);
+    expect((await membersOf()).find(({ name }) => name === 'Ari Aspiring')?.role).toBe('assistant');
+    expect((await student.call('POST', `${routeOf(path)}/accept`)).status).toBe(404);
+  });
+
+  it('no longer works once it is revoked, renewed or too old', async () => {
+    const email = address();
+    const first = await invite(email, 'student');
+    const [{ id } = { id: '' }] = (
+      await at.instructor.call<Schemas['InvitationInfo'][]>('GET', `${at.course}/invitations`)
+    ).body.filter((one) => one.email === email);
+    const { body: second } = await at.instructor.call<Schemas['MadeLink']>(
+      'POST',
+      `${at.course}/invitations/${id}/link`,
+    );
+    const status = async (path: string) =>
+      (await new Visitor(world.address).call('GET', routeOf(path))).status;
+    expect(await status(first.path)).toBe(404);
+    expect(await status(second.path)).toBe(200);
+    await asOwner(`UPDATE identity.invitation SET expires_at = now() WHERE email = $1`, [email]);
+    expect(await status(second.path)).toBe(404);
+    const third = await invite(email, 'student');
+    const [again] = await asOwner<{ id: string }>('SELECT id FROM identity.invitation WHERE email = $1', [
+      email,
+    ]);
+    expect((await at.instructor.call('DELETE', `${at.course}/invitations/${again?.id ?? ''}`)).status).toBe(
+      204,
+    );
+    expect(await status(third.path)).toBe(404);
+  });
+});
+
+describe('a student who was removed', () => {
+  it('comes back by an invitation, and by no code', async () => {
+    const { student } = await joinedStudent(world, at, 'Rex Removed');
+    const id = await idOf('Rex Removed');
+    expect((await at.instructor.call('DELETE', `${at.course}/people/${id}`)).status).toBe(204);
+    expect(await student.call('POST', '/courses/join', { code: at.joinCode })).toMatchObject({
+      status: 403,
+      body: { code: 'was-removed' },
+    });
+    await invite(student.email, 'student');
+    const [own] = (await student.call<Schemas['OwnInvitation'][]>('GET', '/own-invitations')).body;
+    expect((await student.call('POST', `/own-invitations/${own?.id ?? ''}`)).status).toBe(200);
+    expect((await student.call('GET', at.course)).status).toBe(200);
+  });
+
+  it('takes the work along where the instructor says so', async () => {
+    const own = await releasedExercise(world);
+    const { student, identifiers } = await joinedStudent(world, own, 'Wim Working');
+    await student.upload(`${own.path}/submissions?wait=60`, 'mine.csv', fileFor(identifiers, truthOf));
+    const id = await idOf('Wim Working', own);
+    expect((await own.instructor.call('DELETE', `${own.course}/people/${id}?work=delete`)).status).toBe(204);
+    const [left] = await asOwner<{ n: number }>(
+      'SELECT count(*)::int AS n FROM submission WHERE person_id = $1',
+      [id],
+    );
+    expect(left?.n).toBe(0);
+  });
+});
+
+describe('a link for a new password', () => {
+  it('is made for somebody in no other course, works once, ends every session, and is seen by person and course', async () => {
+    const { student } = await joinedStudent(world, at, 'Lou Linked');
+    await student.call('POST', '/tokens', { name: 'laptop', scopes: ['read'], days: 7 });
+    const { body: link } = await at.instructor.call<Schemas['MadeLink']>(
+      'POST',
+      `${at.course}/people/${await idOf('Lou Linked')}/password-link`,
+    );
+    const path = routeOf(link.path);
+    const visitor = new Visitor(world.address);
+    expect((await visitor.call('GET', path)).body).toEqual({ name: 'Lou Linked', email: student.email });
+    expect((await visitor.call('POST', path, { password: 'short' })).status).toBe(400);
+    expect((await visitor.call('POST', path, { password: 'another ten letters' })).status).toBe(204);
+    expect((await student.call('GET', '/tokens')).status).toBe(401);
+    expect((await visitor.call<unknown[]>('GET', '/tokens')).body).toEqual([]);
+    expect((await new Visitor(world.address).call('POST', path, { password: PASSWORD })).status).toBe(404);
+    expect((await visitor.call('GET', '/account-events')).text).toContain('Ada Instructor made a link');
+    const { text } = await at.instructor.call('GET', `${at.course}/audit`);
+    expect(text).toContain('made a link by which a new password was set for');
+  });
+
+  it('does not work any more once its person has joined another course, nor after a day', async () => {
+    const { student } = await joinedStudent(world, at, 'Nia Newly');
+    const made = async () =>
+      routeOf(
+        (
+          await at.instructor.call<Schemas['MadeLink']>(
+            'POST',
+            `${at.course}/people/${await idOf('Nia Newly')}/password-link`,
+          )
+        ).body.path,
+      );
+    const first = await made();
+    await asOwner(`UPDATE identity.password_link SET expires_at = expires_at - interval '24 hours'`);
+    expect((await new Visitor(world.address).call('GET', first)).status).toBe(404);
+    const second = await made();
+    const elsewhere = await releasedExercise(world);
+    await student.call('POST', '/courses/join', { code: elsewhere.joinCode });
+    expect((await new Visitor(world.address).call('POST', second, { password: PASSWORD })).status).toBe(404);
+  });
+
+  it('is not made for instructors, for people who may make courses, nor by an assistant', async () => {
+    const assistant = await invitedMember(world, at, 'assistant', 'Aki Assistant');
+    const { student: maker } = await joinedStudent(world, at, 'Mika Maker');
+    await asOwner('UPDATE identity.person SET may_make_courses = true WHERE email = $1', [maker.email]);
+    const ask = async (name: string, by = at.instructor) =>
+      (await by.call('POST', `${at.course}/people/${await idOf(name)}/password-link`)).status;
+    expect(await ask('Ada Instructor')).toBe(409);
+    expect(await ask('Mika Maker')).toBe(409);
+    expect(await ask('Aki Assistant', assistant)).toBe(404);
+  });
+});
+
+describe('a class list', () => {
+  it('is shown line by line before it invites, and invites nobody twice who is there', async () => {
+    const [fresh, helper] = [address(), address()];
+    const csv = `name,address,role\nFay Fresh,${fresh},\nHugo Helper,${helper},assistant\nAda Instructor,${at.instructor.email},student\n`;
+    const { body: preview } = await send<Schemas['RosterPreview']>('roster/preview', csv);
+    expect(preview.lines.map(({ line, what }) => [line, what])).toEqual([
+      [2, 'invited'],
+      [3, 'invited'],
+      [4, 'already here'],
+    ]);
+    const { body: result } = await send<Schemas['RosterResult']>('roster', csv);
+    expect(result.links.map(({ email }) => email)).toEqual([fresh, helper]);
+    const { body: again } = await send<Schemas['RosterPreview']>('roster/preview', csv);
+    expect(again.lines.map(({ what }) => what)).toEqual(['invited again', 'invited again', 'already here']);
+  });
+
+  it.each([
+    ['name,address\nA,not an address\n', 'class.csv, line 2: “not an address” is not an address.'],
+    [
+      'name,address\n,a@test.example\nB,b@test.example\n',
+      'class.csv, line 2: there is no name, or too long a one.',
+    ],
+    [
+      'name,address\nA,twice@test.example\nB,Twice@test.example\n',
+      'class.csv, line 3: the same address stands on line 2.',
+    ],
+    [
+      'name,address,role\nA,role@test.example,owner\n',
+      'class.csv, line 2: “owner” is no role; there are student and assistant.',
+    ],
+    ['name,mail\nA,a@test.example\n', 'class.csv, line 1: there is no column “address”.'],
+    ['', 'class.csv is empty.'],
+  ])('with a fault is refused whole: %j', async (csv, message) => {
+    const invited = () => at.instructor.call<unknown[]>('GET', `${at.course}/invitations`);
+    const before = (await invited()).body.length;
+    expect(await send('roster', csv)).toMatchObject({ status: 422, body: { title: message } });
+    expect((await invited()).body).toHaveLength(before);
+  });
+});

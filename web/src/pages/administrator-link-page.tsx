@@ -1,0 +1,36 @@
+import { Box, Text } from '@chakra-ui/react';
+import { useNavigate, useParams } from 'react-router';
+import { api, send } from '../api/client.js';
+import { Action } from '../kit/action.js';
+import { Frame } from '../kit/frame.js';
+import { Complaint } from '../kit/states.js';
+import { Title } from '../kit/title.js';
+import { useDoing } from '../kit/use-doing.js';
+import { useSession } from './session.js';
+
+/** Where the link that the start of a server printed leads. */
+export function AdministratorLinkPage() {
+  const session = useSession();
+  const { secret = '' } = useParams();
+  const doing = useDoing();
+  const navigate = useNavigate();
+  const claim = async () => {
+    await send('POST', api('administrator-links', secret));
+    await navigate('/administration');
+  };
+  return (
+    <Frame session={session}>
+      <Title>The administrator of this server</Title>
+      <Text mt={2} maxW="62ch">
+        This server has no administrator yet. The administrator says who may make courses, makes links for new
+        passwords, and deletes people and courses. The link works once.
+      </Text>
+      <Box mt={5}>
+        <Action busy={doing.busy} onClick={() => doing.run(claim)}>
+          Become the administrator as {session.person?.name}
+        </Action>
+      </Box>
+      <Complaint>{doing.problem?.message}</Complaint>
+    </Frame>
+  );
+}

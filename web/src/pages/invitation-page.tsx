@@ -1,0 +1,104 @@
+import { Box, Text } from '@chakra-ui/react';
+import { useForm } from 'react-hook-form';
+import { useParams } from 'react-router';
+import { api, send, useAnswer, type Schemas } from '../api/client.js';
+import { Action } from '../kit/action.js';
+import { Field } from '../kit/field.js';
+import { Frame } from '../kit/frame.js';
+import { Answer, Complaint } from '../kit/states.js';
+import { Subtitle, Title } from '../kit/title.js';
+import { useDoing } from '../kit/use-doing.js';
+import { SignInPage } from './sign-in.js';
+
+/** Where the link of an invitation leads: the person accepts with their account, or makes one. */
+export function InvitationPage() {
+  const { secret = '' } = useParams();
+  const session = useAnswer<'SessionInfo'>(api('session'));
+  const invitation = useAnswer<'InvitationShown'>(api('invitations', secret));
+  return (
+    <Answer of={session} what="your session">
+      {(own) => (
+        <Frame session={own}>
+          <Answer of={invitation} what="the invitation">
+            {(shown) => (
+              <>
+                <Title>{shown.course}</Title>
+                <Text mt={2} maxW="62ch">
+                  {shown.invitedBy} invites {shown.name} ({shown.email}) to this course as {shown.role}.
+                  Nobody joins it for you: accept it here, or leave the page.
+                </Text>
+                {own.person ? (
+                  <Accept secret={secret} person={own.person} courseId={shown.courseId} />
+                ) : (
+                  <>
+                    <Claim secret={secret} />
+                    <Box mt={4}>
+                      <SignInPage />
+                    </Box>
+                  </>
+                )}
+              </>
+            )}
+          </Answer>
+        </Frame>
+      )}
+    </Answer>
+  );
+}
+
+function Accept({
+  secret,
+  person,
+  courseId,
+}: {
+  secret: string;
+  person: NonNullable<Schemas['SessionInfo']['person']>;
+  courseId: string;
+}) {
+  const doing = useDoing();
+  const accept = async () => {
+    await send('POST', api('invitations', secret, 'accept'));
+    location.assign(`/courses/${courseId}`);
+  };
+  return (
+    <Box mt={5}>
+      <Action busy={doing.busy} onClick={() => doing.run(accept)}>
+        Join as {person.name}
+      </Action>
+      <Complaint>{doing.problem?.message}</Complaint>
+    </Box>
+  );
+}
+
+/** For somebody who has no account yet: the invitation has made one, which this password claims. */
+function Claim({ secret }: { secret: string }) {
+  const doing = useDoing();
+  const { register, handleSubmit, formState } = useForm<Schemas['SetPassword']>();
+  const submit = handleSubmit((body) =>
+    doing.run(async () => {
+      await send('POST', api('invitations', secret, 'claim'), body);
+      location.assign('/');
+    }),
+  );
+  return (
+    <Box w="360px">
+      <Subtitle>I am new here</Subtitle>
+      <form onSubmit={(event) => void submit(event)} noValidate>
+        <Field
+          label="Choose a password"
+          type="password"
+          autoComplete="new-password"
+          hint="At least 12 characters."
+          problem={formState.errors.password?.message}
+          {...register('password', { required: 'Choose a password.' })}
+        />
+        <Complaint>{doing.problem?.message}</Complaint>
+        <Box mt={4}>
+          <Action type="submit" plain busy={doing.busy}>
+            Make my account and join
+          </Action>
+        </Box>
+      </form>
+    </Box>
+  );
+}
