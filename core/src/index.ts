@@ -1,7 +1,8 @@
 export * from './check/check.js';
 export { type AnswerKey } from './check/judge.js';
-export { checkPredictions, sizeCheck, type CheckedPredictions } from './check/predictions.js';
-export { exampleHeader, LARGEST_PREDICTIONS, type PredictionRules } from './check/rules.js';
+export { checkPredictions, type CheckedPredictions } from './check/predictions.js';
+export { largestFile, limitsCheck, sizeCheck } from './check/file-limits.js';
+export { exampleHeader, type PredictionRules } from './check/rules.js';
 export { SieveError, type Place } from './errors.js';
 export { openTableLike } from './leaks/open-tables.js';
 export { wearOf, type Wear } from './marking/wear.js';
@@ -50,6 +51,8 @@ export {
   type AttemptPolicy,
 } from './policy/attempts.js';
 export { countingAnswer } from './policy/counting.js';
+export { fileSizeOf } from './questions/rules.js';
+export { readAnswer } from './questions/read-answer.js';
 export { givenColumns, NOBODY, type RunCurve, type Subject, type Who } from './questions/kind.js';
 export {
   marksOf,

@@ -160,8 +160,8 @@ async function handIn(student: Visitor, exercise: string, answers: readonly Demo
       'idempotency-key': `demo-${i}`,
     });
     await until(
-      () => student.call<{ outcome: string }[]>('GET', `${exercise}/receipts`),
-      (receipts) => receipts.every((receipt) => receipt.outcome !== 'waiting'),
+      () => student.call<{ receipts: { outcome: string }[] }>('GET', `${exercise}/receipts`),
+      ({ receipts }) => receipts.every((receipt) => receipt.outcome !== 'waiting'),
       'a check',
     );
   }

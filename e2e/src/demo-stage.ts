@@ -49,9 +49,9 @@ export async function setDemoStage(): Promise<DemoStage> {
   await tamsin.see('Receipt of your first answer to question 2');
   const receipts = await tamsin.fetch(`/api/v1${exercise}/receipts`);
   // Of predictions, the latest first.
-  const [latest] = (JSON.parse(receipts.text) as { id: string; question: string }[]).filter(
-    ({ question }) => question === 'q1',
-  );
+  const [latest] = (
+    JSON.parse(receipts.text) as { receipts: { id: string; question: string }[] }
+  ).receipts.filter(({ question }) => question === 'q1');
   const stage: DemoStage = {
     program,
     browser,

@@ -311,7 +311,7 @@ describe('importing', () => {
       'large.csv',
       new Uint8Array(60 * 1024 * 1024),
     );
-    expect(reply).toMatchObject({ status: 413, body: { code: 'too-large' } });
+    expect(reply).toMatchObject({ status: 413, body: { code: 'size' } });
   });
 
   it('the table comes back row by row as it was', async () => {

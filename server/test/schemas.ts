@@ -41,6 +41,8 @@ export interface Schemas {
   WearInfo: Api.WearInfo;
   Gradebook: Api.Gradebook;
   SessionInfo: Api.SessionInfo;
+  OwnReceipt: Api.OwnReceipt;
+  ReceiptPage: Api.ReceiptPage;
   OwnInvitation: Api.OwnInvitation;
   InvitationInfo: Api.InvitationInfo;
   AdministeredPerson: Api.AdministeredPerson;

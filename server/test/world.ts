@@ -273,8 +273,20 @@ export const fileFor = (identifiers: readonly string[], label: (id: string) => s
 /** What became of a case, which only these tests know. */
 export const truthOf = (id: string): string => (Number(id.slice(1)) % 3 === 0 ? 'yes' : 'no');
 
-export const receiptsOf = (student: Visitor, path: string) =>
-  student.call<Schemas['ReceiptInfo'][]>('GET', `${path}/receipts`);
+/** A student's receipts, each opened, the latest first. */
+export async function receiptsOf(student: Visitor, path: string) {
+  const listed: Schemas['OwnReceipt'][] = [];
+  for (let before = ''; ;) {
+    const { body } = await student.call<Schemas['ReceiptPage']>('GET', `${path}/receipts${before}`);
+    listed.push(...body.receipts);
+    if (body.next === null) break;
+    before = `?before=${body.next}`;
+  }
+  const opened = listed.map(({ id }) =>
+    student.call<Schemas['ReceiptInfo']>('GET', `${path}/receipts/${id}`),
+  );
+  return { body: (await Promise.all(opened)).map(({ body }) => body) };
+}
 
 export const checkedReceipts = (student: Visitor, path: string, n = 1) =>
   until(

@@ -22,6 +22,13 @@ export interface Check {
 
 export const MOST_EXAMPLES = 5;
 
+/** Characters of a text that a check quotes or says: whatever stands in a file, a receipt stays small. */
+export const LONGEST_TEXT = 200;
+
+/** A text that is not longer than any that a check has. */
+export const cut = (text: string): string =>
+  text.length <= LONGEST_TEXT ? text : `${text.slice(0, LONGEST_TEXT - 1)}…`;
+
 export function check(
   id: string,
   outcome: Outcome,
@@ -31,10 +38,12 @@ export function check(
   return {
     id,
     outcome,
-    message,
-    measured: more.measured ?? null,
-    expected: more.expected ?? null,
-    examples: (more.examples ?? []).slice(0, MOST_EXAMPLES),
+    message: cut(message),
+    measured: more.measured === undefined ? null : cut(more.measured),
+    expected: more.expected === undefined ? null : cut(more.expected),
+    examples: (more.examples ?? [])
+      .slice(0, MOST_EXAMPLES)
+      .map((example) => ({ ...example, text: cut(example.text) })),
   };
 }
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { bytesOf } from '../../test/files.js';
 import { checkPredictions } from './predictions.js';
-import { exampleHeader, LARGEST_PREDICTIONS, type PredictionRules } from './rules.js';
+import { exampleHeader, type PredictionRules } from './rules.js';
 
 const binary: PredictionRules = {
   identifier: 'colony',
@@ -227,17 +227,5 @@ describe('files that are no predictions', () => {
       id: 'rows',
       message: 'Not every colony stands exactly once: 3 rows missing.',
     });
-  });
-
-  it('60 MB are refused by their size', () => {
-    const large = checkPredictions(new Uint8Array(60 * 1024 * 1024), 'mine.csv', binary);
-    expect(large.checks).toMatchObject([
-      {
-        id: 'size',
-        outcome: 'fails',
-        measured: '60.0 MB',
-        expected: `at most ${LARGEST_PREDICTIONS / 1024 / 1024} MB for 3 rows`,
-      },
-    ]);
   });
 });

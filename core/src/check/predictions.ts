@@ -1,11 +1,10 @@
 import { SieveError } from '../errors.js';
 import { openDelimited } from '../formats/csv/records.js';
-import { counted } from '../numbers.js';
 import { allHold, check, type Check } from './check.js';
 import { layoutOf } from './layout.js';
 import { PredictionReader, type Predictions } from './reader.js';
 import { eachRecord } from './record.js';
-import { exampleHeader, largestPredictions, type PredictionRules } from './rules.js';
+import { exampleHeader, type PredictionRules } from './rules.js';
 
 export interface CheckedPredictions {
   readonly checks: readonly Check[];
@@ -13,17 +12,6 @@ export interface CheckedPredictions {
   readonly rows: number | null;
   /** Null unless every check holds. */
   readonly predictions: Predictions | null;
-}
-
-/** The check that a file too large to be read fails; null for any other. */
-export function sizeCheck(bytes: number, file: string, rows: number): Check | null {
-  const largest = largestPredictions(rows);
-  if (bytes <= largest) return null;
-  const MEGABYTE = 1024 * 1024;
-  return check('size', 'fails', `${file} is too large to be a file of predictions.`, {
-    measured: `${(bytes / MEGABYTE).toFixed(1)} MB`,
-    expected: `at most ${Math.round(largest / MEGABYTE)} MB for ${counted(rows, 'row')}`,
-  });
 }
 
 /**
@@ -38,8 +26,6 @@ export function checkPredictions(
   file: string,
   rules: PredictionRules,
 ): CheckedPredictions {
-  const tooLarge = sizeCheck(bytes.length, file, rules.identifiers.length);
-  if (tooLarge) return unread(tooLarge);
   try {
     const source = openDelimited(bytes, file);
     const found = layoutOf(source.header, rules);

@@ -4,7 +4,7 @@ import { allHold, check, type Check } from './check.js';
 import { rowsCheck } from './file-checks.js';
 import { nearestName } from './layout.js';
 import { Offences } from './offences.js';
-import { sizeCheck, unreadable } from './predictions.js';
+import { unreadable } from './predictions.js';
 import { eachRecord } from './record.js';
 import { TextIndex } from './text-index.js';
 
@@ -43,8 +43,6 @@ export function readRowsFile(
   of: string,
 ): RowsFile {
   const { identifier, identifiers } = named;
-  const tooLarge = sizeCheck(bytes.length, file, identifiers.length);
-  if (tooLarge) return { checks: [tooLarge], rows: null, values: null };
   try {
     const source = openDelimited(bytes, file);
     const columns = [identifier, cell.name].map((name) => source.header.indexOf(name));

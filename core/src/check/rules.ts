@@ -16,13 +16,6 @@ export interface PredictionRules {
   readonly names?: { readonly label?: string; readonly positive?: string };
 }
 
-/** Largest file of predictions that is taken whatever the number of rows, in bytes, and what a row may take beyond that. */
-export const LARGEST_PREDICTIONS = 32 * 1024 * 1024;
-const LARGEST_ROW = 512;
-
-/** Largest file of predictions for some rows, in bytes. */
-export const largestPredictions = (rows: number): number => Math.max(LARGEST_PREDICTIONS, LARGEST_ROW * rows);
-
 export const LABEL_COLUMN = 'prediction';
 export const POSITIVE_COLUMN = 'probability';
 export const probabilityColumn = (label: string): string => `p:${label}`;

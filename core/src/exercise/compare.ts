@@ -1,6 +1,6 @@
-import { NOBODY } from '../questions/kind.js';
 import { at } from '../numbers.js';
 import type { Answer, QuestionKindKey } from '../questions/question.js';
+import { readAnswer } from '../questions/read-answer.js';
 import { questionKindOf } from '../questions/registry.js';
 import type { Rules } from '../questions/rules.js';
 
@@ -27,7 +27,7 @@ export function compareAnswers(
   after: Answer,
 ): AnswerDifference | null {
   const kind = questionKindOf(kindKey);
-  const [first, second] = [before, after].map((answer) => kind.read(answer, rules, NOBODY).content);
+  const [first, second] = [before, after].map((answer) => readAnswer(kindKey, answer, rules).content);
   if (first == null || second == null) return null;
   const [was, is] = [kind.given(first, rules), kind.given(second, rules)];
   if (!was || !is) return null;

@@ -11,6 +11,7 @@ const LARGEST_UNPACKED = 2 ** 29;
  * @param wanted which parts are unpacked; all of them where left out
  * @param unreadable the error for an archive that is none
  * @param largest bytes that its parts may unpack to in all
+ * @param advice what else to do with one that is too large
  * @throws SieveError `too-large`, and whatever `unreadable` makes
  */
 export function unpacked(
@@ -19,6 +20,7 @@ export function unpacked(
   unreadable: (said: string) => SieveError,
   wanted: (path: string) => boolean = () => true,
   largest = LARGEST_UNPACKED,
+  advice = '',
 ): Record<string, Uint8Array> {
   let size = 0;
   try {
@@ -34,7 +36,7 @@ export function unpacked(
   }
   throw new SieveError(
     'too-large',
-    `${file} unpacks from ${megabytes(bytes.length)} to ${megabytes(size)} MB, which is too much.`,
+    `${file} unpacks from ${megabytes(bytes.length)} to ${megabytes(size)} MB, which is too much.${advice === '' ? '' : ` ${advice}`}`,
     { file },
   );
 }

@@ -4,6 +4,9 @@ import { chosenPart } from './chosen-part.js';
 import type { ReadOptions, ReadTable } from './read-table.js';
 import { alikeDates, saidBy, tableOfValues } from './values.js';
 
+/** Bytes of XML that are read: some four million cells, which take about 1.2 GB of memory. */
+const LARGEST_WORKBOOK = 128 * 2 ** 20;
+
 /**
  * Reads one sheet of an Office Open XML workbook. The first row that is not blank is the header.
  *
@@ -16,6 +19,8 @@ export async function readXlsx(bytes: Uint8Array, options: ReadOptions): Promise
     file,
     (said) => unreadable(file, said),
     () => false,
+    LARGEST_WORKBOOK,
+    'Save the sheet as CSV: a table of any size is read from it.',
   );
   const { default: readWorkbook } = await import('read-excel-file/universal');
   let sheets: Awaited<ReturnType<typeof readWorkbook<string>>>;
@@ -46,7 +51,8 @@ function tableOfSheet(rows: readonly (readonly Cell[])[], options: ReadOptions):
   rows.forEach((cells, i) => {
     if (i > top && !isBlank(cells)) body.push({ cells, line: i + 1 });
   });
-  const width = Math.max(header.length, ...body.map(({ cells }) => cells.length));
+  // Not spread over a call, whose arguments are bounded: a sheet has a million rows.
+  const width = body.reduce((most, { cells }) => Math.max(most, cells.length), header.length);
   const columns = Array.from({ length: width }, (_, c) => ({
     name: nameOf(header[c]),
     values: alikeDates(body.map(({ cells }) => cells[c] ?? null)),

@@ -1,11 +1,12 @@
 import { allHold, type Check } from '../check/check.js';
 import type { Who } from '../questions/kind.js';
 import { marksOf, type Answer, type Judgement, type Question, type Scored } from '../questions/question.js';
+import { readAnswer } from '../questions/read-answer.js';
 import { questionKindOf } from '../questions/registry.js';
 import type { Keys, Rules } from '../questions/rules.js';
 
 /** Raised whenever the same answer could get other figures than before; stored with every result. */
-export const CHECKER_VERSION = 3;
+export const CHECKER_VERSION = 4;
 
 /** Everything that is known of an answer. Staff see it; students see what `disclose` lets through. */
 export interface Result {
@@ -40,8 +41,8 @@ export function markAnswer(
   { who, stepped, before }: MarkingOf,
 ): Result {
   const kind = questionKindOf(question.kind);
-  const { checks, rows, content } = kind.read(answer, rules, who);
-  const earlier = before && kind.read(before, rules, who).content;
+  const { checks, rows, content } = readAnswer(question.kind, answer, rules, who);
+  const earlier = before && readAnswer(question.kind, before, rules, who).content;
   const marked =
     content === null ? null : kind.mark(question, content, rules, key, { who, stepped, before: earlier });
   return {

@@ -47,7 +47,10 @@ export function standardErrors(
 /** Rows or groups dealt into at most so many blocks. */
 function blocksOf(members: readonly Int32Array[]): Int32Array[] {
   const blocks = Array.from({ length: Math.min(BLOCKS, members.length) }, (): number[] => []);
-  members.forEach((rows, i) => at(blocks, i % blocks.length).push(...rows));
+  members.forEach((rows, i) => {
+    const block = at(blocks, i % blocks.length);
+    for (const row of rows) block.push(row);
+  });
   return blocks.map((rows) => Int32Array.from(rows));
 }
 

@@ -1,3 +1,4 @@
+import type { FileSize } from '../check/file-limits.js';
 import type { AnswerKey } from '../check/judge.js';
 import type { PredictionRules } from '../check/rules.js';
 import type { Drawn } from '../draws/draw.js';
@@ -53,6 +54,13 @@ export interface ChoiceRules {
   /** Texts, or keys of the library, whose texts are drawn. */
   readonly statements: readonly ({ readonly text: string } | { readonly reading: string })[];
 }
+
+/** As much of the rules as says how large an answer's file can be. */
+export const fileSizeOf = (rules: Rules): FileSize => ({
+  ...('identifiers' in rules ? { identifiers: rules.identifiers } : {}),
+  ...('labels' in rules ? { labels: rules.labels } : {}),
+  ...('settings' in rules ? { settings: rules.settings } : {}),
+});
 
 /** The answers to a question, by its kind. They never leave the server but to staff. */
 export type Keys = AnswerKey | RowsKey | CurveKey | ValuesKey | ChoiceKey;

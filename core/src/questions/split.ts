@@ -1,9 +1,9 @@
 import { closest } from 'fastest-levenshtein';
 import { allHold, check, type Check } from '../check/check.js';
-import { sizeCheck, unreadable } from '../check/predictions.js';
+import { unreadable } from '../check/predictions.js';
 import { Offences } from '../check/offences.js';
 import { eachRecord } from '../check/record.js';
-import { largestPredictions } from '../check/rules.js';
+import { largestFile } from '../check/file-limits.js';
 import { readRowsFile, type NamedRows } from '../check/rows-file.js';
 import { givenRows } from '../exercise/held-out.js';
 import { SieveError } from '../errors.js';
@@ -165,8 +165,6 @@ const partCell = (parts: readonly string[]) => ({
 });
 
 function readSplit(bytes: Uint8Array, file: string, rules: SplitRules): Read<Int32Array> {
-  const tooLarge = sizeCheck(bytes.length, file, rules.identifiers.length);
-  if (tooLarge) return { checks: [tooLarge], rows: null, content: null };
   if (bytes[0] === 0x50 && bytes[1] === 0x4b) return readTables(bytes, file, rules);
   const mask = rules.parts.length === 2 ? maskOf(bytes, rules.identifiers.length) : null;
   if (mask) return mask;
@@ -183,7 +181,7 @@ function readTables(bytes: Uint8Array, file: string, rules: SplitRules): Read<In
       file,
       (said) => new SieveError('not-a-zip', `${file} cannot be unpacked: ${said}.`, { file }),
       undefined,
-      largestPredictions(rules.identifiers.length),
+      largestFile(rules),
     );
     const tables = Object.entries(entries).filter(
       ([name, content]) => content.length > 0 && !name.endsWith('/'),

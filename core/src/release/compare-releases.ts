@@ -126,9 +126,15 @@ function copies(
   // A column that names each row goes with anything.
   if (byValue.size * 2 > pairs.length || byAnswer.size < 2) return false;
   let hits = 0;
-  for (const counts of byValue.values()) hits += Math.max(...counts.values());
-  return hits >= pairs.length * (1 - COPY) && hits > Math.max(...byAnswer.values());
+  for (const counts of byValue.values()) hits += largest(counts.values());
+  return hits >= pairs.length * (1 - COPY) && hits > largest(byAnswer.values());
 }
+
+const largest = (counts: Iterable<number>): number => {
+  let most = 0;
+  for (const count of counts) most = Math.max(most, count);
+  return most;
+};
 
 /** Whether a number is the target in another unit: a straight line through all but a few of the pairs. */
 function isLinear(

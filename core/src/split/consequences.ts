@@ -11,7 +11,7 @@ import { columnNamed, type Table } from '../table/table.js';
 import { partMap, type MapCell } from './part-map.js';
 import { partition, type PartitionPlan } from './partition.js';
 import { PART_NAMES, type PartName } from './plan.js';
-import type { SplitRows } from './split.js';
+import { RESERVE_METHOD, type SplitRows } from './split.js';
 import { strataOf } from './strata.js';
 import type { UsableRows } from './usable.js';
 
@@ -89,16 +89,18 @@ export function splitConsequences(
   table: Table,
   roles: Roles,
   used: UsableRows,
-  { parts, plan }: SplitRows,
+  { parts, plan, method }: SplitRows,
   reserve: ReservedRows | null = null,
 ): SplitConsequences {
   const target = columnNamed(table, roles.target);
   const strata = roles.task === 'regression' ? strataOf(target) : labelsOf(target);
   const options = qualityRoles(roles, plan);
+  // Which rows are held out is not for such a plan to choose.
+  const reserved = method.startsWith(RESERVE_METHOD);
   const quality = splitQuality(table, { names: PART_NAMES, parts }, { ...options, apart: false });
   const checks = qualityChecks(quality, roles.target, false).map((one) =>
     one.id === 'groups' && one.outcome === 'holds'
-      ? { ...one, measured: wouldPart(table, plan, used, options.group ?? '') }
+      ? { ...one, measured: reserved ? null : wouldPart(table, plan, used, options.group ?? '') }
       : one,
   );
   return {

@@ -15,6 +15,9 @@ export interface SplitRows {
   readonly plan: PartitionPlan;
 }
 
+/** Under which name plans that hold the reserve out give their method. */
+export const RESERVE_METHOD = 'reserve@1';
+
 /** Parts without which there is no exercise. */
 const NEEDED: readonly PartName[] = ['training', 'heldout'];
 
@@ -51,7 +54,7 @@ export function splitRows(
         `No row would be ${name === 'heldout' ? 'held out' : 'left for training'}.`,
       );
   }
-  return { method: held ? `reserve+${method}` : method, parts: found, plan: asked.plan };
+  return { method: held ? `${RESERVE_METHOD}+${method}` : method, parts: found, plan: asked.plan };
 }
 
 /** The usable rows of the reserve, and the other usable rows. @throws SieveError `no-reserve` */

@@ -23,6 +23,30 @@ export interface ReceiptInfo {
   readonly problem: string | null;
 }
 
+/** A submission as a list of a student's own has it: without checks, files and grids. */
+export interface OwnReceipt {
+  readonly id: string;
+  readonly question: string;
+  readonly number: number;
+  readonly fileName: string | null;
+  readonly receivedAt: string;
+  readonly outcome: ReceiptOutcome;
+  /** How many of how many file checks hold; null while it waits. */
+  readonly checks: { readonly hold: number; readonly of: number } | null;
+  readonly marks: number | null;
+  /** Scores that may be shown; null where none may. */
+  readonly final: number | null;
+  readonly feedback: { readonly score: number | null; readonly rounded: boolean } | null;
+  readonly notBetter: boolean;
+}
+
+/** Receipts of a student, the latest first, so many at a time. */
+export interface ReceiptPage {
+  readonly receipts: readonly OwnReceipt[];
+  /** To be given as `before` for the next page; null on the last. */
+  readonly next: string | null;
+}
+
 /** A submission as staff see it. */
 export interface SubmissionInfo extends ReceiptInfo {
   readonly person: { readonly id: string; readonly name: string };

@@ -108,7 +108,7 @@ export class CheckJob implements JobHandler<JobPayloads['check']> {
 
   orphans(manager: EntityManager): Promise<JobPayloads['check'][]> {
     return manager.query(
-      `SELECT e.course_id AS "courseId", s.id AS "submissionId"
+      `SELECT e.course_id AS "courseId", s.id AS "submissionId", s.person_id AS "personId"
          FROM submission s JOIN exercise e ON e.id = s.exercise_id
         WHERE NOT EXISTS (SELECT 1 FROM receipt r WHERE r.submission_id = s.id)
           AND NOT EXISTS (SELECT 1 FROM pgboss.job j

@@ -12,12 +12,16 @@ import { announce } from '../platform/events/announce.js';
 import { ABANDON } from '../platform/jobs/abandon.js';
 import type { JobContext, JobHandlers } from '../platform/jobs/handler.js';
 import { JOB_KINDS, JOBS, type JobKind, type JobPayloads } from '../platform/jobs/queues.js';
+import { deleteIdleFiles } from '../platform/files/upkeep.js';
+import { forgetTurns, takeNextJob, type TakenJob } from '../platform/jobs/turns.js';
 import { jobsGivenUp, jobSeconds } from '../platform/operation/metrics.js';
 import { CheckJob } from './check.job.js';
 import { RemarkJob } from './remark.job.js';
 
 const POLL = 500;
 const MAINTENANCE_SECONDS = 5;
+/** Milliseconds after which what nobody needs is deleted again. */
+const UPKEEP = 10 * 60_000;
 /** How long a worker that is told to stop lets its jobs go on. */
 const GRACE = 10_000;
 
@@ -73,21 +77,33 @@ export class Runner implements OnApplicationShutdown {
     for (const kind of JOB_KINDS) void this.loop(kind);
     this.every(POLL * 2, () => this.stopCancelled());
     this.every(MAINTENANCE_SECONDS * 1000, () => this.tellOrphans());
+    this.every(UPKEEP, async () => {
+      const db = await this.databases.of('worker');
+      await deleteIdleFiles(db);
+      await forgetTurns(db);
+    });
   }
 
   /** Takes up jobs of a kind whenever there is room for one; looks again at once after each that ends. */
   private async loop(kind: JobKind): Promise<void> {
     let ofKind: Promise<void>[] = [];
     while (!this.stopping) {
-      const room = JOBS[kind].atOnce - ofKind.length;
-      const jobs =
-        room > 0 ? await this.boss.fetch<never>(kind, { batchSize: room, includeMetadata: true }) : [];
-      for (const { id, data, retryCount, retryLimit } of jobs) {
+      const job = ofKind.length < JOBS[kind].atOnce ? await this.nextOf(kind) : null;
+      if (job) {
+        const { id, data, retryCount, retryLimit } = job;
         const done = this.take({ kind, id, payload: data, lastTry: retryCount >= retryLimit });
         ofKind.push(done);
         void done.finally(() => (ofKind = ofKind.filter((other) => other !== done)));
-      }
-      await Promise.race([...(jobs.length < room ? [] : ofKind), wait(POLL)]);
+      } else await Promise.race([...ofKind, wait(POLL)]);
+    }
+  }
+
+  private async nextOf<K extends JobKind>(kind: K): Promise<TakenJob<K> | null> {
+    try {
+      return await takeNextJob(await this.databases.of('worker'), kind);
+    } catch (error) {
+      this.log.warn(`the queue: ${String(error)}`);
+      return null;
     }
   }
 

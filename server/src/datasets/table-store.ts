@@ -4,6 +4,7 @@ import { deflate, inflate } from 'node:zlib';
 import { CHUNK_ROWS } from '@modest-sieve/core';
 import { IsNull, type EntityManager } from 'typeorm';
 import type { StoredColumn, StoredTable } from '../platform/compute/stored-table.js';
+import { FILES_LOCK } from '../platform/files/files.js';
 import { lockFor } from '../platform/database/lock.js';
 import { VersionRecord } from './dataset.entity.js';
 
@@ -36,6 +37,7 @@ export async function keepColumns(
   columns: readonly StoredColumn[],
   kept: (done: number) => Promise<void>,
 ): Promise<void> {
+  await lockFor(manager, FILES_LOCK, { shared: true });
   for (const [columnNumber, column] of columns.entries()) {
     for (const [chunkNumber, chunk] of column.chunks.entries()) {
       const hash = createHash('sha256').update(chunk).digest('hex');

@@ -1,4 +1,3 @@
-import { LARGEST_PREDICTIONS } from '@modest-sieve/core';
 import {
   Body,
   Controller,
@@ -38,6 +37,9 @@ import { Corrections } from './corrections.service.js';
 import { Exercises } from './exercises.service.js';
 import { ReleasedExercises } from './released.service.js';
 import { Tries } from './tries.service.js';
+
+/** Of a file that an instructor tries on a draft, whose rules are not made yet. */
+const LARGEST_TRIED = 32 * 1024 * 1024;
 
 @Controller('courses/:course/exercises')
 export class ExercisesController {
@@ -110,7 +112,7 @@ export class ExercisesController {
   @Route('instructor', { answers: 'TriedAnswer' })
   @ApiConsumes('multipart/form-data')
   @ApiBody(ANSWER_FORM)
-  @UseInterceptors(UploadedTo(LARGEST_PREDICTIONS))
+  @UseInterceptors(UploadedTo(LARGEST_TRIED))
   async try(
     @Calling() caller: Caller,
     @Param('exercise', ParseUUIDPipe) id: string,

@@ -13,6 +13,9 @@ export const LATEST_RECEIPT = `LEFT JOIN LATERAL (
 /** A result without its residuals, of which there may be thousands and which only an opened submission shows. */
 export const FIGURES = `result #- '{scored,final,residuals}' #- '{scored,feedback,residuals}' AS result`;
 
+/** A result as a list has it: without what an opened submission alone shows. */
+export const LISTED = `(result #- '{scored,final,residuals}' #- '{scored,feedback,residuals}') || '{"checks": [], "judged": []}' AS result`;
+
 /** Rows that one statement writes. */
 const AT_ONCE = 500;
 

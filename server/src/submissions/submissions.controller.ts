@@ -1,5 +1,4 @@
 import { randomUUID } from 'node:crypto';
-import { LARGEST_PREDICTIONS } from '@modest-sieve/core';
 import {
   Body,
   Controller,
@@ -22,6 +21,7 @@ import {
   IsNumber,
   IsOptional,
   IsString,
+  IsUUID,
   Max,
   MaxLength,
   Min,
@@ -29,14 +29,21 @@ import {
   ValidateIf,
 } from 'class-validator';
 import type { Response } from 'express';
-import type { ClassView, MarkAdjustment, OpenedSubmission, ReceiptInfo, WearInfo } from '../api/api.js';
+import type {
+  ClassView,
+  MarkAdjustment,
+  OpenedSubmission,
+  ReceiptInfo,
+  ReceiptPage,
+  WearInfo,
+} from '../api/api.js';
 import { ANSWER_FORM, answerOf, AnswerBody } from '../exercises/answer.js';
 import { Exercises } from '../exercises/exercises.service.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
-import { notFound } from '../platform/errors/problem.js';
+import { notFound, Problem } from '../platform/errors/problem.js';
 import { fetchFile } from '../platform/files/files.js';
-import { UploadedTo } from '../platform/files/upload.js';
+import { HandInFile } from './hand-in-file.js';
 import { classView } from './class-view.js';
 import { Submissions } from './submissions.service.js';
 import { WearGauge } from './wear.service.js';
@@ -46,6 +53,11 @@ export class HandInQuery {
   @IsOptional() @IsString() @MaxLength(20) question: string | null = null;
   /** Seconds to wait for the check, so that the answer is the receipt; else it says that the file waits. */
   @Type(() => Number) @IsInt() @Min(0) @Max(60) wait = 0;
+}
+
+export class ReceiptsQuery {
+  /** The oldest receipt that the caller has. */
+  @IsOptional() @IsUUID() before?: string;
 }
 
 export class MarksBody implements MarkAdjustment {
@@ -73,7 +85,7 @@ export class SubmissionsController {
   @ApiHeader({ name: 'Idempotency-Key', required: false })
   @ApiResponse({ status: 200, schema: { $ref: '#/components/schemas/ReceiptInfo' } })
   @ApiBody(ANSWER_FORM)
-  @UseInterceptors(UploadedTo(LARGEST_PREDICTIONS))
+  @UseInterceptors(HandInFile)
   async handIn(
     @Calling() caller: Caller,
     @Param('exercise', ParseUUIDPipe) exerciseId: string,
@@ -93,13 +105,14 @@ export class SubmissionsController {
   }
 
   @Get('receipts')
-  @Route('student', { answers: 'ReceiptInfo', list: true, scope: 'read' })
+  @Route('student', { answers: 'ReceiptPage', scope: 'read' })
   async receipts(
     @Calling() caller: Caller,
     @Param('exercise', ParseUUIDPipe) id: string,
-  ): Promise<ReceiptInfo[]> {
+    @Query() { before }: ReceiptsQuery,
+  ): Promise<ReceiptPage> {
     await this.exercises.find(caller, id);
-    return this.submissions.receipts(caller, id);
+    return this.submissions.receipts(caller, id, before ?? null);
   }
 
   @Get('receipts/:submission')
@@ -179,6 +192,13 @@ export class SubmissionsController {
 async function fileOf({ db }: Caller, { id, sha256, fileName }: ReceiptInfo): Promise<StreamableFile> {
   if (sha256 === null) throw notFound();
   const ending = /\.zip$/i.test(fileName ?? '') ? 'zip' : 'csv';
+  const kept: unknown[] = await db.query('SELECT 1 FROM file WHERE sha256 = $1', [sha256]);
+  if (kept.length === 0)
+    throw new Problem(
+      404,
+      'file-gone',
+      'The file is not kept any more: one that failed its checks is kept for a day.',
+    );
   return new StreamableFile(await fetchFile(db, 'public', sha256), {
     type: 'application/octet-stream',
     disposition: `attachment; filename="${id}.${ending}"`,

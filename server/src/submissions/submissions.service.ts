@@ -1,13 +1,15 @@
 import {
-  LARGEST_PREDICTIONS,
+  fileSizeOf,
+  limitsCheck,
   marksOfAnswer,
   refusedAttempt,
   type Answer,
+  type ReleasedQuestion,
   type Result,
 } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
-import type { MarkAdjustment, ReceiptInfo, SubmissionInfo } from '../api/api.js';
+import type { MarkAdjustment, ReceiptInfo, OwnReceipt, ReceiptPage, SubmissionInfo } from '../api/api.js';
 import { note } from '../audit/note.js';
 import { ExerciseRecord, ExtensionRecord, lockedExercise, PackRecord } from '../exercises/exercise.entity.js';
 import { attemptPolicy, extensionsOf, lateness } from '../exercises/policy.js';
@@ -22,7 +24,8 @@ import { Limits } from '../platform/limits/limits.service.js';
 import { Jobs } from '../platform/jobs/jobs.service.js';
 import { totalMarks } from './counting.js';
 import { adjustmentsOf } from './adjustments.js';
-import { FIGURES, issueReceipts, LATEST_RECEIPT } from './receipts.js';
+import { checkRoom } from './room.js';
+import { issueReceipts, LATEST_RECEIPT, LISTED } from './receipts.js';
 import { AdjustmentRecord, SubmissionRecord } from './submission.entity.js';
 
 interface HandIn {
@@ -47,6 +50,30 @@ interface SubmissionRow {
   readonly disclosed: ReceiptInfo['disclosed'];
   readonly problem: string | null;
 }
+
+/** Receipts that a page of a list has. */
+const PAGE = 50;
+
+/** A line of a list: numbers alone, however long the texts of a receipt are. */
+const LINE = `
+  s.id, s.question, s.number, s.file_name AS "fileName", s.received_at AS "receivedAt",
+  coalesce(r.outcome, 'waiting') AS outcome,
+  CASE WHEN r.disclosed IS NULL THEN NULL ELSE jsonb_build_object(
+    'of', jsonb_array_length(r.disclosed -> 'checks'),
+    'hold', (SELECT count(*) FROM jsonb_array_elements(r.disclosed -> 'checks') c WHERE c ->> 'outcome' = 'holds')) END AS checks,
+  (r.disclosed ->> 'marks')::float AS marks,
+  (r.disclosed #>> '{scored,final,score}')::float AS final,
+  CASE WHEN r.disclosed #> '{scored,feedback}' IN (NULL, 'null') THEN NULL ELSE jsonb_build_object(
+    'score', r.disclosed #> '{scored,feedback,score}', 'rounded', r.disclosed #> '{scored,feedback,rounded}') END AS feedback,
+  coalesce((r.disclosed #>> '{scored,notBetter}')::boolean, false) AS "notBetter"`;
+
+/** Submissions as a list of a whole class has them: what their receipts say is read when one is opened. */
+const WITHOUT_RECEIPT = `
+  SELECT s.id, s.exercise_id AS "exerciseId", s.person_id AS "personId", s.question, s.number,
+         s.file_name AS "fileName", s.file_sha256 AS sha256, s.fields, s.received_at AS "receivedAt",
+         coalesce(r.outcome, 'waiting') AS outcome, NULL AS disclosed, r.problem
+    FROM submission s
+    ${LATEST_RECEIPT}`;
 
 const WITH_RECEIPT = `
   SELECT s.id, s.exercise_id AS "exerciseId", s.person_id AS "personId", s.question, s.number,
@@ -77,8 +104,6 @@ export class Submissions {
   ): Promise<{ id: string }> {
     await this.limits.take('upload person', caller.person.id);
     const { file, fields } = answer;
-    if (file && file.bytes.length > LARGEST_PREDICTIONS)
-      throw new Problem(413, 'too-large', 'The file is larger than the limit.');
     const personId = caller.person.id;
     const mine = { exerciseId, personId };
     return caller.db.transaction(async (manager) => {
@@ -92,16 +117,20 @@ export class Submissions {
       if (exercise.state !== 'released')
         throw conflict('returned', 'The exercise has been returned and takes no more answers.');
       const asked = await questionOf(manager, exerciseId, question);
+      // What no answer can be is neither kept nor checked, and costs nothing.
+      const beyond = file && limitsCheck(file.bytes, file.name, fileSizeOf(asked.rules));
+      if (beyond) throw new Problem(413, beyond.id, `${beyond.message} ${beyond.expected ?? ''}`.trim());
+      await checkRoom(manager, caller, file?.bytes.length ?? 0);
       const own = await manager.findOneBy(ExtensionRecord, mine);
       const used = await usedAttempts(manager, exerciseId, personId, caller.at);
       const policy = attemptPolicy(exercise, own?.deadline);
-      const refused = refusedAttempt(policy, caller.at.getTime(), used.get(asked) ?? { all: 0, today: 0 });
+      const refused = refusedAttempt(policy, caller.at.getTime(), used.get(asked.id) ?? { all: 0, today: 0 });
       if (refused) throw conflict(refused.code, refused.message);
-      const number = (await manager.countBy(SubmissionRecord, { ...mine, question: asked })) + 1;
+      const number = (await manager.countBy(SubmissionRecord, { ...mine, question: asked.id })) + 1;
       const fileSha256 = file ? await keepFile(manager, 'public', Buffer.from(file.bytes)) : null;
       const { id } = await manager.save(SubmissionRecord, {
         ...mine,
-        question: asked,
+        question: asked.id,
         number,
         fileName: file?.name ?? null,
         fileSha256,
@@ -109,19 +138,27 @@ export class Submissions {
         idempotencyKey,
         receivedAt: caller.at,
       });
-      await this.jobs.enqueue(manager, 'check', { courseId: caller.courseId, submissionId: id });
+      await this.jobs.enqueue(manager, 'check', { courseId: caller.courseId, submissionId: id, personId });
       await announce(manager, { courseId: caller.courseId, to: personId });
       return { id };
     });
   }
 
-  /** A student's own receipts for an exercise, the latest first. */
-  async receipts(caller: Caller, exerciseId: string): Promise<ReceiptInfo[]> {
-    const rows: SubmissionRow[] = await caller.db.query(
-      `${WITH_RECEIPT} WHERE s.exercise_id = $1 AND s.person_id = $2 ORDER BY s.received_at DESC, s.number DESC`,
-      [exerciseId, caller.person.id],
+  /**
+   * A student's own receipts for an exercise, the latest first.
+   *
+   * @param before the oldest receipt that the caller has; null for none
+   */
+  async receipts(caller: Caller, exerciseId: string, before: string | null): Promise<ReceiptPage> {
+    const rows: (Omit<OwnReceipt, 'receivedAt'> & { receivedAt: Date })[] = await caller.db.query(
+      `SELECT ${LINE} FROM submission s ${LATEST_RECEIPT}
+        WHERE s.exercise_id = $1 AND s.person_id = $2 AND ($3::uuid IS NULL OR (s.received_at, s.number, s.id) <
+          (SELECT received_at, number, id FROM submission WHERE id = $3 AND person_id = $2))
+        ORDER BY s.received_at DESC, s.number DESC, s.id DESC LIMIT ${PAGE + 1}`,
+      [exerciseId, caller.person.id, before],
     );
-    return rows.map(receiptOf);
+    const receipts = rows.slice(0, PAGE).map((row) => ({ ...row, receivedAt: row.receivedAt.toISOString() }));
+    return { receipts, next: rows.length > PAGE ? (receipts.at(-1)?.id ?? null) : null };
   }
 
   /** One receipt of the student who asks; another's is unknown. */
@@ -154,9 +191,9 @@ export class Submissions {
     { id = null, revision = exercise.revision }: { id?: string | null; revision?: number } = {},
   ): Promise<SubmissionInfo[]> {
     const rows: (SubmissionRow & { name: string; result: Result | null })[] = await caller.db.query(
-      `SELECT b.*, p.name, v.result FROM (${WITH_RECEIPT} WHERE s.exercise_id = $1 AND ($2::uuid IS NULL OR s.id = $2)) b
+      `SELECT b.*, p.name, v.result FROM (${id === null ? WITHOUT_RECEIPT : WITH_RECEIPT} WHERE s.exercise_id = $1 AND ($2::uuid IS NULL OR s.id = $2)) b
          JOIN identity.person p ON p.id = b."personId"
-         LEFT JOIN LATERAL (SELECT ${id === null ? FIGURES : 'result'} FROM vault.result WHERE submission_id = b.id AND revision = $3 ORDER BY created_at DESC LIMIT 1) v ON true
+         LEFT JOIN LATERAL (SELECT ${id === null ? LISTED : 'result'} FROM vault.result WHERE submission_id = b.id AND revision = $3 ORDER BY created_at DESC LIMIT 1) v ON true
         ORDER BY p.name, b."personId", b."receivedAt", b.number`,
       [exercise.id, id, revision],
     );
@@ -220,16 +257,13 @@ export class Submissions {
     });
     const marks = new Map<string, number>();
     for (const exercise of exercises) {
-      const receipts = await this.receipts(caller, exercise.id);
-      const total = totalMarks(
-        receipts.map(({ question, number, outcome, disclosed }) => ({
-          question,
-          number,
-          checked: outcome === 'checked',
-          marks: disclosed?.marks ?? null,
-        })),
-        exercise.counts,
-      );
+      const counted: { question: string; number: number; checked: boolean; marks: number | null }[] =
+        await caller.db.query(
+          `SELECT s.question, s.number, r.outcome = 'checked' AS checked, (r.disclosed ->> 'marks')::float AS marks
+             FROM submission s ${LATEST_RECEIPT} WHERE s.exercise_id = $1 AND s.person_id = $2`,
+          [exercise.id, caller.person.id],
+        );
+      const total = totalMarks(counted, exercise.counts);
       if (total !== null) marks.set(exercise.id, total);
     }
     return marks;
@@ -241,7 +275,7 @@ async function questionOf(
   manager: EntityManager,
   exerciseId: string,
   question: string | null,
-): Promise<string> {
+): Promise<ReleasedQuestion> {
   const { questions } = await manager.findOneByOrFail(PackRecord, { exerciseId });
   const [first, ...others] = questions;
   const found =
@@ -255,7 +289,7 @@ async function questionOf(
         field: 'question',
       },
     );
-  return found.id;
+  return found;
 }
 
 function receiptOf(row: SubmissionRow): ReceiptInfo {

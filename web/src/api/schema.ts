@@ -2737,6 +2737,34 @@ export interface components {
                 } | null;
             } | null;
         };
+        /** @description A submission as a list of a student's own has it: without checks, files and grids. */
+        OwnReceipt: {
+            id: string;
+            question: string;
+            number: number;
+            fileName: string | null;
+            receivedAt: string;
+            outcome: components["schemas"]["ReceiptOutcome"];
+            /** @description How many of how many file checks hold; null while it waits. */
+            checks: {
+                hold: number;
+                of: number;
+            } | null;
+            marks: number | null;
+            /** @description Scores that may be shown; null where none may. */
+            final: number | null;
+            feedback: {
+                score: number | null;
+                rounded: boolean;
+            } | null;
+            notBetter: boolean;
+        };
+        /** @description Receipts of a student, the latest first, so many at a time. */
+        ReceiptPage: {
+            receipts: components["schemas"]["OwnReceipt"][];
+            /** @description To be given as `before` for the next page; null on the last. */
+            next: string | null;
+        };
         /** @description A submission as staff see it. */
         SubmissionInfo: {
             id: string;
@@ -6345,7 +6373,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ReceiptInfo"][];
+                    "application/json": components["schemas"]["ReceiptPage"];
                 };
             };
             default: {

@@ -1,4 +1,4 @@
-import { check, sizeCheck, type QuestionKindKey } from '@modest-sieve/core';
+import { check, fileSizeOf, sizeCheck, type QuestionKindKey } from '@modest-sieve/core';
 import type { Schemas } from '../api/client.js';
 import type { CheckAnswer, CheckRequest } from './check.worker.js';
 import { inWorker } from './in-worker.js';
@@ -10,7 +10,7 @@ export async function checkFile(
   rules: Schemas['Rules'],
 ): Promise<CheckAnswer> {
   // Not even read: a file this large would only fill the browser's memory.
-  const tooLarge = sizeCheck(file.size, file.name, 'identifiers' in rules ? rules.identifiers.length : 0);
+  const tooLarge = sizeCheck(file.size, file.name, fileSizeOf(rules));
   if (tooLarge) return { checks: [tooLarge], rows: null, milliseconds: 0 };
   const worker = new Worker(new URL('./check.worker.ts', import.meta.url), { type: 'module' });
   try {

@@ -1,4 +1,4 @@
-import { NOBODY, questionKindOf, type Check, type QuestionKindKey } from '@modest-sieve/core';
+import { readAnswer, type Check, type QuestionKindKey } from '@modest-sieve/core';
 import type { Schemas } from '../api/client.js';
 
 export interface CheckRequest {
@@ -19,7 +19,7 @@ addEventListener('message', (event: MessageEvent<CheckRequest>) => {
     const { file, kind, rules } = event.data;
     const start = performance.now();
     const answer = { file: { name: file.name, bytes: new Uint8Array(await file.arrayBuffer()) }, fields: {} };
-    const { checks, rows } = questionKindOf(kind).read(answer, rules, NOBODY);
+    const { checks, rows } = readAnswer(kind, answer, rules);
     postMessage({
       // What is typed beside the file is looked at on the page.
       checks: checks.filter(({ id }) => !id.startsWith('field ')),

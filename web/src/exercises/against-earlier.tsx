@@ -2,13 +2,13 @@ import { Box, Text } from '@chakra-ui/react';
 import { counted, type AnswerDifference } from '@modest-sieve/core';
 import { useState } from 'react';
 import useSWRImmutable from 'swr/immutable';
-import { fetchFile, type Schemas } from '../api/client.js';
+import { fetchFile, useAnswer, type Schemas } from '../api/client.js';
 import { useCourseApi } from '../api/course.js';
 import type { CompareRequest, HandedIn } from '../check/compare.worker.js';
 import { inWorker } from '../check/in-worker.js';
 import { ordinal } from '../kit/format.js';
 import { PlanChoice, PlanSentence } from '../kit/plan-sentence.js';
-import { Complaint } from '../kit/states.js';
+import { Answer, Complaint } from '../kit/states.js';
 import { Cell, Ruled } from '../kit/table.js';
 import { saidIn } from './said.js';
 
@@ -23,7 +23,7 @@ export function AgainstEarlier({
 }: {
   receipt: Receipt;
   /** Checked answers to the same question, the latest first. */
-  earlier: readonly Receipt[];
+  earlier: readonly Schemas['OwnReceipt'][];
   sheet: Schemas['QuestionSheet'];
   exerciseId: string;
 }) {
@@ -43,7 +43,27 @@ export function AgainstEarlier({
           onChange={choose}
         />
       </PlanSentence>
-      {other ? (
+      {other ? <Changed receipt={receipt} id={other.id} sheet={sheet} exerciseId={exerciseId} /> : null}
+    </Box>
+  );
+}
+
+function Changed({
+  receipt,
+  id,
+  sheet,
+  exerciseId,
+}: {
+  receipt: Receipt;
+  id: string;
+  sheet: Schemas['QuestionSheet'];
+  exerciseId: string;
+}) {
+  const address = useCourseApi();
+  const found = useAnswer<'ReceiptInfo'>(address('exercises', exerciseId, 'receipts', id));
+  return (
+    <Answer of={found} what="the earlier answer">
+      {(other) => (
         <>
           <FieldChanges receipt={receipt} other={other} sheet={sheet} />
           {sheet.rules && receipt.sha256 !== null && other.sha256 !== null ? (
@@ -56,8 +76,8 @@ export function AgainstEarlier({
             />
           ) : null}
         </>
-      ) : null}
-    </Box>
+      )}
+    </Answer>
   );
 }
 

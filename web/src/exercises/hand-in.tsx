@@ -1,5 +1,5 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { allHold, checkFields, counted, LARGEST_PREDICTIONS } from '@modest-sieve/core';
+import { allHold, checkFields, counted, fileSizeOf, largestFile } from '@modest-sieve/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { Schemas } from '../api/client.js';
@@ -130,7 +130,8 @@ function Wanted({ sheet, onFile }: { sheet: Schemas['QuestionSheet']; onFile: (f
       <Text as="span" fontFamily="mono">
         {file?.columns.join(', ')}
       </Text>
-      {rows === null ? '' : `, ${counted(rows, 'row')}`}, up to {sizeText(LARGEST_PREDICTIONS)}
+      {rows === null ? '' : `, ${counted(rows, 'row')}`}, up to{' '}
+      {sizeText(largestFile(rules ? fileSizeOf(rules) : {}))}
       {file?.forms.map((form) => `; ${form}`).join('')}. It is checked before anything is sent.
     </DropArea>
   );

@@ -1,10 +1,10 @@
-import { Box, Text } from '@chakra-ui/react';
+import { Box, Flex, Text } from '@chakra-ui/react';
 import { counted, lateWords, refusedAttempt, shortNumber } from '@modest-sieve/core';
 import { useSearchParams } from 'react-router';
-import { send, useAnswers, type Schemas } from '../api/client.js';
+import { send, useAnswer, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
 import { TextAction } from '../kit/action.js';
-import { holdText } from '../kit/checks.js';
+import { holdCount } from '../kit/checks.js';
 import { deadlineText, figureText, fromNow, momentText, ordinal } from '../kit/format.js';
 import { Brief } from '../kit/markdown.js';
 import { Answer } from '../kit/states.js';
@@ -24,7 +24,11 @@ import { saidIn } from './said.js';
 export function StudentSheet({ exercise }: { exercise: Schemas['ExerciseDetail'] }) {
   const { timeZone } = useCourse();
   const address = useCourseApi();
-  const receipts = useAnswers<'ReceiptInfo'>(address('exercises', exercise.id, 'receipts'));
+  const [search, setSearch] = useSearchParams();
+  const before = search.get('before');
+  const receipts = useAnswer<'ReceiptPage'>(
+    `${address('exercises', exercise.id, 'receipts')}${before === null ? '' : `?before=${before}`}`,
+  );
   const { attempts, perDay, counts, deadline, now, state } = exercise;
   const late = lateWords(exercise);
   return (
@@ -70,7 +74,19 @@ export function StudentSheet({ exercise }: { exercise: Schemas['ExerciseDetail']
       }
       right={
         <Answer of={receipts} what="your receipts">
-          {(list) => <Receipts receipts={list} exercise={exercise} />}
+          {({ receipts: list, next }) => (
+            <>
+              <Receipts receipts={list} exercise={exercise} />
+              <Flex mt={3} gap={4} fontSize="14px">
+                {before === null ? null : (
+                  <TextAction onClick={() => setSearch({})}>To the latest</TextAction>
+                )}
+                {next === null ? null : (
+                  <TextAction onClick={() => setSearch({ before: next })}>Earlier</TextAction>
+                )}
+              </Flex>
+            </>
+          )}
         </Answer>
       }
     />
@@ -126,23 +142,21 @@ function Receipts({
   receipts,
   exercise,
 }: {
-  receipts: readonly Schemas['ReceiptInfo'][];
+  receipts: readonly Schemas['OwnReceipt'][];
   exercise: Schemas['ExerciseDetail'];
 }) {
   const { timeZone } = useCourse();
-  const address = useCourseApi();
   const [search, setSearch] = useSearchParams();
   const chosen = receipts.find((receipt) => receipt.id === search.get('receipt')) ?? receipts[0];
   const placeOf = (id: string) => exercise.sheets.findIndex((sheet) => sheet.id === id) + 1;
   const many = exercise.sheets.length > 1;
-  const sheet = exercise.sheets.find(({ id }) => id === chosen?.question) ?? null;
   if (!chosen) {
     return (
       <>
         <Subtitle>Your receipts</Subtitle>
         <Text color="quiet">
           Nothing handed in yet. A receipt says when your answer arrived, which checks hold, and what may be
-          told of its score.
+          shown of its score.
         </Text>
       </>
     );
@@ -157,30 +171,7 @@ function Receipts({
         Receipt of your {ordinal(chosen.number)} answer
         {many ? ` to question ${placeOf(chosen.question)}` : ''}
       </Subtitle>
-      <Text fontSize="13.5px" color="quiet" overflowWrap="anywhere">
-        {momentText(chosen.receivedAt, timeZone)}
-        {chosen.fileName === null ? null : (
-          <>
-            {' · '}
-            <a href={address('exercises', exercise.id, 'receipts', chosen.id, 'file')}>{chosen.fileName}</a>
-            {' · '}
-            <Text as="span" fontFamily="mono" title={`SHA-256 ${chosen.sha256 ?? ''}`}>
-              {chosen.sha256?.slice(0, 4)}…{chosen.sha256?.slice(-4)}
-            </Text>
-          </>
-        )}
-      </Text>
-      <Typed fields={chosen.fields} sheet={sheet} />
-      <Receipt outcome={chosen.outcome} disclosed={chosen.disclosed} problem={chosen.problem} sheet={sheet} />
-      {sheet && chosen.outcome === 'checked' && earlier.length > 0 ? (
-        <AgainstEarlier
-          key={chosen.id}
-          receipt={chosen}
-          earlier={earlier}
-          sheet={sheet}
-          exerciseId={exercise.id}
-        />
-      ) : null}
+      <OpenReceipt key={chosen.id} line={chosen} earlier={earlier} exercise={exercise} />
       <Box mt={5}>
         <Ruled
           label="Your answers"
@@ -197,20 +188,83 @@ function Receipts({
               <Cell strong={receipt.id === chosen.id}>
                 <TextAction
                   label={`${many ? `${placeOf(receipt.question)} · ` : ''}${ordinal(receipt.number)} answer`}
-                  onClick={() => setSearch({ receipt: receipt.id }, { replace: true })}
+                  onClick={() =>
+                    setSearch(
+                      (now) => {
+                        now.set('receipt', receipt.id);
+                        return now;
+                      },
+                      { replace: true },
+                    )
+                  }
                 >
                   {many ? `${placeOf(receipt.question)} · ` : ''}
                   {ordinal(receipt.number)}
                 </TextAction>
               </Cell>
               <Cell nowrap>{momentText(receipt.receivedAt, timeZone)}</Cell>
-              <Cell nowrap>{receipt.disclosed ? holdText(receipt.disclosed.checks) : receipt.outcome}</Cell>
+              <Cell nowrap>
+                {receipt.checks ? holdCount(receipt.checks.hold, receipt.checks.of) : receipt.outcome}
+              </Cell>
               <Cell numeric>{shownScore(receipt)}</Cell>
-              <Cell numeric>{receipt.disclosed?.marks ?? '–'}</Cell>
+              <Cell numeric>{receipt.marks ?? '–'}</Cell>
             </tr>
           ))}
         </Ruled>
       </Box>
+    </>
+  );
+}
+
+/** One receipt with everything that may be shown of it. */
+function OpenReceipt({
+  line,
+  earlier,
+  exercise,
+}: {
+  line: Schemas['OwnReceipt'];
+  earlier: readonly Schemas['OwnReceipt'][];
+  exercise: Schemas['ExerciseDetail'];
+}) {
+  const { timeZone } = useCourse();
+  const address = useCourseApi();
+  const found = useAnswer<'ReceiptInfo'>(address('exercises', exercise.id, 'receipts', line.id));
+  const sheet = exercise.sheets.find(({ id }) => id === line.question) ?? null;
+  return (
+    <>
+      <Text fontSize="13.5px" color="quiet" overflowWrap="anywhere">
+        {momentText(line.receivedAt, timeZone)}
+        {line.fileName === null ? null : (
+          <>
+            {' · '}
+            <a href={address('exercises', exercise.id, 'receipts', line.id, 'file')}>{line.fileName}</a>
+          </>
+        )}
+        {found.data?.sha256 ? (
+          <>
+            {' · '}
+            <Text as="span" fontFamily="mono" title={`SHA-256 ${found.data.sha256}`}>
+              {found.data.sha256.slice(0, 4)}…{found.data.sha256.slice(-4)}
+            </Text>
+          </>
+        ) : null}
+      </Text>
+      <Answer of={found} what="the receipt">
+        {(receipt) => (
+          <>
+            <Typed fields={receipt.fields} sheet={sheet} />
+            <Receipt
+              outcome={receipt.outcome}
+              disclosed={receipt.disclosed}
+              problem={receipt.problem}
+              sheet={sheet}
+            />
+            {sheet && receipt.outcome === 'checked' && earlier.length > 0 ? (
+              <AgainstEarlier receipt={receipt} earlier={earlier} sheet={sheet} exerciseId={exercise.id} />
+            ) : null}
+          </>
+        )}
+      </Answer>
     </>
   );
 }
@@ -232,12 +286,11 @@ function Typed({
   );
 }
 
-function shownScore({ disclosed }: Schemas['ReceiptInfo']): string {
-  const scored = disclosed?.scored;
-  if (scored?.final) return figureText(scored.final.score);
-  if (scored?.feedback) {
-    const { score, rounded } = scored.feedback;
+function shownScore({ final, feedback, notBetter }: Schemas['OwnReceipt']): string {
+  if (final !== null) return figureText(final);
+  if (feedback) {
+    const { score, rounded } = feedback;
     return rounded && score !== null ? `about ${shortNumber(score)}` : figureText(score);
   }
-  return scored?.notBetter ? 'not better' : '–';
+  return notBetter ? 'not better' : '–';
 }

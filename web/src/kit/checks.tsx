@@ -69,5 +69,6 @@ function CheckLine({ check }: { check: Check }) {
 }
 
 /** "3 of 4": checks that hold. */
+export const holdCount = (hold: number, of: number): string => `${hold} of ${of}`;
 export const holdText = (checks: readonly Check[]): string =>
-  `${checks.filter((check) => check.outcome === 'holds').length} of ${checks.length}`;
+  holdCount(checks.filter((check) => check.outcome === 'holds').length, checks.length);

@@ -117,7 +117,7 @@ function JoinCode() {
     <Box mt={2}>
       <Text>
         Students make an account and join with the code{' '}
-        <Text as="b" fontFamily="mono" data-join-code={joinCode}>
+        <Text as="b" fontFamily="mono" whiteSpace="nowrap" data-join-code={joinCode}>
           {joinCode}
         </Text>
         {joinCodeExpiresAt === null ? '' : `, which works until ${momentText(joinCodeExpiresAt, timeZone)}`}.

@@ -36,6 +36,7 @@ interface ApiTypes {
   CorrectionInfo: Api.CorrectionInfo;
   TriedAnswer: Api.TriedAnswer;
   ReceiptInfo: Api.ReceiptInfo;
+  ReceiptPage: Api.ReceiptPage;
   OpenedSubmission: Api.OpenedSubmission;
   ClassView: Api.ClassView;
   WearInfo: Api.WearInfo;

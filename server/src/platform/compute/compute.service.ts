@@ -40,14 +40,19 @@ function signalOf(limit: number | AbortSignal | Patience): AbortSignal {
   return AbortSignal.any([AbortSignal.timeout(limit.seconds * 1000), abandoned.signal]);
 }
 
-/** Tasks that may take minutes; those of trials have a thread of their own, so that nothing else waits for them. */
-const SLOW: ReadonlySet<TaskName> = new Set<TaskName>(['importTable', 'exportTable', 'prepare', 'pack']);
-const OF_TRIALS: ReadonlySet<TaskName> = new Set<TaskName>([
-  'settleTrial',
-  'measureTrial',
-  'concludeTrial',
-  'compareArms',
-]);
+/** Tasks that may take minutes, by lane: each lane has a thread of its own, so that none waits for another. */
+const LANES: Partial<Record<TaskName, 'tables' | 'packs' | 'trials'>> = {
+  importTable: 'tables',
+  exportTable: 'tables',
+  prepare: 'tables',
+  pack: 'packs',
+  matchRows: 'packs',
+  origins: 'packs',
+  settleTrial: 'trials',
+  measureTrial: 'trials',
+  concludeTrial: 'trials',
+  compareArms: 'trials',
+};
 
 const poolOf = (threads: number, idleTimeout: number) =>
   new Piscina({
@@ -62,13 +67,14 @@ const poolOf = (threads: number, idleTimeout: number) =>
 /** Runs the core in worker threads, so that the event loop stays free. */
 @Injectable()
 export class Compute implements OnApplicationShutdown {
-  /** Apart, so that a long import never keeps a check waiting. */
-  private readonly pools: { readonly quick: Piscina; readonly slow: Piscina; readonly trials: Piscina };
+  /** Apart, so that a long import keeps neither a check nor a release waiting. */
+  private readonly pools: Readonly<Record<'quick' | 'tables' | 'packs' | 'trials', Piscina>>;
 
   constructor(@Inject(CONFIG) config: Config) {
     this.pools = {
       quick: poolOf(Math.max(1, config.threads), IDLE.quick),
-      slow: poolOf(1, IDLE.slow),
+      tables: poolOf(1, IDLE.slow),
+      packs: poolOf(1, IDLE.slow),
       trials: poolOf(1, IDLE.slow),
     };
   }
@@ -85,7 +91,7 @@ export class Compute implements OnApplicationShutdown {
     limit: number | AbortSignal | Patience,
   ): Promise<TaskOutput<N>> {
     const { pools } = this;
-    const pool = pools[SLOW.has(name) ? 'slow' : OF_TRIALS.has(name) ? 'trials' : 'quick'];
+    const pool = pools[LANES[name] ?? 'quick'];
     const transferList = buffersIn(input);
     const running = pool.run({ name, input }, { signal: signalOf(limit), transferList });
     const answer = (await running.catch((error: unknown) => {

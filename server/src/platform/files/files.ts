@@ -1,7 +1,11 @@
 import { createHash } from 'node:crypto';
 import type { EntityManager } from 'typeorm';
+import { lockFor } from '../database/lock.js';
 
 const PIECE = 1024 * 1024;
+
+/** Held by everybody who keeps a file or a chunk, and alone by what deletes those that nobody needs. */
+export const FILES_LOCK = 'files';
 
 /** Where files are kept: students' submissions, or in the vault what instructors bring. */
 export type FileShelf = 'public' | 'vault';
@@ -9,6 +13,7 @@ export type FileShelf = 'public' | 'vault';
 /** Keeps files as they came, in pieces of 1 MiB, under the SHA-256 of their contents; the same contents once. */
 export async function keepFile(manager: EntityManager, shelf: FileShelf, bytes: Buffer): Promise<string> {
   const sha256 = createHash('sha256').update(bytes).digest('hex');
+  await lockFor(manager, FILES_LOCK, { shared: true });
   const stored: unknown[] = await manager.query(
     `INSERT INTO ${shelf}.file (sha256, size) VALUES ($1, $2) ON CONFLICT DO NOTHING RETURNING sha256`,
     [sha256, bytes.length],

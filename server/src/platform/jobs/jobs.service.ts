@@ -2,6 +2,7 @@ import { Inject, Injectable } from '@nestjs/common';
 import PgBoss from 'pg-boss';
 import type { EntityManager } from 'typeorm';
 import { CONFIG } from '../config/config.module.js';
+import { Problem } from '../errors/problem.js';
 import { databaseUrl, type Config } from '../config/config.js';
 import { JOBS, type JobKind, type JobPayloads } from './queues.js';
 
@@ -23,8 +24,31 @@ export class Jobs {
       const rows = result.records as unknown[];
       return { rows, rowCount: result.affected ?? rows.length };
     };
-    const { priority, uniqueKey } = JOBS[kind];
+    const { uniqueKey, waiting } = JOBS[kind];
+    if (waiting !== null) await checkWaiting(manager, kind, payload.courseId, waiting);
     const id = uniqueKey ? { id: uniqueKey(payload) } : {};
-    await this.boss.send(kind, payload, { priority, ...id, db: { executeSql } });
+    await this.boss.send(kind, payload, { ...id, db: { executeSql } });
   }
+}
+
+/** @throws Problem 429 `too-many-jobs` where as many jobs of a kind wait for a course as may */
+async function checkWaiting(
+  manager: EntityManager,
+  kind: JobKind,
+  courseId: string,
+  most: number,
+): Promise<void> {
+  const [found]: { n: number }[] = await manager.query(
+    `SELECT count(*)::int AS n FROM pgboss.job
+      WHERE name = $1 AND state < 'active' AND data ->> 'courseId' = $2`,
+    [kind, courseId],
+  );
+  if (found && found.n >= most)
+    throw new Problem(
+      429,
+      'too-many-jobs',
+      `${found.n} jobs of this kind wait for the course. Ask for the next one when some of them are done.`,
+      {},
+      30,
+    );
 }

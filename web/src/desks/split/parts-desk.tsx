@@ -47,8 +47,8 @@ function Parts({ roles }: { roles: Roles }) {
   const begun = (kind: string) => begunPlan(splitKindOf({ kind }), dataSet.profile, roles);
   const plan: SplitPlan =
     planOf('plan') ??
-    (dataSet.reserve ? begun('reserve') : dataSet.splits[0]?.plan) ??
-    begun(roles.time === null ? 'draw' : 'time');
+    dataSet.splits[0]?.plan ??
+    begun(dataSet.reserve ? 'reserve' : roles.time === null ? 'draw' : 'time');
   const kind = splitKindOf(plan);
   const preview = usePreview<SplitConsequences>(address('data-sets', dataSet.id, 'split-preview'), plan, [
     dataSet.roles,

@@ -162,6 +162,7 @@ const FILES_AND_JOBS = `
   CREATE INDEX submission_file ON submission (file_sha256);
   GRANT DELETE ON file, file_piece TO sieve_worker;
   GRANT DELETE ON vault.chunk, vault.file TO sieve_worker;
+  CREATE INDEX version_chunk_hash ON vault.version_chunk (hash);
   -- Deleting a person takes their work along.
   GRANT SELECT, DELETE ON submission, extension TO sieve_identity;
   GRANT SELECT (id, course_id) ON exercise TO sieve_identity;
