@@ -292,7 +292,7 @@ describe('the audit', () => {
   it('refuses a pack in which a feature gives every answer', () => {
     const table = tableOf(`id,copy,y\n${rows.map((r, i) => `i${i},${r.copy},${r.y}`).join('\n')}\n`);
     expect(refusalOf(makePack(request(table, roles)).audit, 'because')?.message).toBe(
-      'The pack is not released: copy gives the target of every held-out row; withhold it at Look.',
+      'The pack is not released: copy gives the target of nearly every held-out row; withhold it at Look.',
     );
     expect(refusalOf(makePack(request(table, { ...roles, withheld: ['copy'] })).audit, '')).toBeNull();
   });
@@ -324,7 +324,7 @@ describe('the audit', () => {
 
     it('refuses held-out rows that follow one another, and names the feature and how much later it tells', () => {
       expect(refusalOf(makePack(by('time', { time: 'day', gap: 0 })).audit, '')?.message).toMatch(
-        /The pack is not released: weight of a row 1 row later is the target of 100 % of the held-out rows/,
+        /The pack is not released: Rows that follow or precede a row give tomorrow as good as exactly \(weight 1 rows later\)/,
       );
     });
 
@@ -342,15 +342,13 @@ describe('the audit', () => {
         },
       };
       const asked = request(table, series, { plan: drawn, parts: splitRows(table, drawn).parts });
-      expect(refusalOf(makePack(asked).audit, '')?.message).toContain(
-        'weight of a row 1 row later is the target of',
-      );
+      expect(refusalOf(makePack(asked).audit, '')?.message).toContain('weight 1 rows later');
     });
 
     it('takes them where the telling feature is withheld', () => {
       const asked = by('time', { time: 'day', gap: 0 });
       const made = makePack({ ...asked, roles: { ...series, withheld: ['weight'] } });
-      expect(made.audit.find(({ id }) => id === 'series')?.outcome).toBe('holds');
+      expect(made.audit.filter(({ outcome }) => outcome === 'fails')).toEqual([]);
     });
   });
 

@@ -16,11 +16,11 @@ import { keyedRandom } from '../random/secret.js';
 import { rowsOfPart } from '../split/parts.js';
 import { STARTERS, writeStarter } from '../starter/starter.js';
 import { featuresOf } from '../table/roles.js';
-import { labelsOf } from '../table/labels.js';
-import { columnNamed, isCoded, selectRows, type CodedColumn, type Table } from '../table/table.js';
+import { selectRows, type CodedColumn, type Table } from '../table/table.js';
 import { compareWithRelease, type EarlierRelease } from '../release/compare-releases.js';
 import { completeDivision } from './division.js';
-import { auditPack, auditSeries, type SeriesRows } from './audit.js';
+import { learnedAudit, type LearnedAudit } from '../learned/audit.js';
+import { auditPack } from './audit.js';
 import { givenRows, heldOutOf, OWN_IDENTIFIER, packOrder } from './held-out.js';
 
 export interface PackFile {
@@ -96,10 +96,9 @@ export function makePack(asked: PackRequest): Pack {
   const answers = made.map(({ key }) => key).find(isAnswerKey);
   const wanted = made.map(({ rules }) => rules).find(isPredictions);
   const heldout = answers ? heldOutTable(request) : null;
-  const series = seriesOf(request);
   const audit = [
     ...(heldout && answers
-      ? [...auditPack(heldout, request.roles, answers), ...(series ? auditSeries(series) : [])]
+      ? [...auditPack(heldout, request.roles, answers), ...learnedAudit(learned(request))]
       : []),
     ...auditReleases(divided),
   ];
@@ -140,6 +139,14 @@ export function makePack(asked: PackRequest): Pack {
 }
 
 type DividedRequest = PackRequest & Pick<Material, 'division'>;
+
+/** Rows with and without their target, under the identifiers that students get. */
+const learned = ({ table, roles, parts }: DividedRequest): LearnedAudit => ({
+  table,
+  roles,
+  fit: Int32Array.from(parts.keys()).filter((row) => parts[row] === 0 || parts[row] === 1),
+  judge: rowsOfPart(parts, 2),
+});
 
 /** What the pack and each earlier release give away together. */
 function auditReleases({ table, roles, parts, division, earlier }: DividedRequest): Check[] {
@@ -192,22 +199,6 @@ const archiveOf = (entries: readonly (readonly [string, Uint8Array])[]): Uint8Ar
       entries.map(([name, bytes]): [string, ZippableFile] => [name, [bytes, { mtime: ENTRY_TIME }]]),
     ),
   );
-
-/** The rows that students get as they follow one another, by the roles; null where there is no series of numbers. */
-function seriesOf({ table, roles, parts }: DividedRequest): SeriesRows | null {
-  const target = columnNamed(table, roles.target);
-  const time = roles.time === null ? null : columnNamed(table, roles.time);
-  if (time === null || isCoded(time) || roles.task !== 'regression' || target.kind !== 'number') return null;
-  return {
-    given: indices(table.rowCount).filter((row) => at(parts, row) >= 0),
-    isHeldOut: Uint8Array.from(parts, (part) => (part === 2 ? 1 : 0)),
-    target: target.values,
-    times: time.values,
-    groups:
-      roles.group === null ? new Int32Array(table.rowCount) : labelsOf(columnNamed(table, roles.group)).codes,
-    features: featuresOf(table, roles),
-  };
-}
 
 /** The same with a random number in place of each row's identifier; unchanged where rows have none. */
 function withRandomIdentifiers(request: DividedRequest): DividedRequest {

@@ -91,6 +91,7 @@ function mendOf({ kind, column }: Leak): Step | null {
     case 'order':
       return { kind: 'shuffle', values: { seed: 1 } };
     case 'known-after':
+    case 'learned':
     case 'gaps':
     case 'drift':
     case 'sum':

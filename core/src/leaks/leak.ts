@@ -20,7 +20,8 @@ type LeakKind =
   | 'dates'
   | 'label-in-text'
   | 'gaps'
-  | 'drift';
+  | 'drift'
+  | 'learned';
 
 /** Something by which a table could give its answers away, or mislead whoever learns from it. */
 export interface Leak {

@@ -1,4 +1,5 @@
 import { at } from '../numbers.js';
+import { learnedAuditOf } from '../learned/audit.js';
 import { profileTable, type ColumnProfile } from '../profile/profile.js';
 import { strataOf } from '../split/strata.js';
 import { labelsOf } from '../table/labels.js';
@@ -10,6 +11,17 @@ import type { Leak, Watched } from './leak.js';
 import { watchContradictions, watchMissing, watchOrder, watchRepeats } from './rows.js';
 import { watchTelling } from './telling.js';
 import { watchTogether } from './together.js';
+
+/** What a small model learns from what nobody means as a feature; the measure is 1 where that is as good as the answer. */
+const watchLearned = ({ table, roles }: Watched): Leak[] =>
+  learnedAuditOf(table, roles)
+    .filter(({ outcome }) => outcome !== 'holds')
+    .map(({ message, measured, outcome }) => ({
+      column: null,
+      kind: 'learned',
+      measure: outcome === 'fails' ? 1 : 0,
+      message: `${message}: ${measured ?? ''}.`,
+    }));
 
 /** Every part of the leak watch, in the order in which findings are listed. */
 const WATCHES: readonly ((watched: Watched) => Leak[])[] = [
@@ -26,6 +38,7 @@ const WATCHES: readonly ((watched: Watched) => Leak[])[] = [
   watchOrder,
   ({ table }) => watchRepeats(table),
   watchContradictions,
+  watchLearned,
 ];
 
 /**

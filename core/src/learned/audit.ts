@@ -28,6 +28,7 @@ const STRETCH = 6000;
 /** What is left of the error where a target is as good as given. */
 const AS_GOOD_AS_GIVEN = 0.05;
 const NEARLY_NOTHING = 0.1;
+const MUCH_LESS = 0.01;
 /** Share of held-out rows with a twin among the others from which twins are worth a reason. */
 const MANY_TWINS = 0.02;
 /** Share of the rows that must differ for a twin to be more than chance. */
@@ -94,7 +95,8 @@ function seriesCheck({ table, roles, fit, judge }: LearnedAudit): Check | null {
   for (const order of orders)
     for (const groups of groupingsOf(table, roles, features)) {
       const gain = gainInSeries({ table, roles, fit, judge }, { measured, features, order, groups, given });
-      if (gain && (worst === null || gain.with < worst.with)) worst = gain;
+      // The first order and group that give as much are those that are meant.
+      if (gain && (worst === null || gain.with < worst.with - MUCH_LESS)) worst = gain;
     }
   return worst
     ? verdict('series', 'Rows that follow or precede a row', roles.target, worst)
