@@ -30,6 +30,7 @@ export { CHECKER_VERSION, markAnswer, type Result } from './marking/result.js';
 export type { ScoredRows } from './marking/scored.js';
 export { firstScheme } from './marking/scheme.js';
 export { markingMetrics } from './marking/metrics.js';
+export { probingReaches, proposedAttempts } from './marking/probing.js';
 export type { DisclosedScore } from './marking/disclose.js';
 export { DRAW_KINDS, drawKindOf } from './draws/registry.js';
 export { deal } from './draws/deal.js';

@@ -78,10 +78,11 @@ export async function setStage(): Promise<Stage> {
 
 /** What the administrator's command answers, on the database that the environment names. */
 async function administer(...args: readonly string[]): Promise<string> {
-  const { stdout } = await promisify(execFile)(process.execPath, [
-    root('server/dist/administer.js'),
-    ...args,
-  ]);
+  const { stdout } = await promisify(execFile)(
+    process.execPath,
+    [root('server/dist/administer.js'), ...args],
+    { env: { ...process.env, NODE_OPTIONS: '' } },
+  );
   return stdout.trim();
 }
 

@@ -248,9 +248,9 @@ describe('an exercise of every kind', () => {
     await tick(sam, 6, 'Each row is tested once', 'true');
     await pressIn(sam, 6, 'Hand in');
     await sam.see('3 of 3 marks');
-    const receipts = JSON.parse((await sam.fetch(`/api/v1${exercise}/receipts`)).text) as {
-      outcome: string;
-    }[];
+    const { receipts } = JSON.parse((await sam.fetch(`/api/v1${exercise}/receipts`)).text) as {
+      receipts: { outcome: string }[];
+    };
     expect(receipts.map(({ outcome }) => outcome)).toEqual(Array(7).fill('checked'));
   });
 

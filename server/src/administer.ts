@@ -17,6 +17,8 @@ const { ownerUrl } = readOrEnd();
 const client = new pg.Client({ connectionString: ownerUrl });
 const query = async (text: string, values: unknown[] = []): Promise<unknown[]> =>
   (await client.query<Record<string, unknown>>(text, values)).rows;
+const record = (text: string) =>
+  query('INSERT INTO identity.server_event (by, text) VALUES ($1, $2)', [BY, text]);
 
 try {
   await client.connect();
@@ -108,6 +110,3 @@ async function passwordLink(person: Found): Promise<string> {
   await record(`made a link for a new password of ${person.email}`);
   return `For ${person.name} (${person.email}), once, for a day:\n/password/${secret}`;
 }
-
-const record = (text: string) =>
-  query('INSERT INTO identity.server_event (by, text) VALUES ($1, $2)', [BY, text]);

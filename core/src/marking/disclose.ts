@@ -1,9 +1,12 @@
 import type { Check } from '../check/check.js';
 import type { Interval } from '../metrics/interval.js';
+import type { Metric } from '../metrics/metric.js';
 import { metricNamed } from '../metrics/registry.js';
 import type { Judgement, QuestionKindKey, Scored } from '../questions/question.js';
 import { marksLessLate } from '../policy/attempts.js';
-import { ladder } from './ladder.js';
+import { inSteps, ladder, stepOf } from './ladder.js';
+import { roundedTo } from './rounded.js';
+import { readsRows } from './row-readable.js';
 import type { Result } from './result.js';
 import type { ScoredRows } from './scored.js';
 
@@ -121,64 +124,61 @@ const withoutKey = (judgement: Judgement): Judgement => ({
 });
 
 function discloseScore(
-  { metric, final, feedback }: Scored,
+  { metric: key, final, feedback, anchor = 0 }: Scored,
   { policy, returned, shown }: Moment,
 ): DisclosedScore {
-  const score = feedback && !returned ? openScore(metric, feedback, policy, shown) : null;
-  const full = returned || policy === 'everything';
-  const value = returned ? (feedback?.score.value ?? null) : (score?.value ?? null);
-  const isShown = feedback !== null && (returned || (policy !== 'after-return' && !score?.keptBack));
+  const open = feedback && !returned ? openScore(metricNamed(key), feedback, policy, shown, anchor) : null;
+  const value = returned ? (feedback?.score.value ?? null) : (open?.value ?? null);
+  const isShown = feedback !== null && (returned || (policy !== 'after-return' && open?.isWithheld !== true));
+  const interval = returned ? (feedback?.interval ?? null) : (open?.interval ?? null);
   return {
-    metric,
+    metric: key,
     feedback: isShown
       ? {
           rows: feedback.rows,
           score: value,
-          rounded: !returned && (score?.rounded ?? false),
-          interval: full ? feedback.interval : null,
-          grid: full ? feedback.grid : null,
+          rounded: !returned && (open?.rounded ?? false),
+          interval,
+          grid: returned || policy === 'everything' ? feedback.grid : null,
         }
       : null,
-    notBetter: !returned && (score?.keptBack ?? false),
+    notBetter: !returned && (open?.isWithheld ?? false),
     final: returned
       ? { rows: final.rows, score: final.score.value, interval: final.interval, grid: final.grid }
       : null,
   };
 }
 
-/** The score on the feedback rows as it is told while the exercise is open. */
-function openScore(
-  key: string,
-  { score: { value }, rows, steps }: ScoredRows,
-  policy: FeedbackPolicy,
-  shown: number | null,
-): { value: number | null; rounded: boolean; keptBack: boolean } {
-  const told = (of: number | null, rounded: boolean, keptBack = false) => ({ value: of, rounded, keptBack });
-  if (value === null) return told(null, false);
-  switch (policy) {
-    case 'after-return':
-      return told(null, false, true);
-    case 'rounded':
-      return told(roundedTo(value, rows), true);
-    case 'only-when-better': {
-      const better = ladder(value, shown, steps ?? { own: 0, paired: null }, rows, metricNamed(key));
-      return told(better, true, better === null);
-    }
-    case 'everything':
-      // A log loss tells the answer of a single row to whoever changes its probability alone.
-      return key === 'log_loss' ? told(roundedTo(value, rows), true) : told(value, false);
-  }
+/** A score on the feedback rows as it is shown while the exercise is open. */
+interface OpenScore {
+  readonly value: number | null;
+  readonly rounded: boolean;
+  readonly interval: Interval | null;
+  readonly isWithheld: boolean;
 }
 
-/**
- * A score rounded so far that a single answer rarely shows: to two significant digits, and for scores up to 1 to
- * the step 0.05 below 400 rows, 0.01 from there on.
- */
-function roundedTo(score: number, rows: number): number {
-  if (score === 0) return score;
-  if (Math.abs(score) <= 1) {
-    const steps = rows < 400 ? 20 : 100;
-    return Math.round(score * steps) / steps;
+function openScore(
+  metric: Metric,
+  feedback: ScoredRows,
+  policy: FeedbackPolicy,
+  shown: number | null,
+  anchor: number,
+): OpenScore {
+  const { score, rows, steps, open, interval } = feedback;
+  const value = open ?? score.value;
+  const withheld: OpenScore = { value: null, rounded: false, interval: null, isWithheld: true };
+  if (policy === 'after-return' || value === null) return { ...withheld, isWithheld: false };
+  const known = steps ?? { own: 0, paired: null };
+  if (policy === 'only-when-better') {
+    const better = ladder(value, shown, known, rows, metric, anchor);
+    return better === null ? withheld : { value: better, rounded: true, interval: null, isWithheld: false };
   }
-  return Number(score.toPrecision(2));
+  // A single row can be read off such a metric: it is rounded to its step as the ladder does, and has no interval.
+  if (readsRows(metric) && steps) {
+    const step = stepOf({ own: steps.own, paired: null }, rows, metric);
+    return { value: inSteps(value, step, metric, anchor), rounded: true, interval: null, isWithheld: false };
+  }
+  return policy === 'everything' && !readsRows(metric)
+    ? { value, rounded: false, interval, isWithheld: false }
+    : { value: roundedTo(value, rows), rounded: true, interval: null, isWithheld: false };
 }

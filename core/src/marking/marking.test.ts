@@ -186,7 +186,7 @@ describe('what is disclosed', () => {
       holds: true,
       judged: null,
       marks: null,
-      scored: { feedback: null, final: null },
+      scored: { feedback: null, notBetter: false, final: null },
     });
   });
 
@@ -225,6 +225,27 @@ describe('what is disclosed', () => {
       scored: scored && { ...scored, metric: 'log_loss' },
     });
     expect(loss.scored?.feedback?.rounded).toBe(true);
+  });
+
+  it.each(['log_loss', 'brier'] as const)('tells no label of a single row by %s', (metric) => {
+    // Eight rows, each changed alone to a sure “no”: what is shown must not rise or fall with their labels.
+    const told = (sure: number | null, policy: FeedbackPolicy) => {
+      const given = predicted((i) => (i === sure ? 0 : 0.5));
+      const result = markAnswer({ ...question, metric }, given, { ...rules, metric }, key, {
+        who,
+        stepped: false,
+        before: null,
+      });
+      return open(policy, null, result).scored?.feedback;
+    };
+    for (const policy of ['rounded', 'everything'] as const) {
+      const seen = Array.from({ length: 8 }, (_, row) => told(row, policy));
+      const before = told(null, policy);
+      for (const one of seen) {
+        expect(one?.score).toBe(before?.score);
+        expect(one?.interval).toBeNull();
+      }
+    }
   });
 
   it('is a score only when it beats the best shown, under “only-when-better”', () => {

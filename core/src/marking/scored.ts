@@ -6,6 +6,7 @@ import { intervalOf, type Interval } from '../metrics/interval.js';
 import { figureOf, type Judged } from '../metrics/judged.js';
 import type { Figure } from '../metrics/metric.js';
 import { metricNamed, metricsFor } from '../metrics/registry.js';
+import { bounded, readsRows } from './row-readable.js';
 import { standardErrors, type Steps } from './standard-errors.js';
 
 /** A sample of the residual plot, at most this many points. */
@@ -26,6 +27,8 @@ export interface ScoredRows {
     readonly counts: readonly (readonly number[])[];
   } | null;
   readonly residuals: { readonly predicted: readonly number[]; readonly residual: readonly number[] } | null;
+  /** The score from which is derived what is shown while the exercise is open, where that is another one. */
+  readonly open?: number | null;
   /** How far a score must rise to be shown under *only when better*; null where that is not asked for. */
   readonly steps: Steps | null;
 }
@@ -47,6 +50,9 @@ export function scoreRows(
 ): ScoredRows {
   const judged = judgeAgainst(key, predictions, rows);
   const metric = metricNamed(name);
+  const isRead = stepped && readsRows(metric);
+  const openOf = (one: Judged) => (isRead ? bounded(one) : one);
+  const open = openOf(judged);
   const groups = key.groups ? rows.map((row) => at(key.groups ?? rows, row)) : null;
   const others = metricsFor(key.task).filter((m) => m.key !== metric.key);
   return {
@@ -56,7 +62,10 @@ export function scoreRows(
     others: Object.fromEntries(others.map((m) => [m.key, figureOf(m, judged)])),
     grid: judged.kind === 'labels' ? { labels: key.labels, counts: confusionCounts(judged.data) } : null,
     residuals: residualsOf(judged),
-    steps: stepped ? standardErrors(metric, judged, before && judgeAgainst(key, before, rows), groups) : null,
+    ...(isRead ? { open: figureOf(metric, open).value } : {}),
+    steps: stepped
+      ? standardErrors(metric, open, before && openOf(judgeAgainst(key, before, rows)), groups)
+      : null,
   };
 }
 

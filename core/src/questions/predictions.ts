@@ -7,6 +7,7 @@ import { heldOutOf } from '../exercise/held-out.js';
 import { writeRecords } from '../formats/csv/write.js';
 import { checkScheme, firstScheme, marksFor } from '../marking/scheme.js';
 import { withDoubt } from '../marking/doubt.js';
+import { readsRows } from '../marking/row-readable.js';
 import { scoreRows } from '../marking/scored.js';
 import { markingMetrics } from '../marking/metrics.js';
 import { figureOf } from '../metrics/judged.js';
@@ -108,7 +109,7 @@ export const predictions = questionKind<PredictionsQuestion, PredictionsRules, A
     const score = (purpose: 'feedback' | 'final') =>
       scoreRows(key, content, rowsFor(key, purpose), {
         metric,
-        stepped: stepped && purpose === 'feedback',
+        stepped: purpose === 'feedback' && (stepped || readsRows(metricNamed(metric))),
         before,
       });
     const final = score('final');
@@ -126,6 +127,7 @@ export const predictions = questionKind<PredictionsQuestion, PredictionsRules, A
       ),
       scored: {
         metric,
+        anchor: scheme.nothing,
         final,
         feedback: rowsFor(key, 'feedback').length > 0 ? score('feedback') : null,
         derivedLabels: content.kind === 'labels' && content.derived,

@@ -140,6 +140,8 @@ export interface Scored {
   readonly final: ScoredRows;
   /** Null where no feedback rows were drawn. */
   readonly feedback: ScoredRows | null;
+  /** What guessing reaches: where the marks begin. Results of earlier versions have none. */
+  readonly anchor?: number;
   /** Whether labels were derived from probabilities at 0.5. */
   readonly derivedLabels: boolean;
 }

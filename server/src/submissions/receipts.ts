@@ -11,7 +11,7 @@ export const LATEST_RECEIPT = `LEFT JOIN LATERAL (
   SELECT * FROM receipt WHERE submission_id = s.id ORDER BY stage = 'returned' DESC, issue DESC LIMIT 1) r ON true`;
 
 /** A result without its residuals, of which there may be thousands and which only an opened submission shows. */
-export const FIGURES = `result #- '{scored,final,residuals}' #- '{scored,feedback,residuals}' AS result`;
+const FIGURES = `result #- '{scored,final,residuals}' #- '{scored,feedback,residuals}' AS result`;
 
 /** A result as a list has it: without what an opened submission alone shows. */
 export const LISTED = `(result #- '{scored,final,residuals}' #- '{scored,feedback,residuals}') || '{"checks": [], "judged": []}' AS result`;

@@ -2630,6 +2630,8 @@ export interface components {
             final: components["schemas"]["ScoredRows"];
             /** @description Null where no feedback rows were drawn. */
             feedback: components["schemas"]["ScoredRows"] | null;
+            /** @description What guessing reaches: where the marks begin. Results of earlier versions have none. */
+            anchor?: number;
             /** @description Whether labels were derived from probabilities at 0.5. */
             derivedLabels: boolean;
         };
@@ -2650,6 +2652,8 @@ export interface components {
                 predicted: number[];
                 residual: number[];
             } | null;
+            /** @description The score from which is derived what is shown while the exercise is open, where that is another one. */
+            open?: number | null;
             /** @description How far a score must rise to be shown under *only when better*; null where that is not asked for. */
             steps: components["schemas"]["Steps"] | null;
         };

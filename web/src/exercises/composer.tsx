@@ -236,7 +236,11 @@ function Sheet({ start, data, foldSets, exercise }: SheetProps) {
               onChange={change}
             />
           ) : null}
-          <PolicySentence policy={settings} onChange={setSettings} />
+          <PolicySentence
+            policy={settings}
+            feedbackRows={data.feedbackRows(settings.splitId)}
+            onChange={setSettings}
+          />
           <PackSentence settings={settings} known={data.known} foldSets={foldSets} onChange={setSettings} />
         </>
       }

@@ -5,6 +5,7 @@ export const DATA: Data = {
   name: 'Hives',
   known: null,
   sd: 4,
+  feedbackRows: () => 60,
   columns: [
     { name: 'survived', kind: 'boolean' },
     { name: 'weight', kind: 'number' },

@@ -4,6 +4,7 @@ import { DateTime } from 'luxon';
 import { useCourse } from '../api/course.js';
 import { PlanChoice, PlanMoment, PlanNumber, PlanSentence } from '../kit/plan-sentence.js';
 import { Subtitle } from '../kit/title.js';
+import { ProbingNote } from './probing-note.js';
 import type { Policy } from './settings.js';
 
 const FEEDBACK: Record<FeedbackPolicy, { words: string; consequence: string }> = {
@@ -18,7 +19,7 @@ const FEEDBACK: Record<FeedbackPolicy, { words: string; consequence: string }> =
   'only-when-better': {
     words: 'a score only when it is better',
     consequence:
-      'A score on half of the held-out rows is shown where it beats the best so far by more than chance, rounded to that step. Who sends a thousand files learns hardly anything.',
+      'A score on half of the held-out rows is shown where it beats the best so far by more than chance, rounded to that step. The fewer the rows, the larger the step.',
   },
   everything: {
     words: 'everything, as practice',
@@ -45,9 +46,12 @@ const PER_DAY = [1, 2, 3, 5, 10];
 /** When and how often answers are taken, and what is told of them: what changes after the release, and what does not. */
 export function PolicySentence<P extends Policy>({
   policy,
+  feedbackRows,
   onChange,
 }: {
   policy: P;
+  /** Held-out rows of which a score may be shown. */
+  feedbackRows: number;
   onChange: (policy: P) => void;
 }) {
   const { timeZone } = useCourse();
@@ -97,6 +101,7 @@ export function PolicySentence<P extends Policy>({
         {FEEDBACK[policy.feedback].consequence}
         {' Marks are decided on the other half of the held-out rows.'}
       </Text>
+      <ProbingNote policy={policy} rows={feedbackRows} onPropose={(attempts) => set({ attempts })} />
     </>
   );
 }

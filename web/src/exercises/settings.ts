@@ -24,14 +24,27 @@ export interface Data extends Subject {
   readonly known: string | null;
   /** Standard deviation of the target; 1 where it is no number. */
   readonly sd: number;
+  /** Held-out rows of a kept split of which a score may be shown: one half of them. */
+  readonly feedbackRows: (splitId: string) => number;
 }
 
 /** What the composer may know of a data set that is marked. */
-export function dataOf({ name, profile, roles, raw, versions }: Schemas['DataSetDetail']): Data | null {
+export function dataOf({
+  name,
+  profile,
+  roles,
+  raw,
+  versions,
+  splits,
+}: Schemas['DataSetDetail']): Data | null {
   if (!roles) return null;
   const brought = versions.find(({ number }) => number === raw.number)?.columns ?? [];
   const sd = profile.find((column) => column.name === roles.target)?.summary?.sd ?? 1;
-  return { name, columns: profile, roles, known: openTableLike(raw.rows, brought.length), sd };
+  const feedbackRows = (splitId: string) => {
+    const heldOut = splits.find(({ id }) => id === splitId)?.consequences.parts[2]?.rows ?? 0;
+    return Math.floor(heldOut / 2);
+  };
+  return { name, columns: profile, roles, known: openTableLike(raw.rows, brought.length), sd, feedbackRows };
 }
 
 /** A question of a kind as it is begun, with points of marks that fit the target. */

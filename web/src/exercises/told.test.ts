@@ -1,5 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { feedbackWords } from './policy-sentence.js';
+import { probingWords } from './probing-note.js';
 import { saidIn } from './said.js';
 
 describe('what students are shown before the return', () => {
@@ -21,6 +22,24 @@ describe('what students are shown before the return', () => {
       expect(feedbackWords('after-return', kinds)).toBe('nothing but the file checks');
       expect(feedbackWords('everything', kinds)).toBe('everything, as practice');
     }
+  });
+});
+
+describe('what probing gains', () => {
+  const policy = (feedback: 'after-return' | 'only-when-better' | 'everything', attempts: number) =>
+    ({ feedback, attempts }) as Parameters<typeof probingWords>[0];
+
+  it('is said for one student and for twelve who share, of these rows and attempts', () => {
+    expect(probingWords(policy('only-when-better', 20), 120)).toBe(
+      '120 feedback rows of two equal classes, where guessing reaches 0.50: by probing, one student reaches 0.53, and 12 who share what they are told reach 0.59.',
+    );
+  });
+
+  it('is nothing where no score is shown, and says so beyond what was simulated', () => {
+    expect(probingWords(policy('after-return', 20), 120)).toBeNull();
+    expect(probingWords(policy('everything', 200), 20)).toContain(
+      'one student reaches more than was simulated',
+    );
   });
 });
 
