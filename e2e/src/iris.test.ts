@@ -184,7 +184,9 @@ describe('iris, from the table to the marks', () => {
     expect(final.rows + feedback.rows).toBe(45);
     expect(final.score * final.rows + feedback.score * feedback.rows).toBeCloseTo(right, 9);
     const csv = await instructor.fetch(`/api/v1${exercisePath.replace(/\/exercises.*/, '')}/gradebook.csv`);
-    expect(csv.text).toBe(`name,address,Which species? (of 10)\nSam Student,${emails.student},${marks}\n`);
+    expect(csv.text).toBe(
+      `"name","address","Which species? (of 10)"\n"Sam Student","${emails.student}",${marks}\n`,
+    );
     await student.follow('Marks');
     await student.see(String(marks));
   });

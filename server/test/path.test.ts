@@ -67,7 +67,7 @@ describe('from hand-in to marks', () => {
     const list = await student.call<Schemas['ExerciseSummary'][]>('GET', `${at.course}/exercises`);
     expect(list.body).toMatchObject([{ state: 'returned', mark: 10 }]);
     const csv = await at.instructor.call('GET', `${at.course}/gradebook.csv`);
-    expect(csv.text).toBe(`name,address,Predict y (of 10)\nSam Student,${student.email},10\n`);
+    expect(csv.text).toBe(`"name","address","Predict y (of 10)"\n"Sam Student","${student.email}",10\n`);
     // A returned exercise takes no more files.
     expect(
       (await student.upload(`${at.path}/submissions`, 'more.csv', fileFor(identifiers, truthOf))).body.code,

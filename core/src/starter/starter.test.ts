@@ -73,6 +73,17 @@ describe('a starter', () => {
     for (const line of codeOf(read('python')).split('\n')) expect(script).toContain(line);
   });
 
+  it.each(['\r', '\n', '\r\n', '\v', '\f', '\u0085', '\u2028'])(
+    'never runs what stands in a title or a name of a column after %j',
+    (end) => {
+      const said = `x${end}import os`;
+      const features = [...request.features, { name: said, kind: 'text' as const }];
+      const script = writeStarter({ ...request, title: said, features }, 'script');
+      expect(script).toContain('import os');
+      for (const line of script.split(/[\r\n\v\f\u0085\u2028]/)) expect(line).not.toMatch(/^\s*import os/);
+    },
+  );
+
   it('there is one for every family and task, in both languages', () => {
     for (const { key, tasks } of MODEL_KINDS)
       for (const task of tasks) {

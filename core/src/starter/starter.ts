@@ -57,13 +57,15 @@ export function starterForm(form: string): StarterForm {
  * beside it, learns the preparation from the training rows, judges the model over the folds where there are any, fits it
  * and writes predictions.csv in the form that is checked.
  */
-export function writeStarter(request: StarterRequest, form: StarterForm): string {
+export function writeStarter(asked: StarterRequest, form: StarterForm): string {
+  const request = { ...asked, title: asked.title.replace(/[\p{Cc}\p{Zl}\p{Zp}]+/gu, ' ') };
   if (form === 'r') return notebook(rCells(request), 'r');
   const cells = pythonCells(request);
   if (form === 'python') return notebook(cells, 'python');
   const asComment = (text: string) =>
     text
-      .split('\n')
+      // Whatever a program may take for the end of a line: a statement never follows a name in a comment.
+      .split(/[\p{Cc}\p{Zl}\p{Zp}]/u)
       .map((line) => (line === '' ? '#' : `# ${line}`))
       .join('\n');
   return `${cells.map(({ kind, text }) => (kind === 'words' ? asComment(text) : text)).join('\n\n')}\n`;

@@ -224,15 +224,25 @@ describe('files that are no table', () => {
 describe('CSV for spreadsheets', () => {
   it('neutralises what a spreadsheet would run', () => {
     const csv = writeSpreadsheetCsv(
-      ['name', 'marks'],
+      ['name', '=title', 'marks'],
       [
-        ['=1+1', 3],
-        ['@x', -2],
-        ['+y', null],
-        ['-z', 0],
-        ['Ada', 1.5],
+        ['=1+1', 'a;=cmd', 3],
+        ['@x', 'b\t+1', -2],
+        ['+y', ' -z', null],
+        ['＝w', 'two\rlines', 0],
+        ['Ada "A"', 'well-known', 1.5],
       ],
     );
-    expect(csv).toBe("name,marks\n'=1+1,3\n'@x,-2\n'+y,\n'-z,0\nAda,1.5\n");
+    expect(csv).toBe(
+      [
+        `"name","'=title","marks"`,
+        `"'=1+1","a;'=cmd",3`,
+        `"'@x","b +1",-2`,
+        `"'+y","' -z",`,
+        `"'＝w","two lines",0`,
+        `"Ada ""A""","well-known",1.5`,
+        '',
+      ].join('\n'),
+    );
   });
 });

@@ -25,22 +25,23 @@ export function writeCsv(table: Table, delimiter = ','): string {
   return `${blocks.join('\n')}\n`;
 }
 
+/** Where a spreadsheet may begin to read a formula: at the start of a text, or after what it may take for a separator. */
+const FORMULA = /(^|[;,|])(?=\s*[=+\-@＝＋－＠])/gu;
+
 /**
- * Records as CSV for a spreadsheet: a text that a spreadsheet would take for a formula is preceded by an
- * apostrophe (OWASP, "CSV Injection"). Use it for whatever a person other than the reader may have written.
+ * Records as CSV for a spreadsheet: texts are quoted, control characters become spaces, and what a spreadsheet would
+ * take for a formula is preceded by an apostrophe (OWASP, "CSV Injection"). Use it for whatever a person other than the
+ * reader may have written.
  */
 export function writeSpreadsheetCsv(
   header: readonly string[],
   records: readonly (readonly (string | number | null)[])[],
 ): string {
   const safe = (value: string | number | null) =>
-    typeof value === 'string' && /^[=+\-@\t\r\n]/.test(value)
-      ? `'${value}`
-      : value === null
-        ? null
-        : String(value);
-  return writeRecords(
-    header,
-    records.map((record) => record.map(safe)),
-  );
+    typeof value === 'string' ? value.replace(/[\p{Cc}\p{Zl}\p{Zp}]+/gu, ' ').replace(FORMULA, "$1'") : value;
+  const lines = Papa.unparse([header.map(safe), ...records.map((record) => record.map(safe))], {
+    newline: '\n',
+    quotes: (value: unknown) => typeof value === 'string',
+  });
+  return `${lines}\n`;
 }
