@@ -1,7 +1,7 @@
 import { deserialize, serialize } from 'node:v8';
 import { deflateSync, inflateSync } from 'node:zlib';
 import { expect, it } from '@jest/globals';
-import type { Planned } from '@modest-sieve/core';
+import { FEEDBACK, FINAL, type Planned } from '@modest-sieve/core';
 import pg from 'pg';
 import { readConfig } from '../src/platform/config/config.js';
 import { migrate } from '../src/platform/database/migrate.js';
@@ -84,7 +84,17 @@ it('exercises, keys, results and receipts that were kept before sheets are put i
       ('${submission}', 'returned', 'checked', '{"checks": [], "holds": true, "metric": "f1", "feedback": {"rows": 9, "score": 0.8, "rounded": false},
         "final": {"rows": 12, "score": 0.75, "interval": null, "grid": null, "marks": 6.67, "outOf": 10}}');
   `);
-  const key = { task: 'binary', classes: Int32Array.of(0, 1) };
+  // Both rows are held out, one of them for feedback.
+  await client.query('INSERT INTO vault.split_assignment (split_id, parts) VALUES ($1, $2)', [
+    split,
+    Buffer.of(2, 2),
+  ]);
+  await client.query(
+    `INSERT INTO exercise (course_id, split_id, title, brief, metric, scheme, attempts, counts, deadline, feedback, state)
+      VALUES ($1, $2, 'A draft', '', 'f1', $3, 3, 'best', now(), 'rounded', 'draft')`,
+    [course, split, scheme],
+  );
+  const key = { task: 'binary', classes: Int32Array.of(0, 1), feedback: Uint8Array.of(1, 0) };
   const {
     rows: [stored],
   } = await client.query<{ id: string }>(
@@ -110,6 +120,13 @@ it('exercises, keys, results and receipts that were kept before sheets are put i
     result: await one('SELECT result FROM vault.result'),
     receipt: await one('SELECT disclosed FROM receipt'),
     submission: await one('SELECT question, fields FROM submission'),
+    secret: await one(
+      `SELECT s.algorithm, s.bytes FROM vault.exercise_secret s WHERE exercise_id = '${exercise}'`,
+    ),
+    draft: await one(
+      `SELECT s.algorithm, s.bytes FROM vault.exercise_secret s WHERE exercise_id <> '${exercise}'`,
+    ),
+    release: await one('SELECT exercise_id, data_set_id, division FROM vault.release'),
   };
   await client.end();
   await asOwner('DROP DATABASE sieve_before_sheets');
@@ -136,5 +153,12 @@ it('exercises, keys, results and receipts that were kept before sheets are put i
       },
     },
     submission: { question: 'q1', fields: {} },
+    // What was released keeps the seed of its pack; a draft is given a secret.
+    secret: { algorithm: 'seed@1' },
+    draft: { algorithm: 'hmac-sha256@1' },
+    release: { exercise_id: exercise, data_set_id: set },
   });
+  expect((found.secret?.bytes as Buffer).readInt32LE(4)).toBe(7);
+  expect(found.draft?.bytes).toHaveLength(32);
+  expect([...(found.release?.division as Buffer)].toSorted()).toEqual([FEEDBACK, FINAL]);
 });
