@@ -1,4 +1,4 @@
-// npm run prove [-- load faults readers]: claims at full size. Each part's figures go to its own section of docs/evidence.md.
+// npm run prove [-- abuse load faults readers]: claims at full size. Each part's figures go to its own section of docs/evidence.md.
 import { spawnSync } from 'node:child_process';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { cpus, totalmem } from 'node:os';
@@ -10,6 +10,7 @@ needModules();
 const { build } = await import('./build.mjs');
 build();
 const { startDatabase } = await import('./prove/program.mjs');
+const { abuseRun } = await import('./prove/abuse.mjs');
 const { faultRun } = await import('./prove/faults.mjs');
 const { loadRun } = await import('./prove/load.mjs');
 const { readersHold } = await import('./prove/readers.mjs');
@@ -70,6 +71,30 @@ started again, and the database stopped at once and started again when half of t
 | hand-in to receipt, slowest | ${seconds(load.slowest)} |
 | answers to pages asked for meanwhile | ${load.pages}, median ${seconds(load.pageMedian)} |
 | slowest of these | ${seconds(load.slowestPage)} |`,
+      };
+    },
+  },
+  abuse: {
+    title: 'Abuse run',
+    doing: 'a hundred of the worst files of one student, and a course that imports all it may',
+    async run() {
+      const abuse = await withDatabase((database) => abuseRun(database));
+      return {
+        holds:
+          abuse.memory < 600 &&
+          abuse.pages.slowest < 1000 &&
+          abuse.checks.slowest < 3000 &&
+          abuse.release < 5000,
+        text: `One student sends ${abuse.files} files, four at a time: cells and identifiers of 150 letters, one row named ${abuse.rows / 2} times, a header of 30 MB. Meanwhile another hands in a right file again and again, and the instructor asks for pages. Then a course imports tables of ${abuse.rows * 20} rows at once while another course releases an exercise. One web process and one worker.
+
+| figure | |
+| --- | --- |
+| answers to the bad files, by status | ${abuse.answers} |
+| honest hand-in to receipt, slowest of ${abuse.checks.times} | ${seconds(abuse.checks.slowest)} |
+| pages meanwhile, slowest of ${abuse.pages.times} | ${seconds(abuse.pages.slowest)} |
+| most memory of the web process | ${abuse.memory} MiB |
+| answers to the imports, by status | ${abuse.imported} |
+| release of the other course meanwhile | ${seconds(abuse.release)} |`,
       };
     },
   },

@@ -78,8 +78,22 @@ export async function releasedExercise(address, name, rows) {
     kind: 'draw',
     values: { sized: 'percent', training: 50, validation: 0, heldout: 50, stratify: 'y', group: '', seed: 1 },
   });
-  const { body: exercise } = await instructor.call('POST', `${course}/exercises`, {
+  const { path, detail } = await released({ instructor, course, splitId: split.id });
+  const { body: about } = await instructor.call('GET', course);
+  return {
+    instructor,
+    course,
     splitId: split.id,
+    path,
+    identifiers: detail.sheets[0].rules.identifiers,
+    joinCode: about.joinCode,
+  };
+}
+
+/** A released exercise on a split. */
+export async function released({ instructor, course, splitId }) {
+  const { body: exercise } = await instructor.call('POST', `${course}/exercises`, {
+    splitId,
     title: 'Predict y',
     brief: '',
     questions: [
@@ -98,19 +112,12 @@ export async function releasedExercise(address, name, rows) {
     feedback: 'rounded',
   });
   const path = `${course}/exercises/${exercise.id}`;
-  await instructor.call('POST', `${path}/release`);
+  await instructor.call('POST', `${path}/release`, { reason: 'The table is made up for this run.' });
   const { body: detail } = await until(
     () => instructor.call('GET', path),
     ({ body }) => body.state === 'released',
   );
-  const { body: about } = await instructor.call('GET', course);
-  return {
-    instructor,
-    course,
-    path,
-    identifiers: detail.sheets[0].rules.identifiers,
-    joinCode: about.joinCode,
-  };
+  return { path, detail };
 }
 
 export async function joined(address, { joinCode }, name, number) {

@@ -61,6 +61,7 @@ export async function startProcess(database, role) {
   if (role !== 'worker') letEverybodyMakeCourses(database);
   return {
     address: `http://127.0.0.1:${port}`,
+    pid: child.pid,
     kill: async (signal) => {
       child.kill(signal);
       await ended;
