@@ -185,7 +185,7 @@ describe('bad input is one sentence with the place; nothing is printed, nothing 
     const truth = `id,y\n${rows.map((i) => `${i},${i % 2}`).join('\n')}\n`;
     const message = refused(score, { 't.csv': truth, 'p.csv': new Uint8Array(60 * 2 ** 20).fill(49) });
     expect(message).toBe(
-      'p.csv is too large to be a file of predictions. It has 60.0 MB; expected is at most 32 MB for 5,000 rows.',
+      'p.csv is too large to be an answer to this question. It has 60.0 MB; expected is at most 2.8 MB.',
     );
   });
 });

@@ -1,5 +1,6 @@
 import {
   checkPredictions,
+  limitsCheck,
   SieveError,
   type Check,
   type PredictionRules,
@@ -12,7 +13,10 @@ import {
  * @throws SieveError `predictions` for the first check that fails, with the place of its first example
  */
 export function readPredictions(bytes: Uint8Array, file: string, rules: PredictionRules): Predictions {
-  const { predictions, checks } = checkPredictions(bytes, file, rules);
+  const beyond = limitsCheck(bytes, file, rules);
+  const { predictions, checks } = beyond
+    ? { predictions: null, checks: [beyond] }
+    : checkPredictions(bytes, file, rules);
   const failed = checks.find((check) => check.outcome === 'fails');
   if (failed) throw new SieveError('predictions', sentenceOf(failed, file), placeOf(failed, file));
   if (!predictions) throw new TypeError('predictions are there where every check holds');

@@ -41,24 +41,23 @@ export const writeExercise = (file: Omit<ExerciseAsFile, 'version'>): string =>
 
 /** @throws SieveError `exercise-file` where it is none, or of another version */
 export function readExercise(text: string, file: string): ExerciseAsFile {
-  const read = readVersioned(text, file, EXERCISE_VERSION);
-  if (!isExercise(read))
-    throw new SieveError('exercise-file', `${file} is no exercise that was released: it has no questions.`, {
-      file,
-    });
+  const none = `${file} is no exercise that was released: it has no questions.`;
+  const read = readVersioned(text, file, EXERCISE_VERSION, { field: 'questions', none });
+  if (!isExercise(read)) throw new SieveError('exercise-file', none, { file });
   return read;
 }
 
 /** @throws SieveError `exercise-file` where it has no keys, or of another version */
 export function readKeys(text: string, file: string): KeysAsFile {
-  const read = readVersioned(text, file, KEYS_VERSION, (_, value: unknown) => {
+  const none = `${file} holds no keys.`;
+  const read = readVersioned(text, file, KEYS_VERSION, { field: 'keys', none }, (_, value: unknown) => {
     if (typeof value !== 'object' || value === null || Array.isArray(value)) return value;
     const [[name, list] = ['', null], ...others] = Object.entries(value);
     const kind = Object.entries(ARRAYS).find(([known]) => known === name)?.[1];
     if (!kind || others.length > 0 || !Array.isArray(list)) return value;
     return kind.from(list.map((one) => (one === null ? NaN : Number(one))));
   });
-  if (!hasKeys(read)) throw new SieveError('exercise-file', `${file} holds no keys.`, { file });
+  if (!hasKeys(read)) throw new SieveError('exercise-file', none, { file });
   return read;
 }
 
@@ -84,6 +83,7 @@ function readVersioned(
   text: string,
   file: string,
   wanted: number,
+  { field, none }: { readonly field: string; readonly none: string },
   revive?: (key: string, value: unknown) => unknown,
 ): object {
   let read: unknown;
@@ -92,6 +92,8 @@ function readVersioned(
   } catch {
     throw new SieveError('exercise-file', `${file} is not JSON.`, { file });
   }
+  if (typeof read === 'object' && read !== null && !(field in read))
+    throw new SieveError('exercise-file', none, { file });
   const version = typeof read === 'object' && read !== null && 'version' in read ? read.version : null;
   if (typeof read !== 'object' || read === null || version !== wanted)
     throw new SieveError('exercise-file', `${file} is of version ${String(version)}, not ${wanted}.`, {
