@@ -92,6 +92,12 @@ describe('the rule', () => {
     expect(ladder(11, null, { own: 0.4, paired: null }, 100, rmse, 10)).toBe(10);
   });
 
+  it('can show a perfect score after a middling one however few the rows', () => {
+    const few = { own: 0.18, paired: 0.18 };
+    expect(ladder(0.67, null, few, 7, accuracy, 0.5)).toBeCloseTo(0.7, 9);
+    expect(ladder(1, 0.7, few, 7, accuracy, 0.5)).toBe(1);
+  });
+
   it('takes a perfect score for uncertain by a row', () => {
     expect(ladder(1, null, { own: 0, paired: null }, 50, accuracy)).toBe(1);
     expect(ladder(1, 0.98, { own: 0, paired: 0 }, 50, accuracy)).toBeNull();

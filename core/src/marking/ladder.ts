@@ -32,8 +32,12 @@ export function ladder(
   metric: Stepped,
   anchor = 0,
 ): number | null {
-  const step = stepOf({ own, paired }, rows, metric);
   const way = metric.better === 'higher' ? 1 : -1;
+  const end = metric.range[way === 1 ? 1 : 0];
+  const room = end === null ? 0 : way * (end - anchor);
+  // However few the rows, a score that is much better than guessing can be shown.
+  const most = room > 0 ? 0.4 * room : Infinity;
+  const step = Math.min(most, stepOf({ own, paired }, rows, metric));
   if (shown !== null && way * (score - shown) <= step + 1e-12) return null;
   if (way * (score - anchor) <= step / 2) return anchor;
   return inSteps(score, step, metric, anchor);
