@@ -16,7 +16,7 @@ export async function join(
   await manager.delete(RemovedMember, { courseId, personId });
   if (known) await manager.update(Membership, { courseId, personId }, { role });
   else await manager.insert(Membership, { courseId, personId, role, joinedBy });
-  await note(manager, doer, 'joined', '', { role, by: WORDS[joinedBy] });
+  await note(manager, doer, 'joined', '', { role, how: WORDS[joinedBy] });
   await announce(manager, { courseId, to: personId });
   await announceSessions(manager, personId);
 }
@@ -26,8 +26,8 @@ const rank = (role: Role) => RANKS.indexOf(role);
 
 /** How somebody joined, for the activity log. */
 const WORDS: Readonly<Record<Membership['joinedBy'], string>> = {
-  code: 'by the join code',
-  invitation: 'by the link of an invitation',
-  address: 'by an invitation to the address of the account',
-  maker: 'by making the course',
+  code: 'join code',
+  invitation: 'link of an invitation',
+  address: 'invitation to the address of the account',
+  maker: 'made the course',
 };

@@ -1,5 +1,5 @@
 import { Box, chakra } from '@chakra-ui/react';
-import type { ComponentProps } from 'react';
+import { useId, type ComponentProps } from 'react';
 
 type FieldProps = ComponentProps<typeof chakra.input> & {
   readonly label: string;
@@ -9,7 +9,8 @@ type FieldProps = ComponentProps<typeof chakra.input> & {
 
 /** A labelled line to type in, with what is wrong under it. */
 export function Field({ label, hint, problem, ...input }: FieldProps) {
-  const id = `field-${input.name ?? label}`;
+  // Forms of one page may have fields of the same name.
+  const id = useId();
   return (
     <Box mt={4}>
       <chakra.label htmlFor={id} display="block" fontSize="13.5px" color="quiet">
