@@ -19,6 +19,7 @@ export default tseslint.config(
         FormData: 'readonly',
         Blob: 'readonly',
         performance: 'readonly',
+        AbortSignal: 'readonly',
       },
     },
   },

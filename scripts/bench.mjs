@@ -1,5 +1,5 @@
 // npm run bench: times and memory at growing sizes, beside pandas and scikit-learn where Debian's packages are installed.
-// Its table goes to docs/benchmarks.md. Nothing here fails on a time.
+// Its table goes to docs/benchmarks.md. Nothing here fails on a time. With --toy it runs once on small tables and writes nothing.
 import { spawnSync } from 'node:child_process';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { cpus, tmpdir, totalmem } from 'node:os';
@@ -11,13 +11,16 @@ const { build } = await import('./build.mjs');
 build();
 const { truthAndPredictions, wideTable } = await import('./bench/tables.mjs');
 
-const SIZES = [10_000, 100_000, 1_000_000];
-const RUNS = 3;
+const isToy = process.argv.includes('--toy');
+const SIZES = isToy ? [500] : [10_000, 100_000, 1_000_000];
+const RUNS = isToy ? 1 : 3;
+/** Rows of work that is measured at one size. */
+const rowsOf = (full) => (isToy ? full / 20 : full);
 const PYTHON = '/usr/bin/python3';
 const SIEVE = join(ROOT, 'cli/bin/sieve.js');
 
-const hasGlmnet = spawnSync('Rscript', ['-e', 'library(glmnet)']).status === 0;
-const hasReference = spawnSync(PYTHON, ['-c', 'import pandas, sklearn']).status === 0;
+const hasGlmnet = !isToy && spawnSync('Rscript', ['-e', 'library(glmnet)']).status === 0;
+const hasReference = !isToy && spawnSync(PYTHON, ['-c', 'import pandas, sklearn']).status === 0;
 
 /** Seconds and peak memory of a whole process. */
 function sieve(args) {
@@ -32,11 +35,17 @@ function sieve(args) {
 }
 
 /** Curves over folds in two threads, as a whole process. */
-function trial(name) {
+function trial(name, size) {
   const start = performance.now();
   const { status, output, stderr } = spawnSync(
     process.execPath,
-    ['--import', join(ROOT, 'scripts/bench/peak.mjs'), join(ROOT, 'scripts/bench/trials.mjs'), name],
+    [
+      '--import',
+      join(ROOT, 'scripts/bench/peak.mjs'),
+      join(ROOT, 'scripts/bench/trials.mjs'),
+      name,
+      String(size),
+    ],
     { stdio: ['ignore', 'ignore', 'pipe', 'pipe'], encoding: 'utf8' },
   );
   if (status !== 0) throw new Error(stderr);
@@ -58,7 +67,7 @@ function told(command, args) {
   if (status !== 0) throw new Error(stderr);
   return JSON.parse(stdout);
 }
-const own = (...args) => told(process.execPath, [join(ROOT, 'scripts/bench/tasks.mjs'), ...args]);
+const own = (task, of) => told(process.execPath, [join(ROOT, 'scripts/bench/tasks.mjs'), task, String(of)]);
 
 /** The whole process of the reference counts where ours does. */
 function reference(args, wholeProcess) {
@@ -138,33 +147,33 @@ try {
   rows.push(
     measured(
       'depth curve of nine depths, 5 folds, 20 columns (whole process, two threads)',
-      20_000,
-      () => trial('depth'),
+      rowsOf(20_000),
+      () => trial('depth', rowsOf(20_000)),
       () => reference(['depth'], true),
       0.5,
     ),
     measured(
       'lasso path of 100 penalties, 10 folds, 100 columns (whole process, two threads; R’s glmnet)',
-      10_000,
-      () => trial('lasso'),
+      rowsOf(10_000),
+      () => trial('lasso', rowsOf(10_000)),
       hasGlmnet ? glmnet : null,
       2,
     ),
     measured(
       '1,000 bootstrap draws of the area',
-      10_000,
-      () => own('area'),
+      rowsOf(10_000),
+      () => own('area', rowsOf(10_000)),
       () => reference(['bootstrap'], false),
       0.2,
     ),
     measured(
       '1,000 bootstrap draws of average precision',
-      10_000,
-      () => own('average-precision'),
+      rowsOf(10_000),
+      () => own('average-precision', rowsOf(10_000)),
       null,
       null,
     ),
-    measured('mark 500 submissions of 5,000 rows', 5000, () => own('mark'), null, null),
+    measured('mark 500 submissions', rowsOf(5000), () => own('mark', rowsOf(5000)), null, null),
   );
 } finally {
   rmSync(folder, { recursive: true, force: true });
@@ -185,6 +194,8 @@ resident memory. Whole processes count from their start to their end, the refere
 | --- | --- | --- | --- | --- | --- | --- | --- |
 ${lines.join('\n')}
 `;
-writeFileSync(join(ROOT, 'docs/benchmarks.md'), text);
-run('npx', ['prettier', '--write', '--log-level', 'warn', 'docs/benchmarks.md']);
 say(text);
+if (!isToy) {
+  writeFileSync(join(ROOT, 'docs/benchmarks.md'), text);
+  run('npx', ['prettier', '--write', '--log-level', 'warn', 'docs/benchmarks.md']);
+}

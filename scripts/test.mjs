@@ -137,6 +137,8 @@ try {
   await lint();
   step('build', holds('node', ['scripts/build.mjs']));
   step('api', generatedFilesAreFresh);
+  step('prove', holds('node', ['scripts/prove.mjs', '--toy']));
+  step('bench', holds('node', ['scripts/bench.mjs', '--toy']));
   step('unit', jest(['core', 'cli', 'demo', 'web'], {}, 2));
   if (wanted.length === 0 || wanted.includes('server') || wanted.includes('e2e')) {
     const secret = randomBytes(32).toString('hex');

@@ -5,16 +5,19 @@ import { bootstrapFigures, strataOfJudged } from '../../core/dist/metrics/bootst
 import {
   makeFolds,
   makePack,
-  markSubmission,
+  markAnswer,
   metricNamed,
+  PUBLIC_SECRET,
   readCsv,
   seededRandom,
   splitRows,
   writeRecords,
 } from '../../core/dist/index.js';
 
-const [task, file] = process.argv.slice(2);
-const table = file ? readCsv(new Uint8Array(readFileSync(file)), { file }).table : null;
+// What follows the task is a table, or how many rows are made.
+const [task, of] = process.argv.slice(2);
+const rows = Number(of);
+const table = Number.isNaN(rows) ? readCsv(new Uint8Array(readFileSync(of)), { file: of }).table : null;
 
 const TASKS = {
   stratified: () => makeFolds(table, { method: 'stratified', k: 10, stratify: 'y', seed: 0 }),
@@ -22,13 +25,13 @@ const TASKS = {
     makeFolds(table, { method: 'stratified-grouped', k: 5, stratify: 'y', group: 'hive', seed: 0 }),
   area: () => bootstrap('roc_auc'),
   'average-precision': () => bootstrap('average_precision'),
-  mark: () => markAll(500, 5000),
+  mark: () => markAll(500),
 };
 
-/** 10,000 rows with scores. */
+/** Rows with scores. */
 function judged() {
   const random = seededRandom(3);
-  const truth = Int32Array.from({ length: 10_000 }, () => (random.unit() < 0.3 ? 1 : 0));
+  const truth = Int32Array.from({ length: rows }, () => (random.unit() < 0.3 ? 1 : 0));
   const scores = Float64Array.from(truth, (y) => Number((0.2 + 0.2 * y + random.unit() * 0.5).toFixed(6)));
   return {
     kind: 'labels',
@@ -50,7 +53,7 @@ function bootstrap(key) {
   return bootstrapFigures(metricNamed(key), data, options);
 }
 
-function markAll(students, rows) {
+function markAll(students) {
   const random = seededRandom(4);
   const text = `id,x,y\n${Array.from({ length: 2 * rows }, (_, i) => `r${i},${random.unit().toFixed(4)},${random.unit() < 0.3 ? 'lost' : 'alive'}`).join('\n')}\n`;
   const { table: whole } = readCsv(Buffer.from(text), { file: 'mark.csv' });
@@ -68,18 +71,33 @@ function markAll(students, rows) {
     kind: 'draw',
     values: { sized: 'percent', training: 50, validation: 0, heldout: 50, stratify: 'y', group: '', seed: 1 },
   };
-  const { rules, key } = makePack({
+  const question = {
+    id: 'q1',
+    kind: 'predictions',
+    title: 'Predict y',
+    text: '',
+    metric: 'roc_auc',
+    scheme: { nothing: 0.5, most: 0.8, all: 0.9, mostMarks: 8, marks: 10 },
+  };
+  const { questions, keys } = makePack({
     table: whole,
     roles,
     plan,
     parts: splitRows(whole, plan).parts,
     folds: null,
+    curves: {},
+    references: [],
     descriptions: {},
-    metric: metricNamed('roc_auc'),
+    questions: [question],
+    title: 'Predict y',
     brief: '',
-    feedbackShare: 50,
-    secretSeed: 2,
+    reissued: false,
+    reserve: new Uint8Array(whole.rowCount),
+    earlier: [],
+    secret: PUBLIC_SECRET,
   });
+  const [{ rules }] = questions;
+  const { key } = keys.q1;
   const files = Array.from({ length: students }, () =>
     Buffer.from(
       writeRecords(
@@ -88,10 +106,13 @@ function markAll(students, rows) {
       ),
     ),
   );
-  const scheme = { nothing: 0.5, most: 0.8, all: 0.9, mostMarks: 8, marks: 10 };
+  const who = { secret: PUBLIC_SECRET, question: 'q1', id: '' };
   const start = performance.now();
-  for (const bytes of files)
-    markSubmission(bytes, 'file.csv', rules, key, { metric: 'roc_auc', scheme, seed: 1 });
+  for (const bytes of files) {
+    const answer = { file: { name: 'file.csv', bytes }, fields: {} };
+    const { marks } = markAnswer(question, answer, rules, key, { who, stepped: false, before: null });
+    if (marks === null) throw new Error('A file was not marked.');
+  }
   return (performance.now() - start) / 1000;
 }
 

@@ -1,4 +1,4 @@
-// Curves over folds, measured in two threads as a whole process: `depth` or `lasso`. Prints that it is done.
+// Curves over folds, measured in two threads as a whole process: `depth` or `lasso`, on so many rows.
 import { isMainThread, parentPort, Worker, workerData } from 'node:worker_threads';
 import {
   fitModel,
@@ -14,7 +14,6 @@ import {
 const THREADS = 2;
 const CASES = {
   depth: {
-    rows: 20_000,
     features: 20,
     folds: 5,
     task: 'binary',
@@ -22,7 +21,6 @@ const CASES = {
     vary: { key: 'depth', settings: [1, 2, 3, 5, 8, 12, 16, 20, 30] },
   },
   lasso: {
-    rows: 10_000,
     features: 100,
     folds: 10,
     task: 'regression',
@@ -66,8 +64,8 @@ function requestOf(chosen) {
   };
 }
 
-const name = isMainThread ? process.argv[2] : workerData.name;
-const chosen = CASES[name];
+const { name, rows } = isMainThread ? { name: process.argv[2], rows: Number(process.argv[3]) } : workerData;
+const chosen = { ...CASES[name], rows };
 const request = requestOf(chosen);
 const [settled] = settleSettings(request, [chosen.vary]);
 const folds = makeFolds(request.table, { method: 'k-fold', k: chosen.folds, seed: 0 });
@@ -82,7 +80,7 @@ const measure = (first) => {
 };
 if (isMainThread) {
   const others = Array.from({ length: THREADS - 1 }, (_, i) => {
-    const worker = new Worker(new URL(import.meta.url), { workerData: { name, first: i + 1 } });
+    const worker = new Worker(new URL(import.meta.url), { workerData: { name, rows, first: i + 1 } });
     return new Promise((resolve, reject) => {
       worker.once('message', resolve);
       worker.once('error', reject);

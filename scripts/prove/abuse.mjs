@@ -2,6 +2,7 @@
 import { readFileSync } from 'node:fs';
 import { fileOf, joined, released, releasedExercise } from './people.mjs';
 import { startProcess } from './program.mjs';
+import { workbook } from './workbook.mjs';
 
 const pause = (milliseconds) => new Promise((resolve) => setTimeout(resolve, milliseconds));
 
@@ -39,12 +40,13 @@ export async function abuseRun(database, { rows = 20_000, files = 100, imports =
     await joined(web.address, at, 'worst', 1),
     await joined(web.address, at, 'honest', 2),
   ];
-  // A header that nobody reads, cells as long as a line may be, a row that is named again and again, and too much.
+  // Long cells, long identifiers, a row that is named again and again, a whole file that is marked, and too much.
   const [first] = at.identifiers;
   const bad = [
     `id,prediction\n${at.identifiers.map((id) => `${id},${'w'.repeat(150)}`).join('\n')}\n`,
     `id,prediction\n${at.identifiers.map((id) => `${id}${'i'.repeat(150)},no`).join('\n')}\n`,
     `id,prediction\n${at.identifiers.map(() => `${first},no`).join('\n')}\n`,
+    fileOf(at.identifiers, 3),
     `${'h'.repeat(30 * 2 ** 20)}\n`,
   ];
   const answers = new Map();
@@ -80,9 +82,11 @@ export async function abuseRun(database, { rows = 20_000, files = 100, imports =
   // The other course releases while this one imports.
   const table = `id,x,y\n${Array.from({ length: rows * 20 }, (_, row) => `r${row},${(row * 31) % 977},${row % 2}`).join('\n')}\n`;
   const imported = new Map();
+  const book = workbook(Array.from({ length: rows * 5 }, (_, row) => [`r${row}`, (row * 31) % 977, row % 2]));
   const importing = Promise.all(
     Array.from({ length: imports }, async (_, i) => {
-      const { status } = await at.instructor.upload(`${at.course}/data-sets`, `table${i}.csv`, table);
+      const [file, name] = i % 2 === 0 ? [table, `table${i}.csv`] : [book, `book${i}.xlsx`];
+      const { status } = await at.instructor.upload(`${at.course}/data-sets`, name, file);
       imported.set(status, (imported.get(status) ?? 0) + 1);
     }),
   );

@@ -3,25 +3,25 @@ import pg from 'pg';
 import { fileOf, joined, releasedExercise, sendUntilTaken } from './people.mjs';
 import { startProcess } from './program.mjs';
 
-const STUDENTS = 50;
-const FILES = 40;
-const KILL_EVERY = 5000;
-
 const pause = (milliseconds) => new Promise((resolve) => setTimeout(resolve, milliseconds));
 
-export async function faultRun(database) {
+/** @param killEvery time between two ends of a worker, in ms */
+export async function faultRun(
+  database,
+  { students: count = 50, files = 40, killEvery = 5000, restarts = true } = {},
+) {
   const web = await startProcess(database, 'web');
   const workers = [await startProcess(database, 'worker'), await startProcess(database, 'worker')];
   const at = await releasedExercise(web.address, 'faults', 600);
   const students = [];
-  for (let i = 1; i <= STUDENTS; i++) students.push(await joined(web.address, at, 'faults', i));
+  for (let i = 1; i <= count; i++) students.push(await joined(web.address, at, 'faults', i));
 
   const start = performance.now();
   let over = false;
   let kills = 0;
   const killing = (async () => {
     while (!over) {
-      await pause(KILL_EVERY);
+      for (let waited = 0; waited < killEvery && !over; waited += 100) await pause(100);
       if (over) break;
       const victim = kills % workers.length;
       await workers[victim].kill('SIGKILL');
@@ -31,20 +31,20 @@ export async function faultRun(database) {
   })();
   const acknowledged = new Set();
   const sending = students.map(async (student, s) => {
-    for (let f = 0; f < FILES; f++) {
+    for (let f = 0; f < files; f++) {
       acknowledged.add(
-        await sendUntilTaken(student, at.path, fileOf(at.identifiers, s * FILES + f), `file ${f}`),
+        await sendUntilTaken(student, at.path, fileOf(at.identifiers, s * files + f), `file ${f}`),
       );
     }
   });
   const restarting = (async () => {
-    while (acknowledged.size < (STUDENTS * FILES) / 2) await pause(200);
-    database.restart();
+    while (acknowledged.size < (count * files) / 2) await pause(200);
+    if (restarts) database.restart();
   })();
   await Promise.all([...sending, restarting]);
   const client = new pg.Client({ connectionString: database.url });
   await client.connect();
-  const count = async () =>
+  const counts = async () =>
     (
       await client.query(
         `SELECT count(*)::int AS submissions,
@@ -59,10 +59,10 @@ export async function faultRun(database) {
                   WHERE c.name = 'faults') t`,
       )
     ).rows[0];
-  let figures = await count();
+  let figures = await counts();
   for (let i = 0; i < 600 && figures.waiting > 0; i++) {
     await pause(500);
-    figures = await count();
+    figures = await counts();
   }
   over = true;
   await killing;
@@ -78,6 +78,8 @@ export async function faultRun(database) {
     lost: acknowledged.size - found,
     ...figures,
     kills,
+    students: count,
+    killEvery,
     seconds: Math.round((performance.now() - start) / 1000),
   };
 }

@@ -2,18 +2,15 @@
 import { fileOf, joined, releasedExercise } from './people.mjs';
 import { startProcess } from './program.mjs';
 
-const STUDENTS = 300;
-const ROWS = 10_000;
-const MINUTE = 60_000;
-
 const pause = (milliseconds) => new Promise((resolve) => setTimeout(resolve, milliseconds));
 const quantile = (sorted, p) => sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * p))];
 
-export async function loadRun(database) {
+/** @param within time in which all hand in, in ms */
+export async function loadRun(database, { students: count = 300, rows = 10_000, within = 60_000 } = {}) {
   const [web, worker] = [await startProcess(database, 'web'), await startProcess(database, 'worker')];
-  const at = await releasedExercise(web.address, 'load', ROWS);
+  const at = await releasedExercise(web.address, 'load', rows);
   const students = [];
-  for (let i = 1; i <= STUDENTS; i++) students.push(await joined(web.address, at, 'load', i));
+  for (let i = 1; i <= count; i++) students.push(await joined(web.address, at, 'load', i));
   const files = Array.from({ length: 10 }, (_, salt) => fileOf(at.identifiers, salt));
 
   const pages = [];
@@ -30,7 +27,7 @@ export async function loadRun(database) {
   const outcomes = { checked: 0, other: 0 };
   const waits = await Promise.all(
     students.map(async (student, i) => {
-      await pause((i / STUDENTS) * MINUTE);
+      await pause((i / count) * within);
       const start = performance.now();
       let { status, body } = await student.upload(
         `${at.path}/submissions?wait=60`,
@@ -49,7 +46,8 @@ export async function loadRun(database) {
   waits.sort((a, b) => a - b);
   pages.sort((a, b) => a - b);
   return {
-    students: STUDENTS,
+    students: count,
+    within,
     rows: at.identifiers.length,
     ...outcomes,
     median: quantile(waits, 0.5),

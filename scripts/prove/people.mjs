@@ -26,6 +26,21 @@ class Visitor {
     };
   }
 
+  /** The status of an answer to a body as it is; the answer is not read, since a stream of events never ends. */
+  async status(method, path, body) {
+    const response = await fetch(`${this.#address}/api/v1${path}`, {
+      method,
+      headers: {
+        cookie: this.#cookie,
+        ...(typeof body === 'string' ? { 'content-type': 'application/json' } : {}),
+      },
+      body,
+      signal: AbortSignal.timeout(60_000),
+    });
+    await response.body?.cancel();
+    return response.status;
+  }
+
   upload(path, name, text, headers) {
     const form = new FormData();
     form.set('file', new Blob([text]), name);
@@ -84,6 +99,7 @@ export async function releasedExercise(address, name, rows) {
   return {
     instructor,
     course,
+    dataSet,
     splitId: split.id,
     path,
     identifiers: detail.sheets[0].rules.identifiers,

@@ -67,6 +67,23 @@ describe('a file that no answer can be', () => {
   });
 });
 
+describe('a body with a list in place of an object', () => {
+  it('is refused, wherever the object is', async () => {
+    const { instructor, path, dataSet, settings, split } = await releasedExercise(world);
+    const question = settings.questions[0];
+    const folds = { plan: [], splitId: split.id };
+    for (const [method, address, body] of [
+      ['PUT', `${path}/correction`, { questions: [[], question], notice: 'Another one.' }],
+      ['PUT', `${path}/correction`, { questions: [{ ...question, scheme: [] }], notice: 'Another one.' }],
+      ['POST', `${dataSet}/fold-sets`, folds],
+      ['POST', `${dataSet}/prepare-preview`, { steps: [[]] }],
+    ] as const) {
+      const { status } = await instructor.call(method, address, body);
+      expect([address, status]).toEqual([address, 400]);
+    }
+  });
+});
+
 describe('lists of what was handed in', () => {
   it('come in pages and carry no checks', async () => {
     const at = await releasedExercise(world);

@@ -13,7 +13,7 @@ import {
   type NumberColumn,
   type Table,
 } from '../table/table.js';
-import { gainOf, type Gain } from './gain.js';
+import { gainOf, gainOfTwins, NEARLY_NOTHING, type Gain } from './gain.js';
 import { identifierColumns } from './identifier-columns.js';
 import { seriesColumns } from './series-columns.js';
 
@@ -27,13 +27,7 @@ const MOST_GROUPINGS = 1;
 const STRETCH = 6000;
 /** What is left of the error where a target is as good as given. */
 const AS_GOOD_AS_GIVEN = 0.05;
-const NEARLY_NOTHING = 0.1;
 const MUCH_LESS = 0.01;
-/** Share of held-out rows with a twin among the others from which twins are worth a reason. */
-const MANY_TWINS = 0.02;
-/** Share of the rows that must differ for a twin to be more than chance. */
-const FEWEST_DISTINCT = 0.3;
-
 /** Rows of a table that students get, and which of them a model is judged on. */
 export interface LearnedAudit {
   readonly table: Table;
@@ -83,6 +77,12 @@ function verdict(id: string, what: string, target: string, gain: Gain): Check {
   );
 }
 
+/** Said where nothing could be tried: there is no ground for a doubt, and none for trust. */
+const tooFew = (id: string, what: string, judge: Int32Array): Check =>
+  check(id, 'holds', `A model of ${what} was not tried: there are too few rows to judge it by`, {
+    measured: counted(judge.length, 'held-out row'),
+  });
+
 function seriesCheck({ table, roles, fit, judge }: LearnedAudit): Check | null {
   const features = featuresOf(table, roles);
   const measured = features.filter(
@@ -92,14 +92,17 @@ function seriesCheck({ table, roles, fit, judge }: LearnedAudit): Check | null {
   const orders = ordersOf(table, roles, features, given);
   if (orders.length === 0 || measured.length === 0) return null;
   let worst: Gain | null = null;
+  let wasJudged = false;
   for (const order of orders)
     for (const groups of groupingsOf(table, roles, features)) {
       const gain = gainInSeries({ table, roles, fit, judge }, { measured, features, order, groups, given });
+      wasJudged ||= gain !== 'too few';
       // The first order and group that give as much are those that are meant.
-      if (gain && (worst === null || gain.with < worst.with - MUCH_LESS)) worst = gain;
+      if (typeof gain === 'object' && (worst === null || gain.with < worst.with - MUCH_LESS)) worst = gain;
     }
-  return worst
-    ? verdict('series', 'Rows that follow or precede a row', roles.target, worst)
+  if (worst) return verdict('series', 'Rows that follow or precede a row', roles.target, worst);
+  return !wasJudged
+    ? tooFew('series', 'the rows that follow and precede a row', judge)
     : check(
         'series',
         'holds',
@@ -130,7 +133,7 @@ function gainInSeries(
     groups: Int32Array;
     given: Int32Array;
   },
-): Gain | null {
+): ReturnType<typeof gainOf> {
   const inOrder = given
     .slice()
     .sort((a, b) => at(groups, a) - at(groups, b) || at(values, a) - at(values, b));
@@ -247,13 +250,14 @@ function identifierCheck({ table, roles, fit, judge }: LearnedAudit): Check | nu
     fit: thinned(fit),
     judge: thinned(judge),
   });
-  return gain
-    ? verdict('identifier-parts', `Parts of ${roles.identifier}`, roles.target, gain)
-    : check(
+  if (gain === 'too few') return tooFew('identifier-parts', `the parts of ${roles.identifier}`, judge);
+  return gain === 'none'
+    ? check(
         'identifier-parts',
         'holds',
         `A model of the parts of ${roles.identifier} gains nothing beyond chance`,
-      );
+      )
+    : verdict('identifier-parts', `Parts of ${roles.identifier}`, roles.target, gain);
 }
 
 /** Held-out rows that have the features of a row that students get with its target. */
@@ -272,24 +276,28 @@ function twinsCheck({ table, roles, fit, judge }: LearnedAudit): Check | null {
     order.length,
   );
   const { codes } = labelsOf(columnNamed(table, roles.target));
-  let [twins, same] = [0, 0];
-  order.forEach((row, place) => {
-    const twin = at(order, at(alike, place));
-    if (!held.has(row) || !given.has(twin)) return;
-    twins++;
-    if (codes[row] === codes[twin]) same++;
+  const pairs = Array.from(order, (row, place) => ({ row, twin: at(order, at(alike, place)) })).filter(
+    ({ row, twin }) => held.has(row) && given.has(twin),
+  );
+  const same = pairs.filter(({ row, twin }) => codes[row] === codes[twin]).length;
+  const gain = gainOfTwins({
+    table,
+    roles,
+    base: features.filter((column) => column.kind !== 'text').map(({ name }) => name),
+    fit: thinned(fit),
+    pairs,
   });
-  const distinct = new Set(alike).size / order.length;
-  const isMuch = twins >= 5 && twins > MANY_TWINS * judge.length && distinct > FEWEST_DISTINCT;
+  const counts =
+    pairs.length === 0
+      ? 'No held-out row has the features of a row that is given with its target'
+      : `${counted(pairs.length, 'held-out row')} ${pairs.length === 1 ? 'has' : 'have'} the features of a row that is given with its target; ${same} of them have its target too`;
   return check(
     'twins',
-    isMuch ? 'unsure' : 'holds',
-    twins === 0
-      ? 'No held-out row has the features of a row that is given with its target'
-      : `${counted(twins, 'held-out row')} ${twins === 1 ? 'has' : 'have'} the features of a row that is given with its target; ${same} of them have its target too`,
+    typeof gain === 'object' ? 'unsure' : 'holds',
+    typeof gain === 'object' ? `${counts}: it tells more of them than the features do` : counts,
     {
-      measured: `${twins} of ${counted(judge.length, 'held-out row')}`,
-      expected: 'none, or few where features have few values',
+      measured: `${pairs.length} of ${counted(judge.length, 'held-out row')}`,
+      expected: 'none, or no more than chance brings where features have few values',
     },
   );
 }

@@ -14,12 +14,19 @@ const MOST_COLUMNS = 12;
 const CHUNKS = 24;
 /** Standard errors by which a block must help: t with 23 degrees of freedom is above 4 once in 3,600. */
 const STEPS = 4;
-/** Chunks that may be below: 22 of 24 are above by chance once in 55,000. */
-const MOST_BELOW = 2;
+/** How seldom chance alone may put so many chunks above 0: 14 of 14, or 22 of 24. */
+const BY_CHANCE = 1 / 10_000;
+/** Chunks that must gain, and none lose, where nearly all of the error goes. */
+const FEWEST_CHUNKS = 6;
+/** Share of the mean size of a difference below which a chunk neither gains nor loses. */
+const TIE = 0.1;
+/** Share of the error that is left where nearly all of it goes. */
+export const NEARLY_NOTHING = 0.1;
 /** Share of the error that is left which must go, so that nothing is named which nobody could use. */
 const LEAST_GAIN = 0.3;
 
-const FEWEST_ROWS = 40;
+/** Rows that a model is fitted to and is judged on, and pairs of rows that are alike, at least. */
+const FEWEST_ROWS = { fit: 40, judge: 20, twins: 12 };
 /** Share of the rows without a gap in the chosen columns from which those with one are left out, as at the end of a series. */
 const MOSTLY_COMPLETE = 0.6;
 
@@ -47,27 +54,74 @@ export interface GainRequest {
  * Whether some columns tell more of the target than the features do: a small tree (for numbers a linear model, too) is
  * fitted to some rows with and without them, and judged on others.
  *
- * @returns null where the gain is not beyond chance
+ * @returns `none` where the gain is not beyond chance, and `too few` where there are too few rows to judge it by
  */
-export function gainOf(request: GainRequest): Gain | null {
+export function gainOf(request: GainRequest): Gain | 'none' | 'too few' {
   const { table, roles, base, block } = request;
   const chosen = strongest(block, request);
-  if (chosen.length === 0) return null;
+  if (request.fit.length < FEWEST_ROWS.fit || request.judge.length < FEWEST_ROWS.judge) return 'too few';
+  if (chosen.length === 0) return 'none';
   const [fit, judge] = [complete(request.fit, chosen), complete(request.judge, chosen)];
-  if (fit.length < FEWEST_ROWS || judge.length < FEWEST_ROWS) return null;
   const wide: Table = { rowCount: table.rowCount, columns: [...table.columns, ...chosen] };
   const names = chosen.map(({ name }) => name);
-  const models = roles.task === 'regression' ? ['tree', 'linear'] : ['tree'];
-  const errors = (features: readonly string[]) =>
-    models.flatMap((model) => errorsBy(model, wide, roles, features, fit, judge) ?? []);
-  const guess = guessedErrors(table, roles, fit, judge);
-  // The better of the models on each side: neither is given a handicap.
-  const [without, having] = [best([guess, ...errors(base)]), best([guess, ...errors([...base, ...names])])];
-  const left = (of: Float64Array) => mean(of) / mean(guess);
-  const difference = without.map((error, i) => error - at(having, i));
-  if (mean(difference) < LEAST_GAIN * mean(without) || !isBeyondChance(difference)) return null;
-  return { columns: names, without: left(without), with: left(having) };
+  const all = [...base, ...names];
+  return beyond(
+    { table: wide, roles, base, fit, judge },
+    (guess) => best([guess, ...errorsOfModels(wide, roles, all, fit, judge)]),
+    names,
+  );
 }
+
+/**
+ * Whether the target of a row with the same features tells more of a row than the features do: where features have few
+ * values, rows are alike by chance, and a model of many of them tells more than one.
+ *
+ * @param pairs rows that are judged, each with a row whose target students get
+ */
+export function gainOfTwins(
+  request: Omit<GainRequest, 'block' | 'judge'> & { pairs: readonly { row: number; twin: number }[] },
+): Gain | 'none' | 'too few' {
+  const { table, roles, base, fit, pairs } = request;
+  if (fit.length < FEWEST_ROWS.fit || pairs.length < FEWEST_ROWS.twins) return 'too few';
+  const judge = Int32Array.from(pairs, ({ row }) => row);
+  const target = targetOf(table, roles);
+  const having =
+    target.kind === 'numbers'
+      ? Float64Array.from(pairs, ({ row, twin }) => (at(target.values, row) - at(target.values, twin)) ** 2)
+      : // The Brier score of a label that is sure.
+        Float64Array.from(pairs, ({ row, twin }) => (target.codes[row] === target.codes[twin] ? 0 : 2));
+  return beyond({ table, roles, base, fit, judge }, () => having, []);
+}
+
+/** Compares errors with those of the best that is known without: guessing, models of the features, the level of the judged rows. */
+function beyond(
+  { table, roles, base, fit, judge }: Omit<GainRequest, 'block'>,
+  errorsWith: (guess: Float64Array) => Float64Array,
+  columns: readonly string[],
+): Gain | 'none' {
+  const guess = guessedErrors(table, roles, fit, judge);
+  // Where a series has come to another level, columns that tell the level alone are no gain.
+  const level = guessedErrors(table, roles, judge, judge);
+  const without = best([guess, level, ...errorsOfModels(table, roles, base, fit, judge)]);
+  const having = errorsWith(guess);
+  const difference = without.map((error, i) => error - at(having, i));
+  if (mean(difference) < LEAST_GAIN * mean(without)) return 'none';
+  if (!isBeyondChance(difference, mean(having) < NEARLY_NOTHING * mean(without))) return 'none';
+  const left = (of: Float64Array) => mean(of) / mean(guess);
+  return { columns, without: left(without), with: left(having) };
+}
+
+/** Errors of each model that can be fitted: a small tree, and for numbers a linear model, too. */
+const errorsOfModels = (
+  table: Table,
+  roles: GainRequest['roles'],
+  features: readonly string[],
+  fit: Int32Array,
+  judge: Int32Array,
+): Float64Array[] =>
+  (roles.task === 'regression' ? ['tree', 'linear'] : ['tree']).flatMap(
+    (model) => errorsBy(model, table, roles, features, fit, judge) ?? [],
+  );
 
 function complete(rows: Int32Array, columns: readonly Column[]): Int32Array {
   const whole = rows.filter((row) => columns.every((column) => !isMissing(column, row)));
@@ -80,9 +134,12 @@ const best = (all: readonly Float64Array[]): Float64Array =>
 
 /**
  * Whether differences are above 0 beyond chance, by the means of consecutive chunks: by their t, or, since squared errors
- * are skewed, by how many of them are above 0.
+ * are skewed, by how many of them are above 0. Chunks without much difference are left out of the count, as ties are in
+ * a sign test: a series that stays on one side for long is told without the columns, too.
+ *
+ * @param isNearlyAll whether nearly all of the error goes, which useless columns do not bring about: fewer chunks suffice
  */
-function isBeyondChance(differences: Float64Array): boolean {
+function isBeyondChance(differences: Float64Array, isNearlyAll: boolean): boolean {
   const chunks = Array.from({ length: CHUNKS }, (_, i) =>
     differences.slice(
       Math.floor((i * differences.length) / CHUNKS),
@@ -92,8 +149,24 @@ function isBeyondChance(differences: Float64Array): boolean {
   const means = Float64Array.from(chunks, mean);
   const middle = mean(means);
   const variance = means.reduce((sum, value) => sum + (value - middle) ** 2, 0) / (means.length - 1);
-  const above = means.filter((one) => one > 0).length;
-  return middle / Math.sqrt(variance / means.length) > STEPS || above >= means.length - MOST_BELOW;
+  const size = mean(means.map(Math.abs));
+  const above = means.filter((one) => one > TIE * size).length;
+  const below = means.filter((one) => one < -TIE * size).length;
+  return (
+    middle / Math.sqrt(variance / means.length) > STEPS ||
+    tail(above, above + below) < BY_CHANCE ||
+    (isNearlyAll && above >= FEWEST_CHUNKS && below === 0)
+  );
+}
+
+/** How often as many of `n` are heads as `k` or more. */
+function tail(k: number, n: number): number {
+  let [choices, sum] = [1, 0];
+  for (let heads = n; heads >= k; heads--) {
+    sum += choices;
+    choices *= heads / (n - heads + 1);
+  }
+  return sum / 2 ** n;
 }
 
 /** Squared errors of a number, Brier scores of classes; null where the model cannot be fitted. */

@@ -1,21 +1,10 @@
 import type { Step, PlanValue } from '@modest-sieve/core';
 import { Body, Controller, Param, ParseUUIDPipe, Post } from '@nestjs/common';
-import { Type } from 'class-transformer';
-import {
-  ArrayMaxSize,
-  IsArray,
-  IsBoolean,
-  IsInt,
-  IsObject,
-  IsOptional,
-  IsString,
-  MaxLength,
-  Min,
-  ValidateNested,
-} from 'class-validator';
+import { IsBoolean, IsInt, IsObject, IsOptional, IsString, MaxLength, Min } from 'class-validator';
 import type { Created, KeepSteps, PrepareAnswer, PrepareRequest } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
+import { AreBodies } from '../platform/bodies/nested.js';
 import { Preparations } from './preparations.service.js';
 
 const MOST_STEPS = 200;
@@ -28,10 +17,7 @@ export class StepBody implements Step {
 }
 
 export class KeepStepsBody implements KeepSteps {
-  @IsArray()
-  @ArrayMaxSize(MOST_STEPS, { message: `A preparation has at most ${MOST_STEPS} steps.` })
-  @ValidateNested({ each: true })
-  @Type(() => StepBody)
+  @AreBodies(() => StepBody, MOST_STEPS, `A preparation has at most ${MOST_STEPS} steps.`)
   steps: StepBody[];
 }
 

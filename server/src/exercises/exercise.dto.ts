@@ -7,10 +7,7 @@ import {
   type Question,
 } from '@modest-sieve/core';
 import { applyDecorators } from '@nestjs/common';
-import { Type } from 'class-transformer';
 import {
-  ArrayMaxSize,
-  IsArray,
   IsBoolean,
   IsIn,
   IsInt,
@@ -25,8 +22,8 @@ import {
   Min,
   MinLength,
   ValidateIf,
-  ValidateNested,
 } from 'class-validator';
+import { AreBodies, IsBody } from '../platform/bodies/nested.js';
 import type { Amendment, Correction, ExerciseSettings, OwnDeadline, ReleaseRequest } from '../api/api.js';
 
 export class SchemeBody implements MarkScheme {
@@ -57,26 +54,17 @@ export class QuestionBody {
   @IsString() @MaxLength(20_000) text: string;
   @IsOptional() @IsNumber() marks?: number;
   @IsOptional() @IsString() @MaxLength(60) metric?: string;
-  @IsOptional() @ValidateNested() @Type(() => SchemeBody) scheme?: SchemeBody;
+  @IsOptional() @IsBody(() => SchemeBody) scheme?: SchemeBody;
   @IsOptional() @IsObject() values?: Planned['values'];
   @IsOptional() @IsString() @MaxLength(60) run?: string | null;
-  @IsOptional() @ValidateNested() @Type(() => PlanBody) figures?: PlanBody;
-  @IsOptional() @ValidateNested() @Type(() => PlanBody) tolerance?: PlanBody;
+  @IsOptional() @IsBody(() => PlanBody) figures?: PlanBody;
+  @IsOptional() @IsBody(() => PlanBody) tolerance?: PlanBody;
   @IsOptional()
-  @IsArray()
-  @ArrayMaxSize(50)
-  @ValidateNested({ each: true })
-  @Type(() => StatementBody)
+  @AreBodies(() => StatementBody, 50)
   statements?: StatementBody[];
 }
 
-const AreQuestions = () =>
-  applyDecorators(
-    IsArray(),
-    ArrayMaxSize(50),
-    ValidateNested({ each: true }),
-    Type(() => QuestionBody),
-  );
+const AreQuestions = () => AreBodies(() => QuestionBody, 50);
 
 /** What students read of a change. */
 const IsNotice = () =>

@@ -1,15 +1,15 @@
 import type { FoldConsequences } from '@modest-sieve/core';
 import { Body, Controller, Get, Param, ParseUUIDPipe, Post, StreamableFile } from '@nestjs/common';
-import { Type } from 'class-transformer';
-import { IsDefined, IsOptional, IsUUID, ValidateNested } from 'class-validator';
+import { IsOptional, IsUUID } from 'class-validator';
 import type { Created, FoldRequest } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
+import { IsBody } from '../platform/bodies/nested.js';
 import { FoldSets } from './folds.service.js';
 import { plainPlan, PlanBody } from './splits.controller.js';
 
 export class FoldBody implements FoldRequest {
-  @IsDefined({ message: 'Give a plan of the folds.' }) @ValidateNested() @Type(() => PlanBody) plan: PlanBody;
+  @IsBody(() => PlanBody, 'Give a plan of the folds.') plan: PlanBody;
   @IsOptional() @IsUUID(undefined, { message: 'Choose a split that was kept.' }) splitId: string | null =
     null;
 }

@@ -11,12 +11,10 @@ import {
   Query,
   StreamableFile,
 } from '@nestjs/common';
-import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
   IsArray,
   IsBoolean,
-  IsDefined,
   IsIn,
   IsInt,
   IsNumber,
@@ -27,7 +25,6 @@ import {
   Max,
   MaxLength,
   Min,
-  ValidateNested,
 } from 'class-validator';
 import type {
   ArmInfo,
@@ -46,6 +43,7 @@ import type {
 } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
+import { AreBodies, IsBody } from '../platform/bodies/nested.js';
 import { PlanBody, plainPlan } from '../splits/splits.controller.js';
 import { TrialLooks } from './trial-looks.service.js';
 import { Trials } from './trials.service.js';
@@ -58,9 +56,9 @@ class VariedBody implements Varied {
 }
 
 class TrialPlanBody implements TrialPlan {
-  @IsDefined() @ValidateNested() @Type(() => PlanBody) model: PlanBody;
+  @IsBody(() => PlanBody) model: PlanBody;
   @IsArray() @ArrayMaxSize(5000) @IsString({ each: true }) features: string[];
-  @IsArray() @ArrayMaxSize(2) @ValidateNested({ each: true }) @Type(() => VariedBody) vary: VariedBody[];
+  @AreBodies(() => VariedBody, 2) vary: VariedBody[];
   @IsString() @MaxLength(100) metric: string;
   @IsIn(['best', 'simplest']) choose: 'best' | 'simplest';
   @IsOptional() @IsString() @MaxLength(1000) weight: string | null = null;
@@ -69,9 +67,7 @@ class TrialPlanBody implements TrialPlan {
 
 export class TrialBody implements TrialRequest {
   @IsUUID(undefined, { message: 'Choose folds that were kept.' }) foldSetId: string;
-  @IsDefined({ message: 'Say what is to be tried.' })
-  @ValidateNested()
-  @Type(() => TrialPlanBody)
+  @IsBody(() => TrialPlanBody, 'Say what is to be tried.')
   plan: TrialPlanBody;
 }
 
