@@ -88,6 +88,47 @@ describe('an attack on accounts by a class list', () => {
     expect(shown.map(({ status }) => status)).toEqual([200, 200]);
   });
 
+  it('takes nobody’s place in a course by claiming their account through another course', async () => {
+    const email = address();
+    const csv = `name,address\nVal Victim,${email}\n`;
+    const { body: own } = await send<Schemas['RosterResult']>('roster', csv);
+    const attacker = await new Visitor(world.address).signUp('Mal Attacker');
+    const { body } = await attacker.call<{ id: string }>('POST', '/courses', {
+      name: 'Trap',
+      timeZone: 'UTC',
+    });
+    const trap = `/courses/${body.id}`;
+    const { body: other } = await attacker.upload<Schemas['RosterResult']>(
+      `${trap}/roster`,
+      'class.csv',
+      csv,
+    );
+    const mask = new Visitor(world.address, email);
+    const claimed = await mask.call('POST', `${routeOf(other.links[0]?.path ?? '')}/claim`, {
+      password: PASSWORD,
+    });
+    expect(claimed.status).toBe(204);
+    const tried = async () => {
+      expect((await mask.call<unknown[]>('GET', '/own-invitations')).body).toEqual([]);
+      const rows = await asOwner<{ id: string }>('SELECT id FROM identity.invitation WHERE email = $1', [
+        email,
+      ]);
+      expect(rows).toHaveLength(1);
+      const path = `/own-invitations/${rows[0]?.id ?? ''}`;
+      expect((await mask.call('POST', path)).status).toBe(404);
+      expect((await mask.call('DELETE', path)).status).toBe(404);
+    };
+    await tried();
+    // Nor after the class list is imported again.
+    const { body: again } = await send<Schemas['RosterResult']>('roster', csv);
+    await tried();
+    // The person joins with another account by the link that they were handed.
+    expect(own.links).toHaveLength(1);
+    const victim = await new Visitor(world.address).signUp('Val Victim');
+    const accepted = await victim.call('POST', `${routeOf(again.links[0]?.path ?? '')}/accept`);
+    expect(accepted.status).toBe(200);
+  });
+
   it('makes nobody an assistant by an address that was registered in advance', async () => {
     const squatter = await new Visitor(world.address).signUp('Sal Squatter');
     await send('roster', `name,address,role\nHugo Helper,${squatter.email},assistant\n`);

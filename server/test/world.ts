@@ -145,7 +145,7 @@ export async function courseWithTable(
 }
 
 /** Cases with an identifier, a feature and a class; in the 60 of most tests every value of `x` is its own. */
-export const tableOfCases = (n: number): string =>
+const tableOfCases = (n: number): string =>
   `id,x,y\n${Array.from({ length: n }, (_, i) => `c${i},${((i * 37) % 61) / 10},${i % 3 === 0 ? 'yes' : 'no'}`).join('\n')}\n`;
 
 export const HOUR = 3600 * 1000;

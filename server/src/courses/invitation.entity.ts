@@ -10,6 +10,11 @@ export class InvitationRecord {
   @Column('text') name: string;
   @Column('text') role: Role;
   @Column('bytea', { name: 'token_hash' }) tokenHash: Buffer;
+  /**
+   * Whether nobody had claimed the account of the address. Another course's link may claim it since, so that the address
+   * proves nothing here.
+   */
+  @Column('boolean', { name: 'by_link_only' }) byLinkOnly: boolean;
   @Column('uuid', { name: 'made_by' }) madeBy: string;
   @Column('timestamptz', { name: 'created_at', default: () => 'now()' }) createdAt: Date;
   @Column('timestamptz', { name: 'expires_at' }) expiresAt: Date;

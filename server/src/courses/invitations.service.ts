@@ -118,13 +118,16 @@ export class Invitations {
     });
   }
 
-  /** Invitations to the address of an account: as a student alone, since an address proves nothing. */
+  /**
+   * Invitations to the address of an account: as a student alone, since an address proves nothing, and of an account that
+   * somebody had when they were invited.
+   */
   async toAddress(person: Person): Promise<OwnInvitation[]> {
     const db = await this.databases.of('identity');
     return db.query(
       `SELECT i.id, c.name AS course, i.role, p.name AS "invitedBy"
          FROM identity.invitation i JOIN course c ON c.id = i.course_id JOIN identity.person p ON p.id = i.made_by
-        WHERE i.email = $1 AND i.role = 'student' AND i.expires_at > now() ORDER BY c.name, i.id`,
+        WHERE i.email = $1 AND i.role = 'student' AND NOT i.by_link_only AND i.expires_at > now() ORDER BY c.name, i.id`,
       [person.email],
     );
   }
@@ -191,7 +194,8 @@ export class Invitations {
   }
 }
 
-const ownOf = ({ email }: Person) => ({ email, role: 'student', expiresAt: MoreThan(new Date()) }) as const;
+const ownOf = ({ email }: Person) =>
+  ({ email, role: 'student', byLinkOnly: false, expiresAt: MoreThan(new Date()) }) as const;
 
 /**
  * Invites an address, in place of an earlier invitation. Where nobody has the address an account is made for it, which
@@ -203,8 +207,12 @@ export async function makeInvitation(
   { email, name, role }: Pick<InvitationRecord, 'email' | 'name' | 'role'>,
 ): Promise<MadeLink> {
   const secret = newSecret();
-  if (!(await manager.existsBy(PersonRecord, { email })))
-    await manager.insert(PersonRecord, { email, name, passwordHash: null });
+  const account = await manager.findOne(PersonRecord, {
+    where: { email },
+    select: { id: true, passwordHash: true },
+  });
+  if (!account) await manager.insert(PersonRecord, { email, name, passwordHash: null });
+  const earlier = await manager.findOneBy(InvitationRecord, { courseId, email });
   await manager.delete(InvitationRecord, { courseId, email });
   await manager.insert(InvitationRecord, {
     courseId,
@@ -212,6 +220,7 @@ export async function makeInvitation(
     name,
     role,
     tokenHash: hashOf(secret),
+    byLinkOnly: (account?.passwordHash ?? null) === null || (earlier?.byLinkOnly ?? false),
     madeBy: person.id,
     expiresAt: new Date(Date.now() + LIFETIME),
   });

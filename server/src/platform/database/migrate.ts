@@ -8,6 +8,7 @@ import { Desks1764200000004 } from './migrations/0004-desks.js';
 import { Trials1764300000005 } from './migrations/0005-trials.js';
 import { Sheets1764400000006 } from './migrations/0006-sheets.js';
 import { Secrets1764500000007 } from './migrations/0007-secrets.js';
+import { Invitations1764600000008 } from './migrations/0008-invitations.js';
 
 /** In the order in which they are done. */
 const MIGRATIONS = [
@@ -18,6 +19,7 @@ const MIGRATIONS = [
   Trials1764300000005,
   Sheets1764400000006,
   Secrets1764500000007,
+  Invitations1764600000008,
 ];
 
 /** Any number will do, as long as every process of the product takes the same one. */

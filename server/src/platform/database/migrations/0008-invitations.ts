@@ -1,0 +1,17 @@
+import type { MigrationInterface, QueryRunner } from 'typeorm';
+
+/** Invitations to an address whose account nobody had claimed are accepted by their link alone. */
+export class Invitations1764600000008 implements MigrationInterface {
+  async up(runner: QueryRunner): Promise<void> {
+    await runner.query(`
+      ALTER TABLE identity.invitation ADD COLUMN by_link_only boolean NOT NULL DEFAULT false;
+      UPDATE identity.invitation i SET by_link_only = p.password_hash IS NULL
+        FROM identity.person p WHERE p.email = i.email;
+      ALTER TABLE identity.invitation ALTER COLUMN by_link_only DROP DEFAULT;
+    `);
+  }
+
+  async down(runner: QueryRunner): Promise<void> {
+    await runner.query('ALTER TABLE identity.invitation DROP COLUMN by_link_only');
+  }
+}
