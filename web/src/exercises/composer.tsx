@@ -239,6 +239,7 @@ function Sheet({ start, data, foldSets, exercise }: SheetProps) {
           <PolicySentence
             policy={settings}
             feedbackRows={data.feedbackRows(settings.splitId)}
+            predictionQuestions={settings.questions.filter(({ kind }) => kind === 'predictions').length}
             onChange={setSettings}
           />
           <PackSentence settings={settings} known={data.known} foldSets={foldSets} onChange={setSettings} />

@@ -47,11 +47,14 @@ const PER_DAY = [1, 2, 3, 5, 10];
 export function PolicySentence<P extends Policy>({
   policy,
   feedbackRows,
+  predictionQuestions,
   onChange,
 }: {
   policy: P;
   /** Held-out rows of which a score may be shown. */
   feedbackRows: number;
+  /** How many questions are scored on them. */
+  predictionQuestions: number;
   onChange: (policy: P) => void;
 }) {
   const { timeZone } = useCourse();
@@ -101,7 +104,12 @@ export function PolicySentence<P extends Policy>({
         {FEEDBACK[policy.feedback].consequence}
         {' Marks are decided on the other half of the held-out rows.'}
       </Text>
-      <ProbingNote policy={policy} rows={feedbackRows} onPropose={(attempts) => set({ attempts })} />
+      <ProbingNote
+        policy={policy}
+        rows={feedbackRows}
+        questions={predictionQuestions}
+        onPropose={(attempts) => set({ attempts })}
+      />
     </>
   );
 }

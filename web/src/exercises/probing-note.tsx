@@ -6,11 +6,15 @@ import type { Policy } from './settings.js';
 /** So many students of a class may well share what they are told. */
 const SHARE = 12;
 
-/** What guessed files can find out of the feedback rows, with these attempts; null where no score is shown. */
-export function probingWords({ feedback, attempts }: Policy, rows: number): string | null {
-  if (feedback === 'after-return') return null;
+/**
+ * What guessed files can find out of the feedback rows, with these attempts; null where no score is shown.
+ *
+ * @param questions how many questions ask for predictions: each has its attempts, and all are scored on the same rows
+ */
+export function probingWords({ feedback, attempts }: Policy, rows: number, questions: number): string | null {
+  if (feedback === 'after-return' || questions === 0) return null;
   const reach = (students: number) => {
-    const reached = probingReaches(feedback, rows, attempts * students);
+    const reached = probingReaches(feedback, rows, attempts * questions * students);
     return reached === null ? 'more than was simulated' : reached.toFixed(2);
   };
   const about = `${rows} feedback rows of two equal classes, where guessing reaches 0.50: by probing, one student reaches ${reach(1)}, and ${SHARE} who share what they are told reach ${reach(SHARE)}.`;
@@ -21,15 +25,17 @@ export function probingWords({ feedback, attempts }: Policy, rows: number): stri
 export function ProbingNote({
   policy,
   rows,
+  questions,
   onPropose,
 }: {
   policy: Policy;
   rows: number;
+  questions: number;
   onPropose: (attempts: number) => void;
 }) {
-  const words = probingWords(policy, rows);
+  const words = probingWords(policy, rows, questions);
   if (words === null) return null;
-  const proposed = proposedAttempts(policy.feedback, rows, SHARE);
+  const proposed = proposedAttempts(policy.feedback, rows, SHARE * questions);
   return (
     <Text mt={1} fontSize="13px" color="quiet" data-probing>
       {`Simulated for ${words} `}

@@ -30,14 +30,21 @@ describe('what probing gains', () => {
     ({ feedback, attempts }) as Parameters<typeof probingWords>[0];
 
   it('is said for one student and for twelve who share, of these rows and attempts', () => {
-    expect(probingWords(policy('only-when-better', 20), 120)).toBe(
+    expect(probingWords(policy('only-when-better', 20), 120, 1)).toBe(
       '120 feedback rows of two equal classes, where guessing reaches 0.50: by probing, one student reaches 0.53, and 12 who share what they are told reach 0.59.',
     );
   });
 
+  it('counts the files of every question that is scored on the rows', () => {
+    expect(probingWords(policy('only-when-better', 10), 120, 2)).toBe(
+      probingWords(policy('only-when-better', 20), 120, 1),
+    );
+    expect(probingWords(policy('everything', 20), 120, 0)).toBeNull();
+  });
+
   it('is nothing where no score is shown, and says so beyond what was simulated', () => {
-    expect(probingWords(policy('after-return', 20), 120)).toBeNull();
-    expect(probingWords(policy('everything', 200), 20)).toContain(
+    expect(probingWords(policy('after-return', 20), 120, 1)).toBeNull();
+    expect(probingWords(policy('everything', 200), 20, 1)).toContain(
       'one student reaches more than was simulated',
     );
   });
