@@ -73,7 +73,7 @@ const VIEWS: readonly View[] = [
     go: async (someone) => {
       await someone.follow('People');
       await someone.press('Mirela Voss');
-      await someone.see('Make a one-time link');
+      await someone.see('Make a link for a new password');
     },
   },
   { name: 'prepare', who: 'ines', go: prepare },

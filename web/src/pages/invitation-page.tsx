@@ -1,4 +1,4 @@
-import { Box, Text } from '@chakra-ui/react';
+import { Box, Flex, Text } from '@chakra-ui/react';
 import { useForm } from 'react-hook-form';
 import { useParams } from 'react-router';
 import { api, send, useAnswer, type Schemas } from '../api/client.js';
@@ -8,7 +8,7 @@ import { Frame } from '../kit/frame.js';
 import { Answer, Complaint } from '../kit/states.js';
 import { Subtitle, Title } from '../kit/title.js';
 import { useDoing } from '../kit/use-doing.js';
-import { SignInPage } from './sign-in.js';
+import { SignInForm } from './sign-in.js';
 
 /** Where the link of an invitation leads: the person accepts with their account, or makes one. */
 export function InvitationPage() {
@@ -30,12 +30,15 @@ export function InvitationPage() {
                 {own.person ? (
                   <Accept secret={secret} person={own.person} courseId={shown.courseId} />
                 ) : (
-                  <>
+                  <Flex gap={16} wrap="wrap" mt={2}>
                     <Claim secret={secret} />
-                    <Box mt={4}>
-                      <SignInPage />
-                    </Box>
-                  </>
+                    <SignInForm
+                      heading={(isNew) => (
+                        <Subtitle>{isNew ? 'New account, another address' : 'I have an account'}</Subtitle>
+                      )}
+                      newHere="Make one with another address"
+                    />
+                  </Flex>
                 )}
               </>
             )}

@@ -50,7 +50,7 @@ export function ChosenPerson({ person }: { person: Schemas['Member'] }) {
                 Somebody joins the staff by accepting an invitation that you hand to them, never by an address
                 alone.
               </Text>
-              <InvitePerson email={person.email} name={person.name} />
+              <InvitePerson student={person} />
             </>
           )}
           <Text mt={5} fontSize="14px" color="quiet">

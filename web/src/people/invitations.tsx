@@ -18,14 +18,22 @@ const ROLES = [
   { value: 'instructor', text: 'instructor: may do everything' },
 ] as const;
 
-/** Invites one person. The link goes from hand to hand, since there is no mail server. */
-export function InvitePerson({ email = '', name = '' }: { email?: string; name?: string }) {
+/**
+ * Invites one person. The link goes from hand to hand, since there is no mail server.
+ *
+ * @param student who is in the course already, and is invited to its staff
+ */
+export function InvitePerson({
+  student = null,
+}: {
+  student?: Pick<Schemas['Member'], 'email' | 'name'> | null;
+}) {
   const address = useCourseApi();
   const doing = useDoing();
-  const [role, setRole] = useState<Schemas['CourseRole']>(email === '' ? 'student' : 'assistant');
+  const [role, setRole] = useState<Schemas['CourseRole']>(student ? 'assistant' : 'student');
   const [link, setLink] = useState<string | null>(null);
   const { register, handleSubmit, formState } = useForm<{ email: string; name: string }>({
-    defaultValues: { email, name },
+    defaultValues: { email: student?.email ?? '', name: student?.name ?? '' },
   });
   const submit = handleSubmit((body) =>
     doing.run(async () => {
@@ -35,7 +43,7 @@ export function InvitePerson({ email = '', name = '' }: { email?: string; name?:
   );
   return (
     <Box>
-      <Subtitle>Invite a person</Subtitle>
+      <Subtitle>{student ? 'Invite to the staff' : 'Invite a person'}</Subtitle>
       <form onSubmit={(event) => void submit(event)} noValidate>
         <Field
           label="Name"
@@ -48,7 +56,7 @@ export function InvitePerson({ email = '', name = '' }: { email?: string; name?:
           problem={formState.errors.email?.message}
           {...register('email', { required: 'Give the address.' })}
         />
-        <Select label="As" value={role} choices={ROLES} onChange={setRole} />
+        <Select label="As" value={role} choices={student ? ROLES.slice(1) : ROLES} onChange={setRole} />
         <Complaint>{doing.problem?.message}</Complaint>
         <Box mt={3}>
           <Action type="submit" plain busy={doing.busy}>

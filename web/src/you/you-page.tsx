@@ -64,7 +64,7 @@ function ChangePassword() {
     <Box maxW="640px">
       <Subtitle>Password</Subtitle>
       <form onSubmit={(event) => void submit(event)} noValidate>
-        <Flex gap={6} wrap="wrap" align="end">
+        <Flex gap={6} wrap="wrap" align="start">
           <Field
             label="The one you have"
             type="password"
