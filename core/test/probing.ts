@@ -1,3 +1,4 @@
+import { gridOf } from '../src/marking/grid.js';
 import { ladder } from '../src/marking/ladder.js';
 import { roundedTo } from '../src/marking/rounded.js';
 import { metricNamed } from '../src/metrics/registry.js';
@@ -23,6 +24,26 @@ function hitsOf(answers: Int32Array, truth: Int32Array, from: number, rows: numb
   return hits / rows;
 }
 
+const stepByCounts = new Map<string, number>();
+/** The step that accuracies are shown in, which hangs on how many rows of each class there are. */
+function stepFor(truth: Int32Array, rows: number): number {
+  const answers = truth.slice(0, rows);
+  const key = `${rows} ${answers.reduce((sum, code) => sum + code, 0)}`;
+  const known = stepByCounts.get(key);
+  if (known !== undefined) return known;
+  const data = {
+    labels: ['no', 'yes'],
+    truth: answers,
+    predicted: answers,
+    probabilities: null,
+    positive: 1,
+    weights: null,
+  };
+  const { step } = gridOf(accuracy, { kind: 'labels', data }, 0.5);
+  stepByCounts.set(key, step);
+  return step;
+}
+
 /** Standard errors of an accuracy and of a difference of two, as the averages that they are. */
 function stepsOf(answers: Int32Array, before: Int32Array | null, truth: Int32Array, rows: number) {
   const share = hitsOf(answers, truth, 0, rows);
@@ -42,13 +63,21 @@ export type Tell = (answers: Int32Array) => number | null;
 /** What one student is told of one file after another. The first half of the rows is for feedback. */
 function student(truth: Int32Array, policy: Shown): Tell {
   const rows = truth.length / 2;
+  const grid = { step: stepFor(truth, rows), oneRow: 1 / rows, oneRowOfGuesses: 1 / rows };
   let shown: number | null = null;
   let before: Int32Array | null = null;
   return (answers) => {
     const score = hitsOf(answers, truth, 0, rows);
     if (policy === 'everything') return score;
     if (policy === 'rounded') return roundedTo(score, rows);
-    const told = ladder(score, shown, stepsOf(answers, before, truth, rows), rows, accuracy, 0.5);
+    const told = ladder(
+      score,
+      shown,
+      { ...stepsOf(answers, before, truth, rows), ...grid },
+      rows,
+      accuracy,
+      0.5,
+    );
     if (told !== null) [shown, before] = [told, answers.slice()];
     return told;
   };

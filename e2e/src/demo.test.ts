@@ -103,7 +103,7 @@ describe('the demo', () => {
       ['splitId', 'brief', 'attempts', 'counts', 'feedback'].map((key) => [key, detail[key]]),
     );
     const questions = (detail.composed as unknown[]).slice(0, 1);
-    const deadline = new Date(Date.now() + 12_000).toISOString();
+    const deadline = new Date(Date.now() + 30_000).toISOString();
     const id = await ines.page.evaluate(
       async (url, body) => {
         const options = (json: object) => ({

@@ -236,6 +236,7 @@ describe('the database', () => {
       'Trials1764300000005',
       'Sheets1764400000006',
       'Secrets1764500000007',
+      'Invitations1764600000008',
     ]);
     await asOwner('DROP DATABASE sieve_race');
   });

@@ -4,7 +4,7 @@ import type { Metric } from '../metrics/metric.js';
 import { metricNamed } from '../metrics/registry.js';
 import type { Judgement, QuestionKindKey, Scored } from '../questions/question.js';
 import { marksLessLate } from '../policy/attempts.js';
-import { inSteps, ladder, stepOf } from './ladder.js';
+import { hangsOnOneRow, inSteps, ladder } from './ladder.js';
 import { roundedTo } from './rounded.js';
 import { readsRows } from './row-readable.js';
 import type { Result } from './result.js';
@@ -46,6 +46,8 @@ export interface DisclosedScore {
   } | null;
   /** Whether a score was kept back because it does not beat the best shown by more than chance. */
   readonly notBetter: boolean;
+  /** Whether a score was kept back because so much of it hangs on a single row that it would show the row. */
+  readonly fewRows: boolean;
   /** Only once the exercise is returned. */
   readonly final: {
     readonly rows: number;
@@ -129,7 +131,7 @@ function discloseScore(
 ): DisclosedScore {
   const open = feedback && !returned ? openScore(metricNamed(key), feedback, policy, shown, anchor) : null;
   const value = returned ? (feedback?.score.value ?? null) : (open?.value ?? null);
-  const isShown = feedback !== null && (returned || (policy !== 'after-return' && open?.isWithheld !== true));
+  const isShown = feedback !== null && (returned || (policy !== 'after-return' && open?.withheld === null));
   const interval = returned ? (feedback?.interval ?? null) : (open?.interval ?? null);
   return {
     metric: key,
@@ -142,7 +144,8 @@ function discloseScore(
           grid: returned || policy === 'everything' ? feedback.grid : null,
         }
       : null,
-    notBetter: !returned && (open?.isWithheld ?? false),
+    notBetter: open?.withheld === 'not better',
+    fewRows: open?.withheld === 'few rows',
     final: returned
       ? { rows: final.rows, score: final.score.value, interval: final.interval, grid: final.grid }
       : null,
@@ -154,7 +157,8 @@ interface OpenScore {
   readonly value: number | null;
   readonly rounded: boolean;
   readonly interval: Interval | null;
-  readonly isWithheld: boolean;
+  /** Why nothing is shown; null where something is. */
+  readonly withheld: 'not better' | 'few rows' | null;
 }
 
 function openScore(
@@ -166,19 +170,19 @@ function openScore(
 ): OpenScore {
   const { score, rows, steps, open, interval } = feedback;
   const value = open ?? score.value;
-  const withheld: OpenScore = { value: null, rounded: false, interval: null, isWithheld: true };
-  if (policy === 'after-return' || value === null) return { ...withheld, isWithheld: false };
-  const known = steps ?? { own: 0, paired: null };
-  if (policy === 'only-when-better') {
-    const better = ladder(value, shown, known, rows, metric, anchor);
-    return better === null ? withheld : { value: better, rounded: true, interval: null, isWithheld: false };
-  }
-  // A single row can be read off such a metric: it is rounded to its step as the ladder does, and has no interval.
-  if (readsRows(metric) && steps) {
-    const step = stepOf({ own: steps.own, paired: null }, rows, metric);
-    return { value: inSteps(value, step, metric, anchor), rounded: true, interval: null, isWithheld: false };
+  const nothing: OpenScore = { value: null, rounded: false, interval: null, withheld: null };
+  if (policy === 'after-return' || value === null) return nothing;
+  if (policy === 'only-when-better' || (readsRows(metric) && steps)) {
+    if (!steps || hangsOnOneRow(steps, metric)) return { ...nothing, withheld: 'few rows' };
+    const inStep =
+      policy === 'only-when-better'
+        ? ladder(value, shown, steps, rows, metric, anchor)
+        : inSteps(value, steps.step, metric, anchor);
+    return inStep === null
+      ? { ...nothing, withheld: 'not better' }
+      : { value: inStep, rounded: true, interval: null, withheld: null };
   }
   return policy === 'everything' && !readsRows(metric)
-    ? { value, rounded: false, interval, isWithheld: false }
-    : { value: roundedTo(value, rows), rounded: true, interval: null, isWithheld: false };
+    ? { value, rounded: false, interval, withheld: null }
+    : { value: roundedTo(value, rows), rounded: true, interval: null, withheld: null };
 }

@@ -4,7 +4,8 @@ import type { Judged } from '../metrics/judged.js';
 import { at, indices } from '../numbers.js';
 import { seededRandom } from '../random/random.js';
 import { ATTACKS, progressShown, reached, vote, type Probing } from '../../test/probing.js';
-import { ladder, stepFactor } from './ladder.js';
+import { gridOf, mostOfOneRow } from './grid.js';
+import { hangsOnOneRow, ladder, stepFactor } from './ladder.js';
 import { standardErrors } from './standard-errors.js';
 
 const accuracy = metricNamed('accuracy');
@@ -67,40 +68,98 @@ describe('only when better, with 100 feedback rows', () => {
 });
 
 describe('the rule', () => {
-  const steps = { own: 0.02, paired: 0.01 };
-  // 100 rows: a step is 2.5 standard errors.
-  it('shows the first score, in steps from what guessing reaches, and then only what beats it by a step', () => {
-    expect(ladder(0.707, null, { own: 0.02, paired: null }, 100, accuracy, 0.5)).toBeCloseTo(0.7, 9);
+  const one = { oneRow: 0.01, oneRowOfGuesses: 0.01 };
+  const steps = { own: 0.02, paired: 0.01, step: 0.05, ...one };
+  const first = { ...steps, paired: null };
+  // 100 rows: a score must rise by 2.5 standard errors.
+  it('shows the first score, in steps from what guessing reaches, and then only what beats it beyond chance', () => {
+    expect(ladder(0.707, null, first, 100, accuracy, 0.5)).toBeCloseTo(0.7, 9);
     expect(ladder(0.749, 0.7, steps, 100, accuracy, 0.5)).toBeNull();
     expect(ladder(0.751, 0.7, steps, 100, accuracy, 0.5)).toBeCloseTo(0.75, 9);
-    expect(ladder(0.751, 0.7, { own: 0.001, paired: 0.03 }, 100, accuracy, 0.5)).toBeNull();
+    expect(ladder(0.751, 0.7, { ...steps, own: 0.001, paired: 0.03 }, 100, accuracy, 0.5)).toBeNull();
+    // It would be shown as the same step again.
+    expect(ladder(0.716, 0.7, { ...steps, own: 0.001, paired: 0.001 }, 500, accuracy, 0.5)).toBeNull();
   });
 
   it('shows every guess as a guess', () => {
-    for (const guess of [0.38, 0.47, 0.52]) expect(ladder(guess, null, steps, 100, accuracy, 0.5)).toBe(0.5);
+    for (const guess of [0.38, 0.49, 0.52]) expect(ladder(guess, null, first, 100, accuracy, 0.5)).toBe(0.5);
   });
 
-  it('has smaller steps where there are more rows, down to one standard error', () => {
+  it('asks for a smaller rise where there are more rows, down to one standard error', () => {
     expect(stepFactor(100)).toBe(2.5);
     expect(stepFactor(1e6)).toBeCloseTo(1, 1);
   });
 
   it('goes the other way where lower is better', () => {
     const rmse = metricNamed('rmse');
-    expect(ladder(8.9, 10, { own: 0.4, paired: 0.1 }, 100, rmse, 10)).toBeCloseTo(9, 9);
-    expect(ladder(9.1, 10, { own: 0.4, paired: 0.1 }, 100, rmse, 10)).toBeNull();
-    expect(ladder(11, null, { own: 0.4, paired: null }, 100, rmse, 10)).toBe(10);
+    const errors = { own: 0.4, paired: 0.1, step: 1, oneRow: 0.1, oneRowOfGuesses: 0.1 };
+    expect(ladder(8.9, 10, errors, 100, rmse, 10)).toBeCloseTo(9, 9);
+    expect(ladder(9.1, 10, errors, 100, rmse, 10)).toBeNull();
+    expect(ladder(11, null, { ...errors, paired: null }, 100, rmse, 10)).toBe(10);
   });
 
   it('can show a perfect score after a middling one however few the rows', () => {
-    const few = { own: 0.18, paired: 0.18 };
-    expect(ladder(0.67, null, few, 7, accuracy, 0.5)).toBeCloseTo(0.7, 9);
-    expect(ladder(1, 0.7, few, 7, accuracy, 0.5)).toBe(1);
+    const few = { ...one, own: 0.18, paired: 0.18, step: 0.5 / 3 };
+    expect(ladder(0.67, null, few, 7, accuracy, 0.5)).toBeCloseTo(0.6667, 4);
+    expect(ladder(1, 0.6667, few, 7, accuracy, 0.5)).toBe(1);
   });
 
   it('takes a perfect score for uncertain by a row', () => {
-    expect(ladder(1, null, { own: 0, paired: null }, 50, accuracy)).toBe(1);
-    expect(ladder(1, 0.98, { own: 0, paired: 0 }, 50, accuracy)).toBeNull();
+    const sure = { ...one, own: 0, paired: 0, step: 0.02 };
+    expect(ladder(1, null, sure, 50, accuracy, 0.5)).toBe(1);
+    expect(ladder(1, 0.98, sure, 50, accuracy, 0.5)).toBeNull();
+  });
+
+  it('shows nothing that hangs on a single row', () => {
+    expect(hangsOnOneRow(steps, accuracy)).toBe(false);
+    expect(hangsOnOneRow({ ...steps, oneRow: 0.06 }, accuracy)).toBe(true);
+    expect(hangsOnOneRow({ ...steps, oneRow: 0.04 }, accuracy)).toBe(true);
+    expect(hangsOnOneRow({ ...steps, oneRow: 0.02, oneRowOfGuesses: 0.02 }, metricNamed('log_loss'))).toBe(
+      true,
+    );
+    // With few rows every score does: then no more than a guess does.
+    expect(hangsOnOneRow({ ...steps, oneRow: 0.04, oneRowOfGuesses: 0.04 }, accuracy)).toBe(false);
+  });
+});
+
+describe('the steps', () => {
+  const judgedOf = (yes: number, rows: number): Judged => {
+    const truth = Int32Array.from({ length: rows }, (_, i) => (i < yes ? 1 : 0));
+    return {
+      kind: 'labels',
+      data: { labels: LABELS, truth, predicted: truth, probabilities: null, positive: 1, weights: null },
+    };
+  };
+
+  it('lead from what guessing reaches to a perfect score in whole numbers, three at least', () => {
+    // Guesses of 100 rows spread by 0.05, which is 2.5 times in a step: four of them.
+    const steps = (rows: number) => 0.5 / gridOf(accuracy, judgedOf(rows / 2, rows), 0.5).step;
+    expect(steps(20)).toBeCloseTo(3, 9);
+    expect(steps(100)).toBeCloseTo(4, 9);
+    // By the standard error of a share, 0.0112, some 33; the spread of sixty guesses is uncertain by a tenth.
+    expect(steps(2000)).toBeGreaterThan(28);
+    expect(steps(2000)).toBeLessThan(40);
+  });
+
+  it('are the same in whichever order rows are, and with one row more of a class', () => {
+    const { step } = gridOf(accuracy, judgedOf(50, 100), 0.5);
+    const turned = judgedOf(50, 100);
+    turned.data.truth.reverse();
+    expect(gridOf(accuracy, turned, 0.5).step).toBe(step);
+    expect(gridOf(accuracy, judgedOf(51, 100), 0.5).step).toBe(step);
+  });
+
+  it('know a precision that hangs on a single row', () => {
+    const alone = judgedOf(50, 100);
+    if (alone.kind !== 'labels') throw new Error('labels');
+    const predicted = new Int32Array(100);
+    predicted[0] = 1;
+    const judged: Judged = { kind: 'labels', data: { ...alone.data, predicted } };
+    expect(mostOfOneRow(metricNamed('precision'), judged)).toBe(1);
+    expect(mostOfOneRow(accuracy, judged)).toBeCloseTo(0.01, 9);
+    predicted[0] = 0;
+    // Nobody is predicted positive: there is no precision with either truth.
+    expect(mostOfOneRow(metricNamed('precision'), judged)).toBe(0);
   });
 });
 

@@ -68,7 +68,10 @@ export function firstScheme(metric: Metric, sd: number): MarkScheme {
     const unit = { target: sd, 'target²': sd * sd, none: 1 }[metric.unit];
     return { nothing: rounded(unit), most: rounded(unit * 0.7), all: rounded(unit * 0.5), ...marks };
   }
-  if (metric.better === 'lower') return { nothing: 0.5, most: 0.25, all: 0.15, ...marks };
+  // Half a chance for each of two classes costs so much.
+  const guess = { log_loss: 0.69, brier: 0.25 }[metric.key] ?? 0.5;
+  if (metric.better === 'lower')
+    return { nothing: guess, most: rounded(guess * 0.5), all: rounded(guess * 0.3), ...marks };
   // Guessing gets about 0 where less is possible, and about a half where it is not.
   const [low] = metric.range;
   return low === null || low < 0

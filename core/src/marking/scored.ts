@@ -4,10 +4,12 @@ import { at } from '../numbers.js';
 import { confusionCounts } from '../metrics/confusion.js';
 import { intervalOf, type Interval } from '../metrics/interval.js';
 import { figureOf, type Judged } from '../metrics/judged.js';
-import type { Figure } from '../metrics/metric.js';
+import type { Figure, Metric } from '../metrics/metric.js';
 import { metricNamed, metricsFor } from '../metrics/registry.js';
 import { bounded, readsRows } from './row-readable.js';
-import { standardErrors, type Steps } from './standard-errors.js';
+import { gridOf, mostOfOneRow } from './grid.js';
+import type { Steps } from './ladder.js';
+import { standardErrors } from './standard-errors.js';
 
 /** A sample of the residual plot, at most this many points. */
 const MOST_RESIDUALS = 2000;
@@ -37,6 +39,8 @@ export interface Scoring {
   readonly metric: string;
   /** Whether the steps of *only when better* are needed. */
   readonly stepped: boolean;
+  /** What guessing reaches. */
+  readonly anchor: number;
   /** The predictions whose score was the last that the student was shown; null for none. */
   readonly before: Predictions | null;
 }
@@ -46,13 +50,10 @@ export function scoreRows(
   key: AnswerKey,
   predictions: Predictions,
   rows: Int32Array,
-  { metric: name, stepped, before }: Scoring,
+  { metric: name, stepped, anchor, before }: Scoring,
 ): ScoredRows {
   const judged = judgeAgainst(key, predictions, rows);
   const metric = metricNamed(name);
-  const isRead = stepped && readsRows(metric);
-  const openOf = (one: Judged) => (isRead ? bounded(one) : one);
-  const open = openOf(judged);
   const groups = key.groups ? rows.map((row) => at(key.groups ?? rows, row)) : null;
   const others = metricsFor(key.task).filter((m) => m.key !== metric.key);
   return {
@@ -62,10 +63,36 @@ export function scoreRows(
     others: Object.fromEntries(others.map((m) => [m.key, figureOf(m, judged)])),
     grid: judged.kind === 'labels' ? { labels: key.labels, counts: confusionCounts(judged.data) } : null,
     residuals: residualsOf(judged),
+    ...(stepped
+      ? openRows(metric, judged, before && judgeAgainst(key, before, rows), groups, anchor)
+      : { steps: null }),
+  };
+}
+
+/**
+ * What decides how a score is shown while the exercise is open.
+ *
+ * @param before the predictions whose score was the last that was shown, on the same rows; null for none
+ * @param groups the group of each row, or null where rows are independent
+ */
+export function openRows(
+  metric: Metric,
+  judged: Judged,
+  before: Judged | null,
+  groups: Int32Array | null,
+  anchor: number,
+): Pick<ScoredRows, 'open' | 'steps'> {
+  const isRead = readsRows(metric);
+  const open = isRead ? bounded(judged) : judged;
+  const { step, oneRow } = gridOf(metric, open, anchor);
+  return {
     ...(isRead ? { open: figureOf(metric, open).value } : {}),
-    steps: stepped
-      ? standardErrors(metric, open, before && openOf(judgeAgainst(key, before, rows)), groups)
-      : null,
+    steps: {
+      ...standardErrors(metric, open, before && (isRead ? bounded(before) : before), groups),
+      step,
+      oneRow: mostOfOneRow(metric, open),
+      oneRowOfGuesses: oneRow,
+    },
   };
 }
 

@@ -4,7 +4,7 @@ import type { Metric } from '../metrics/metric.js';
 import { at, indices } from '../numbers.js';
 
 /** How uncertain a score is, and its difference from an earlier one on the same rows. */
-export interface Steps {
+export interface StandardErrors {
   /** Standard error of the score. */
   readonly own: number;
   /** Of the difference; null where there is no earlier score. */
@@ -26,7 +26,7 @@ export function standardErrors(
   judged: Judged,
   before: Judged | null,
   groups: Int32Array | null,
-): Steps {
+): StandardErrors {
   const n = judged.data.truth.length;
   const blocks = blocksOf(groups ? membersOf(groups) : Array.from(indices(n), (row) => Int32Array.of(row)));
   const block = new Int32Array(n);

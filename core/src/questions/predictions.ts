@@ -110,6 +110,7 @@ export const predictions = questionKind<PredictionsQuestion, PredictionsRules, A
       scoreRows(key, content, rowsFor(key, purpose), {
         metric,
         stepped: purpose === 'feedback' && (stepped || readsRows(metricNamed(metric))),
+        anchor: scheme.nothing,
         before,
       });
     const final = score('final');

@@ -2668,8 +2668,20 @@ export interface components {
             high: null;
             reason: string;
         };
-        /** @description How uncertain a score is, and its difference from an earlier one on the same rows. */
+        /** @description What decides how a score is shown while an exercise is open. */
         Steps: {
+            /** @description Standard error of the score. */
+            own: number;
+            /** @description Of the difference; null where there is no earlier score. */
+            paired: number | null;
+            /** @description In which it is shown, see `gridOf`. */
+            step: number;
+            /** @description How much the score can change with a single row, and how much that of guesses does. */
+            oneRow: number;
+            oneRowOfGuesses: number;
+        };
+        /** @description How uncertain a score is, and its difference from an earlier one on the same rows. */
+        StandardErrors: {
             /** @description Standard error of the score. */
             own: number;
             /** @description Of the difference; null where there is no earlier score. */
@@ -2730,6 +2742,8 @@ export interface components {
             } | null;
             /** @description Whether a score was kept back because it does not beat the best shown by more than chance. */
             notBetter: boolean;
+            /** @description Whether a score was kept back because so much of it hangs on a single row that it would show the row. */
+            fewRows: boolean;
             /** @description Only once the exercise is returned. */
             final: {
                 rows: number;

@@ -81,7 +81,7 @@ function Judged({
 }
 
 function Scored({
-  scored: { metric, feedback, notBetter, final },
+  scored: { metric, feedback, notBetter, fewRows, final },
   disclosed: { marks, outOf, latePercent, adjusted },
   sheet,
 }: {
@@ -99,7 +99,12 @@ function Scored({
           nevertheless.
         </Text>
       ) : null}
-      {!feedback && !notBetter && !final ? (
+      {fewRows ? (
+        <Text mt={3} fontSize="14px" color="quiet">
+          So much of its score hangs on a single row that it is not shown. It counts nevertheless.
+        </Text>
+      ) : null}
+      {!feedback && !notBetter && !fewRows && !final ? (
         <Text mt={3} fontSize="14px" color="quiet">
           Scores and marks are shown when the exercise is returned.
         </Text>
