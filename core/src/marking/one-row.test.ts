@@ -18,7 +18,7 @@ import { openRows } from './scored.js';
  */
 
 const ROWS = 100;
-const CLASSES = 6;
+const CLASSES = 10;
 const OFTEN = 0.5;
 
 /** What is predicted of each row, where one of them is aimed at: a probability, or a number. */
