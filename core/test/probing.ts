@@ -25,7 +25,7 @@ function hitsOf(answers: Int32Array, truth: Int32Array, from: number, rows: numb
 }
 
 const stepByCounts = new Map<string, number>();
-/** The step that accuracies are shown in, which hangs on how many rows of each class there are. */
+/** The step that accuracies are shown in, which depends on how many rows of each class there are. */
 function stepFor(truth: Int32Array, rows: number): number {
   const answers = truth.slice(0, rows);
   const key = `${rows} ${answers.reduce((sum, code) => sum + code, 0)}`;

@@ -67,7 +67,7 @@ async function until(ask, done) {
   throw new Error('waited two minutes in vain');
 }
 
-/** Classes that hang on no part of an identifier: the audit of the pack would find that. */
+/** Classes that depend on no part of an identifier: the audit of the pack would find that. */
 const label = (row) => ((Math.imul(row ^ (row >>> 7), 0x9e3779b1) >>> 8) % 3 === 0 ? 'yes' : 'no');
 
 /** A course with one released exercise on a table of so many rows, half of them held out. */

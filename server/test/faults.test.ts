@@ -38,7 +38,7 @@ const send = (student: Visitor, path: string, text: string, key = 'one') =>
     'idempotency-key': key,
   });
 
-/** Classes that hang on no part of an identifier: in a long table the audit of the pack would find that. */
+/** Classes that depend on no part of an identifier: in a long table the audit of the pack would find that. */
 const mixedClass = (row: number): string =>
   (Math.imul(row ^ (row >>> 7), 0x9e3779b1) >>> 8) % 3 === 0 ? 'yes' : 'no';
 const mixedTruth = (id: string): string => mixedClass(Number(id.slice(1)));

@@ -4,7 +4,7 @@ import type { Metric } from '../metrics/metric.js';
 import { metricNamed } from '../metrics/registry.js';
 import type { Judgement, QuestionKindKey, Scored } from '../questions/question.js';
 import { marksLessLate } from '../policy/attempts.js';
-import { hangsOnOneRow, inSteps, ladder } from './ladder.js';
+import { dependsOnOneRow, inSteps, ladder } from './ladder.js';
 import { roundedTo } from './rounded.js';
 import { readsRows } from './row-readable.js';
 import type { Result } from './result.js';
@@ -46,7 +46,7 @@ export interface DisclosedScore {
   } | null;
   /** Whether a score was kept back because it does not beat the best shown by more than chance. */
   readonly notBetter: boolean;
-  /** Whether a score was kept back because so much of it hangs on a single row that it would show the row. */
+  /** Whether a score was not shown because it is undefined, or because so much of it depends on a single row that it would show that row. */
   readonly fewRows: boolean;
   /** Only once the exercise is returned. */
   readonly final: {
@@ -171,9 +171,11 @@ function openScore(
   const { score, rows, steps, open, interval } = feedback;
   const value = open ?? score.value;
   const nothing: OpenScore = { value: null, rounded: false, interval: null, withheld: null };
-  if (policy === 'after-return' || value === null) return nothing;
+  if (policy === 'after-return') return nothing;
   if (policy === 'only-when-better' || (readsRows(metric) && steps)) {
-    if (!steps || hangsOnOneRow(steps, metric)) return { ...nothing, withheld: 'few rows' };
+    // An undefined score, such as a precision where no feedback row is predicted positive, would show which rows these are.
+    if (value === null || !steps || dependsOnOneRow(steps, metric))
+      return { ...nothing, withheld: 'few rows' };
     const inStep =
       policy === 'only-when-better'
         ? ladder(value, shown, steps, rows, metric, anchor)
@@ -182,6 +184,7 @@ function openScore(
       ? { ...nothing, withheld: 'not better' }
       : { value: inStep, rounded: true, interval: null, withheld: null };
   }
+  if (value === null) return nothing;
   return policy === 'everything' && !readsRows(metric)
     ? { value, rounded: false, interval, withheld: null }
     : { value: roundedTo(value, rows), rounded: true, interval: null, withheld: null };

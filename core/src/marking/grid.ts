@@ -19,7 +19,7 @@ const FEWEST_STEPS = 3;
 /** In which steps scores are shown, and how much of a score one row may be. */
 export interface Grid {
   readonly step: number;
-  /** How much a single row changes the score of the guess that hangs on one most, in half of the guesses. */
+  /** How much a single row changes the score of the guess that depends on one most, in half of the guesses. */
   readonly oneRow: number;
 }
 

@@ -5,7 +5,7 @@ import { at, indices } from '../numbers.js';
 import { seededRandom } from '../random/random.js';
 import { ATTACKS, progressShown, reached, vote, type Probing } from '../../test/probing.js';
 import { gridOf, mostOfOneRow } from './grid.js';
-import { hangsOnOneRow, ladder, stepFactor } from './ladder.js';
+import { dependsOnOneRow, ladder, stepFactor } from './ladder.js';
 import { standardErrors } from './standard-errors.js';
 
 const accuracy = metricNamed('accuracy');
@@ -110,15 +110,15 @@ describe('the rule', () => {
     expect(ladder(1, 0.98, sure, 50, accuracy, 0.5)).toBeNull();
   });
 
-  it('shows nothing that hangs on a single row', () => {
-    expect(hangsOnOneRow(steps, accuracy)).toBe(false);
-    expect(hangsOnOneRow({ ...steps, oneRow: 0.06 }, accuracy)).toBe(true);
-    expect(hangsOnOneRow({ ...steps, oneRow: 0.04 }, accuracy)).toBe(true);
-    expect(hangsOnOneRow({ ...steps, oneRow: 0.02, oneRowOfGuesses: 0.02 }, metricNamed('log_loss'))).toBe(
+  it('shows nothing that depends on a single row', () => {
+    expect(dependsOnOneRow(steps, accuracy)).toBe(false);
+    expect(dependsOnOneRow({ ...steps, oneRow: 0.06 }, accuracy)).toBe(true);
+    expect(dependsOnOneRow({ ...steps, oneRow: 0.04 }, accuracy)).toBe(true);
+    expect(dependsOnOneRow({ ...steps, oneRow: 0.02, oneRowOfGuesses: 0.02 }, metricNamed('log_loss'))).toBe(
       true,
     );
     // With few rows every score does: then no more than a guess does.
-    expect(hangsOnOneRow({ ...steps, oneRow: 0.04, oneRowOfGuesses: 0.04 }, accuracy)).toBe(false);
+    expect(dependsOnOneRow({ ...steps, oneRow: 0.04, oneRowOfGuesses: 0.04 }, accuracy)).toBe(false);
   });
 });
 
@@ -149,7 +149,7 @@ describe('the steps', () => {
     expect(gridOf(accuracy, judgedOf(51, 100), 0.5).step).toBe(step);
   });
 
-  it('know a precision that hangs on a single row', () => {
+  it('know a precision that depends on a single row', () => {
     const alone = judgedOf(50, 100);
     if (alone.kind !== 'labels') throw new Error('labels');
     const predicted = new Int32Array(100);

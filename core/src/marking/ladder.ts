@@ -72,10 +72,10 @@ const MUCH = 0.75;
 const [MUCH_OF_NUMBERS, MUCH_OF_PROBABILITIES] = [0.5, 0.25];
 
 /**
- * Whether so much of a score hangs on a single row that showing it would show the row, even in steps: where one row is
+ * Whether so much of a score depends on a single row that showing it would show the row, even in steps: where one row is
  * more than a step, or a good part of one and of more weight than in a guess.
  */
-export function hangsOnOneRow(
+export function dependsOnOneRow(
   { step, oneRow, oneRowOfGuesses }: Steps,
   metric: Pick<Metric, 'key' | 'needs'>,
 ): boolean {

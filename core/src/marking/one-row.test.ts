@@ -3,7 +3,7 @@ import { judgeAgainst, type AnswerKey } from '../check/judge.js';
 import type { Predictions } from '../check/reader.js';
 import { figureOf } from '../metrics/judged.js';
 import type { Metric } from '../metrics/metric.js';
-import { METRICS } from '../metrics/registry.js';
+import { METRICS, metricNamed } from '../metrics/registry.js';
 import { at } from '../numbers.js';
 import { seededRandom, type Random } from '../random/random.js';
 import { disclose } from './disclose.js';
@@ -144,6 +144,26 @@ describe('a score that is shown only when it is better tells the class of no sin
     ]),
   )('%s', (_, metric) => {
     expect(differs(metric, AIMS)).toEqual([]);
+  });
+});
+
+describe('a score that is undefined', () => {
+  it('is not told from one that a single row decides: that would show which rows are for feedback', () => {
+    const metric = metricNamed('precision');
+    const shownFor = (row: number) => {
+      const [key] = classes(0, seededRandom(3, 'undefined'));
+      if (!key) throw new Error('no key');
+      const predicted = Float64Array.from({ length: ROWS }, (_, other) => (other === row ? 0.9 : 0.1));
+      const predictions: Predictions = {
+        kind: 'labels',
+        predicted: Int32Array.from(predicted, (p) => (p >= 0.5 ? 1 : 0)),
+        probabilities: [predicted.map((p) => 1 - p), predicted],
+        derived: false,
+      };
+      return shown(metric, key, predictions);
+    };
+    // No row of the score is predicted positive, or one.
+    expect(shownFor(-1)).toBe(shownFor(5));
   });
 });
 

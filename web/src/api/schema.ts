@@ -2742,7 +2742,7 @@ export interface components {
             } | null;
             /** @description Whether a score was kept back because it does not beat the best shown by more than chance. */
             notBetter: boolean;
-            /** @description Whether a score was kept back because so much of it hangs on a single row that it would show the row. */
+            /** @description Whether a score was not shown because it is undefined, or because so much of it depends on a single row that it would show that row. */
             fewRows: boolean;
             /** @description Only once the exercise is returned. */
             final: {

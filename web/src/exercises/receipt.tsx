@@ -101,7 +101,8 @@ function Scored({
       ) : null}
       {fewRows ? (
         <Text mt={3} fontSize="14px" color="quiet">
-          So much of its score hangs on a single row that it is not shown. It counts nevertheless.
+          Its score is not shown: it is undefined, or a single row decides too much of it. It counts
+          nevertheless.
         </Text>
       ) : null}
       {!feedback && !notBetter && !fewRows && !final ? (

@@ -2,7 +2,7 @@ import type { MigrationInterface, QueryRunner } from 'typeorm';
 
 /**
  * Invitations to an address whose account nobody had claimed are accepted by their link alone. Receipts say whether a
- * score was kept back because it hangs on a single row; none was before.
+ * score was kept back because it depends on a single row; none was before.
  */
 export class Invitations1764600000008 implements MigrationInterface {
   async up(runner: QueryRunner): Promise<void> {
