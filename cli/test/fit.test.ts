@@ -157,7 +157,7 @@ describe('sieve fit', () => {
     [['--model', 'forest'], 'There is no model “forest”'],
     [['--model', 'tree', '--set', 'deep=3'], 'tree has no setting “deep”; it has depth'],
     [['--model', 'tree', '--set', 'depth=three'], '--set depth is a number, not “three”'],
-    [['--model', 'tree', '--set', 'depth'], '--set takes key=value'],
+    [['--model', 'tree', '--set', 'depth'], 'A setting is key=value'],
     [['--model', 'tree', '--set', 'depth=0'], 'depth is at least 1'],
     [['--model', 'tree', '--set', 'criterion=chance'], 'criterion is one of'],
     [['--model', 'linear', '--task', 'multiclass'], 'does not predict for this task'],

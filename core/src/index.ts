@@ -21,6 +21,7 @@ export {
   disclose,
   shownAfter,
   marksOfAnswer,
+  standingOf,
   type Adjustment,
   FEEDBACK_POLICIES,
   type Disclosed,
@@ -194,6 +195,7 @@ export {
 } from './models/fitted.js';
 export { targetOf, targetRows } from './models/prepared/target.js';
 export { MODEL_KINDS, modelKindOf, modelKindsFor, modelOf } from './models/registry.js';
+export { modelFromSettings } from './models/settings.js';
 export { sizeOf } from './models/size.js';
 export { treeImportances } from './models/tree/importance.js';
 export { branchText, rulesOf } from './models/tree/rules.js';

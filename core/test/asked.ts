@@ -59,7 +59,7 @@ const WHO: Who = { secret: PUBLIC_SECRET, question: 'q1', id: 'somebody' };
 /** A question with its key, to hand in to. */
 export function asked(question: Question, from: Material = material()) {
   const kind = questionKindOf(question.kind);
-  kind.check(question, SUBJECT);
+  kind.check(question, { columns: from.table.columns, roles: from.roles });
   const { rules, key, example, about } = kind.make(question, from);
   return {
     rules,

@@ -12,6 +12,7 @@ import {
   modelKindOf,
   predictRows,
   rulesOf,
+  modelFromSettings,
   settleSettings,
   settingsOf,
   sizeOf,
@@ -31,7 +32,6 @@ import {
 } from '@modest-sieve/core';
 import { numberOption, type AddCommand, type Run } from '../command.js';
 import { inColumns, shown } from '../text.js';
-import { modelFrom } from './model-options.js';
 import { positiveOf, taskOf } from './truth.js';
 
 interface Options {
@@ -70,7 +70,7 @@ const run: Run<Options> = async (tools, [file = ''], options) => {
     task === 'binary' && named.kind === 'classes' ? positiveOf(options.positive, named.labels) : null;
   const request = {
     table,
-    model: modelFrom(options.model, options.set ?? []),
+    model: modelFromSettings(options.model, options.set ?? [], 'set'),
     task,
     targetName: options.target,
     target: targetOf(table, { target: options.target, task, positive }),

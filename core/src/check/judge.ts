@@ -15,14 +15,10 @@ export interface AnswerKey {
   readonly groups: Int32Array | null;
   /** 1 for rows whose score may be shown while the exercise is open, 0 for those that decide the mark. */
   readonly feedback: Uint8Array;
-  /** What the reference runs predict of the rows, with their score by the question's metric; none where left out. */
-  readonly references?: readonly Reference[];
-}
-
-/** A reference run on the held-out rows. */
-export interface Reference {
-  readonly score: number;
-  readonly predictions: Predictions;
+  /** Score on the final rows up to which no work is shown; null where there is none, left out in earlier keys. */
+  readonly floor?: number | null;
+  /** By how much the points of the mark line are lowered for everybody: the benefit of the doubt; 0 where left out. */
+  readonly margin?: number;
 }
 
 /** Predictions beside their answers on the chosen rows. */

@@ -3,6 +3,7 @@ import type { Interval } from '../metrics/interval.js';
 import type { Metric } from '../metrics/metric.js';
 import { metricNamed } from '../metrics/registry.js';
 import type { Judgement, QuestionKindKey, Scored } from '../questions/question.js';
+import { EVIDENCE, WORK } from '../questions/credit.js';
 import { marksLessLate } from '../policy/attempts.js';
 import { dependsOnOneRow, inSteps, ladder } from './ladder.js';
 import { roundedTo } from './rounded.js';
@@ -24,6 +25,8 @@ export interface Disclosed {
   /** Null where they wait for the return. */
   readonly marks: number | null;
   readonly outOf: number;
+  /** What decides which submission counts; null until the return. */
+  readonly standing?: number | null;
   /** Percent that lateness takes off; it is in the marks, unless these were adjusted. */
   readonly latePercent: number;
   /** Why the marks are others than were found; null where they are those, or wait for the return. */
@@ -80,16 +83,18 @@ export interface Moment {
  * The one place that decides what of a result a student receives. Never a truth or a residual of a single row before
  * the return, and no residual after it.
  *
- * While an exercise is open, checks of a student's own split, folds or curve are told at once, for they judge rows that
- * the student has; whether a value or a statement is right waits for the return, unless everything is shown, and then it
- * is said without the key.
+ * While an exercise is open, checks of a student's own split, folds or curve are shown at once, for they judge rows that
+ * the student has; under *nothing until returned* those of form and plausibility that fail, so that honest work can be
+ * corrected. Whether a value or a statement is right waits for the return, unless everything is shown, and then it is said
+ * without the key. Evidence is for staff alone.
  */
 export function disclose(result: Result, moment: Moment): Disclosed {
   const { policy, returned, latePercent, adjustment } = moment;
   const { kind, checks, holds, outOf, scored } = result;
   const isKey = kind === 'values' || kind === 'choice';
   const telling = returned || (isKey ? policy === 'everything' : policy !== 'after-return');
-  const judged = telling && kind !== 'predictions' ? result.judged : null;
+  const own = result.judged.filter(({ check }) => check.id !== EVIDENCE);
+  const judged = judgedFor(kind, own, returned, telling);
   const marks =
     returned || (telling && kind !== 'predictions') ? marksOfAnswer(result, latePercent, adjustment) : null;
   return {
@@ -99,10 +104,28 @@ export function disclose(result: Result, moment: Moment): Disclosed {
     judged: returned || !isKey ? judged : (judged?.map(withoutKey) ?? null),
     marks,
     outOf,
+    standing: returned ? standingOf(result, latePercent, adjustment) : null,
     latePercent,
     adjusted: marks === null ? null : (adjustment?.reason ?? null),
     scored: scored && discloseScore(scored, moment),
   };
+}
+
+/** Checks of form or plausibility: whether the work is there. */
+const PLAUSIBILITY: readonly string[] = [WORK, 'refit', 'run', 'shape'];
+
+function judgedFor(
+  kind: QuestionKindKey,
+  judged: readonly Judgement[],
+  returned: boolean,
+  telling: boolean,
+): readonly Judgement[] | null {
+  // Predictions have no checks that earn marks, and a condition may show something of the final rows.
+  if (kind === 'predictions') return returned && judged.length > 0 ? judged : null;
+  if (telling) return judged;
+  if (kind === 'values' || kind === 'choice') return null;
+  const failed = judged.filter(({ check }) => check.outcome === 'fails' && PLAUSIBILITY.includes(check.id));
+  return failed.length > 0 ? failed : null;
 }
 
 /** The best score that a student was shown, after a receipt: its own where it shows one. */
@@ -117,6 +140,18 @@ export function marksOfAnswer(
 ): number | null {
   if (marks === null) return null;
   return adjustment ? adjustment.marks : marksLessLate(marks, latePercent);
+}
+
+/**
+ * What decides which submission counts where the best does: of predictions what their score on the feedback rows would
+ * earn, so that nobody is marked for the luck of the final rows; less lateness. An adjusted submission stands by its marks.
+ */
+export function standingOf(
+  { marks, standing }: Pick<Result, 'marks' | 'standing'>,
+  latePercent: number,
+  adjustment: Adjustment | null,
+): number | null {
+  return marksOfAnswer({ marks: standing ?? marks }, latePercent, adjustment);
 }
 
 /** A judgement that says whether something is right, and not what would be. */

@@ -6,10 +6,9 @@ import { check } from '../check/check.js';
 import { metricNamed } from '../metrics/registry.js';
 import type { Answer, PredictionsQuestion } from '../questions/question.js';
 import type { PredictionsRules } from '../questions/rules.js';
-import type { Predictions } from '../check/reader.js';
 import { PUBLIC_SECRET } from '../random/secret.js';
 import { disclose, marksOfAnswer, type FeedbackPolicy } from './disclose.js';
-import { withDoubt } from './doubt.js';
+import { lineFor } from './doubt.js';
 import { markAnswer, type Result } from './result.js';
 import { checkScheme, marksFor, type MarkScheme } from './scheme.js';
 
@@ -135,44 +134,41 @@ describe('a result', () => {
   });
 });
 
-describe('the benefit of the doubt', () => {
+describe('the line by which a score is marked', () => {
   const accuracy = metricNamed('accuracy');
+  const rmse = metricNamed('rmse');
   const scheme: MarkScheme = { nothing: 0.5, most: 0.8, all: 0.9, mostMarks: 8, marks: 10, doubt: true };
-  const rows = Int32Array.from({ length: n }, (_, i) => i);
-  /** Right but on the first so many rows. */
-  const predictedBut = (wrong: number): Predictions => ({
-    kind: 'labels',
-    predicted: Int32Array.from({ length: n }, (_, i) => (i < wrong ? 1 - (i % 2) : i % 2)),
-    probabilities: null,
-    derived: false,
-  });
-  const scored = (wrong: number, over: Partial<MarkScheme> = {}, references: AnswerKey['references'] = []) =>
-    withDoubt({ ...scheme, ...over }, accuracy, (n - wrong) / n, {
-      key: { ...key, references },
-      predictions: predictedBut(wrong),
-      rows,
-    });
+  const errors: MarkScheme = { nothing: 10, most: 7, all: 5, mostMarks: 8, marks: 10, doubt: true };
 
-  it('takes a score that misses a point by no more than its standard error for the point', () => {
-    // 40 rows: 0.75 has a standard error of 0.069 and reaches 0.8; 0.7 with 0.073 does not.
-    expect(scored(10)).toBe(0.8);
-    expect(scored(12)).toBe(0.7);
-    // 0.85 with 0.057 reaches all marks.
-    expect(scored(6)).toBe(0.9);
-    expect(scored(10, { doubt: false })).toBe(0.75);
+  it('is nearer by one margin for everybody with the benefit of the doubt', () => {
+    const { nothing, most, all } = lineFor(scheme, accuracy, null, 0.04);
+    expect([nothing, most, all].map((one) => Number(one.toFixed(3)))).toEqual([0.5, 0.76, 0.86]);
+    expect(lineFor(errors, rmse, null, 0.4)).toMatchObject({ nothing: 10, most: 7.4, all: 5.4 });
+    expect(lineFor({ ...scheme, doubt: false }, accuracy, null, 0.04)).toEqual({ ...scheme, doubt: false });
   });
 
-  it('is by the paired error where a reference run stands at the point', () => {
-    const run = (wrong: number) => [{ score: (n - wrong) / n, predictions: predictedBut(wrong) }];
-    // Missed by 2 of 40 rows, the paired standard error is 0.035: less than the miss.
-    expect(scored(10, {}, run(8))).toBe(0.75);
-    // Missed by one row, 0.025, with a paired standard error of 0.025.
-    expect(scored(9, {}, run(8))).toBe(0.8);
+  it('begins at what shows work, where that is beyond the point for nothing', () => {
+    expect(lineFor(scheme, accuracy, 0.62, 0).nothing).toBe(0.62);
+    expect(lineFor(scheme, accuracy, 0.4, 0).nothing).toBe(0.5);
+    expect(lineFor(errors, rmse, 9, 0).nothing).toBe(9);
   });
 
-  it('helps nobody up to the point for nothing', () => {
-    expect(scored(20, { nothing: 0.5, most: 0.55 })).toBe(0.5);
-    expect(scored(22, { nothing: 0.5, most: 0.55 })).toBe(0.45);
+  it('never gives fewer marks for a higher score, whatever floor and margin are', () => {
+    const share = fc.double({ min: 0, max: 1, noNaN: true });
+    fc.assert(
+      fc.property(
+        share,
+        share,
+        fc.double({ min: 0, max: 0.79, noNaN: true }),
+        share,
+        (a, b, floor, margin) => {
+          const line = lineFor(scheme, accuracy, floor, margin);
+          const [low, high] = [Math.min(a, b), Math.max(a, b)].map((score) => marksFor(line, score));
+          expect(low).toBeLessThanOrEqual(high ?? NaN);
+          expect(marksFor(line, floor)).toBe(0);
+        },
+      ),
+    );
   });
 });
 

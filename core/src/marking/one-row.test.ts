@@ -64,7 +64,7 @@ function shown(metric: Metric, key: AnswerKey, predictions: Predictions): string
     ...openRows(metric, judged, null, null, anchor),
   };
   const { scored } = disclose(
-    { scored: { metric: metric.key, anchor, feedback, final: feedback } } as unknown as Result,
+    { judged: [], scored: { metric: metric.key, anchor, feedback, final: feedback } } as unknown as Result,
     { policy: 'only-when-better', returned: false, shown: null, latePercent: 0, adjustment: null },
   );
   return JSON.stringify(scored);

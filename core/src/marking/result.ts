@@ -6,7 +6,7 @@ import { questionKindOf } from '../questions/registry.js';
 import type { Keys, Rules } from '../questions/rules.js';
 
 /** Raised whenever the same answer could get other figures than before; stored with every result. */
-export const CHECKER_VERSION = 4;
+export const CHECKER_VERSION = 5;
 
 /** Everything that is known of an answer. Staff see it; students see what `disclose` lets through. */
 export interface Result {
@@ -22,6 +22,8 @@ export interface Result {
   readonly marks: number | null;
   readonly outOf: number;
   readonly scored: Scored | null;
+  /** What decides which submission counts where the best does; null where it could not be marked, left out in earlier results. */
+  readonly standing?: number | null;
 }
 
 /** Whose answer is marked, and how. */
@@ -54,5 +56,6 @@ export function markAnswer(
     marks: marked?.marks ?? null,
     outOf: marksOf(question),
     scored: marked?.scored ?? null,
+    standing: marked?.standing ?? marked?.marks ?? null,
   };
 }

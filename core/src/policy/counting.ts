@@ -3,13 +3,13 @@ export interface Countable {
   readonly number: number;
   /** Whether it was checked, with every file check holding. */
   readonly checked: boolean;
-  /** After lateness; null where they are not known. */
-  readonly marks: number | null;
+  /** Marks after lateness, of predictions those of the score on the feedback rows; null where they are not known. */
+  readonly standing: number | null;
 }
 
 /**
- * The answer to a question that counts: of those checked, the one with most marks (the earliest of equals), or the
- * last. Null where none was checked.
+ * The submission to a question that counts: of those checked the best, of equal ones the latest; or the last. Null where
+ * none was checked.
  */
 export function countingAnswer<T extends Countable>(
   answers: readonly T[],
@@ -18,7 +18,7 @@ export function countingAnswer<T extends Countable>(
   const checked = answers.filter((one) => one.checked).sort((a, b) => a.number - b.number);
   if (counts === 'last') return checked.at(-1) ?? null;
   return checked.reduce<T | null>(
-    (best, one) => (best === null || (one.marks ?? 0) > (best.marks ?? 0) ? one : best),
+    (best, one) => (best === null || (one.standing ?? 0) >= (best.standing ?? 0) ? one : best),
     null,
   );
 }

@@ -70,16 +70,17 @@ describe('an answer', () => {
   });
 });
 
-describe('the answer that counts', () => {
+describe('the submission that counts', () => {
   const answers = [
-    { number: 1, checked: true, marks: 4 },
-    { number: 2, checked: true, marks: 8 },
-    { number: 3, checked: true, marks: 8 },
-    { number: 4, checked: false, marks: null },
+    { number: 1, checked: true, standing: 4 },
+    { number: 2, checked: true, standing: 8 },
+    { number: 3, checked: true, standing: 8 },
+    { number: 4, checked: true, standing: 6 },
+    { number: 5, checked: false, standing: null },
   ];
-  it('is the best, of equal ones the earliest; or the last that was checked', () => {
-    expect(countingAnswer(answers, 'best')?.number).toBe(2);
-    expect(countingAnswer(answers, 'last')?.number).toBe(3);
-    expect(countingAnswer(answers.slice(3), 'best')).toBeNull();
+  it('is the best, of equal ones the latest; or the last that was checked', () => {
+    expect(countingAnswer(answers, 'best')?.number).toBe(3);
+    expect(countingAnswer(answers, 'last')?.number).toBe(4);
+    expect(countingAnswer(answers.slice(4), 'best')).toBeNull();
   });
 });

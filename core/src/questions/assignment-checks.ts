@@ -1,85 +1,139 @@
 import { check, MOST_EXAMPLES, type Check } from '../check/check.js';
 import { at, count, counted } from '../numbers.js';
-import type { RowsKey } from './rules.js';
+import { distances, sizesOf, strataCounts } from './assignment-figures.js';
+import type { Bounds, RowsKey } from './rules.js';
+
+type Strata = NonNullable<RowsKey['strata']>;
+
+/** A part and the share of the rows that it is to have. */
+export interface PartShare {
+  readonly name: string;
+  readonly share: number;
+}
+
+/** Where a key says nothing of it. */
+export const NO_BOUNDS: Bounds = { rows: 1, range: 1, share: 0 };
+
+/** Of the distribution of a number in a part: √(1/m − 1/n) times this is exceeded by 3 of 100 random parts. */
+const DISTANCE = 1.45;
+/** Share of a part that classes may be off by, whatever else is allowed: common practice. */
+const SHARE_OF_PART = 0.02;
 
 const percent = (share: number) => `${(100 * share).toFixed(1)} %`;
-
-/** Rows of each part or fold. */
-export function sizesOf(assigned: Int32Array, parts: number): number[] {
-  const sizes = new Array<number>(parts).fill(0);
-  for (const part of assigned) if (part >= 0) sizes[part] = (sizes[part] ?? 0) + 1;
-  return sizes;
-}
 
 /** Whether parts have the shares that were asked for. @param within in percentage points */
 export function shareCheck(
   assigned: Int32Array,
-  parts: readonly { readonly name: string; readonly share: number }[],
+  parts: readonly PartShare[],
   within: number,
+  bounds: Bounds,
 ): Check {
   const n = assigned.length;
   const sizes = sizesOf(assigned, parts.length);
-  const isOff = parts.some(({ share }, i) => {
-    const off = Math.abs(at(sizes, i) - share * n);
-    // Less than a row cannot be met more nearly.
-    return off >= 1 && (100 * off) / n > within + 1e-9;
-  });
+  const most = Math.max((within / 100) * n, bounds.rows);
+  const isOff = parts.some(({ share }, i) => Math.abs(at(sizes, i) - share * n) > most + 1e-9);
   const shares = parts.map(({ name }, i) => `${name} ${percent(at(sizes, i) / n)}`).join(', ');
   const asked = parts.map(({ name, share }) => `${name} ${percent(share)}`).join(', ');
   return check(
     'sizes',
     isOff ? 'fails' : 'holds',
     isOff ? 'Parts are not of the sizes asked for' : 'Parts are of the sizes asked for',
-    {
-      measured: shares,
-      expected: `${asked}, within ${within} points`,
-    },
+    { measured: shares, expected: `${asked}, within ${sizeWords(within, bounds)}` },
   );
 }
 
-/** Whether each class has the same share in every part. @param within in percentage points, or a row where that is more */
+/** "1 point or 12 rows". */
+export const sizeWords = (within: number, { rows }: Bounds): string =>
+  `${counted(within, 'point')} or ${counted(rows, 'row')}`;
+
+/** By how much shares may be off in words. */
+export const strataWords = (within: number, { values, labels }: Strata, { share }: Bounds): string =>
+  [
+    counted(within, 'point'),
+    ...(values ? ['what random parts reach'] : [counted(labels.length, 'row'), '2 % of a part']),
+    ...(share > 0 ? [`the ${percent(share)} that 19 of 20 random assignments of whole groups keep to`] : []),
+  ].join(' or ');
+
+/**
+ * Whether each class has the same share in every part, or a number the same distribution (Kolmogorov–Smirnov distance).
+ *
+ * @param within in percentage points
+ */
 export function strataCheck(
   assigned: Int32Array,
   names: readonly string[],
-  strata: NonNullable<RowsKey['strata']>,
+  strata: Strata,
   within: number,
+  bounds: Bounds,
 ): Check {
-  const n = assigned.length;
-  const sizes = sizesOf(assigned, names.length);
-  const labels = strata.labels.length;
-  const counts = new Int32Array(names.length * labels);
-  const whole = new Int32Array(labels);
-  strata.codes.forEach((code, row) => {
-    if (code < 0) return;
-    whole[code] = (whole[code] ?? 0) + 1;
-    const cell = at(assigned, row) * labels + code;
-    counts[cell] = (counts[cell] ?? 0) + 1;
-  });
-  const cells = names.flatMap((name, part) => {
-    const size = at(sizes, part);
-    if (size === 0) return [];
-    return strata.labels.map((label, code) => {
-      const [rows, all] = [at(counts, part * labels + code), at(whole, code) / n];
-      const off = Math.abs(rows / size - all);
-      return {
-        off,
-        isOff: 100 * off > within + 1e-9 && Math.abs(rows - all * size) >= 1,
-        text: `“${label}” ${percent(rows / size)} in ${name}, ${percent(all)} in all`,
-      };
-    });
-  });
+  const cells = strata.values
+    ? distanceCells(assigned, names, strata.values, within, bounds)
+    : shareCells(assigned, names, strata, within, bounds);
   const worst = cells.reduce((so, cell) => (cell.off > so.off ? cell : so), {
     off: -1,
     isOff: false,
     text: '',
   });
   const isOff = cells.some((cell) => cell.isOff);
+  const of = strata.values ? 'The distribution of' : 'Shares of';
   return check(
     'strata',
     isOff ? 'fails' : 'holds',
-    isOff ? `Shares of ${strata.column} differ between parts` : `Equal shares of ${strata.column}`,
-    { measured: worst.text, expected: `within ${within} points of all rows, or a row` },
+    isOff
+      ? `${of} ${strata.column} ${strata.values ? 'differs' : 'differ'} between parts`
+      : `${strata.values ? 'Equal distribution' : 'Equal shares'} of ${strata.column}`,
+    { measured: worst.text, expected: `within ${strataWords(within, strata, bounds)}` },
   );
+}
+
+/** A part and a class, or a part and a number, with what it is off by. */
+interface Cell {
+  readonly off: number;
+  readonly isOff: boolean;
+  readonly text: string;
+}
+
+function shareCells(
+  assigned: Int32Array,
+  names: readonly string[],
+  strata: Strata,
+  within: number,
+  bounds: Bounds,
+): Cell[] {
+  const n = assigned.length;
+  const { sizes, counts, whole } = strataCounts(assigned, names.length, strata);
+  const { labels } = strata;
+  return names.flatMap((name, part) => {
+    const size = at(sizes, part);
+    if (size === 0) return [];
+    const most = Math.max(labels.length, size * Math.max(SHARE_OF_PART, within / 100, bounds.share));
+    return labels.map((label, code): Cell => {
+      const [rows, all] = [at(counts, part * labels.length + code), at(whole, code) / n];
+      return {
+        off: Math.abs(rows / size - all),
+        isOff: Math.abs(rows - all * size) > most + 1e-9,
+        text: `“${label}” ${percent(rows / size)} in ${name}, ${percent(all)} in all`,
+      };
+    });
+  });
+}
+
+function distanceCells(
+  assigned: Int32Array,
+  names: readonly string[],
+  values: Float64Array,
+  within: number,
+  bounds: Bounds,
+): Cell[] {
+  const sizes = sizesOf(assigned, names.length);
+  return distances(assigned, names.length, values).map((off, part): Cell => {
+    const random = DISTANCE * Math.sqrt(Math.max(0, 1 / Math.max(1, at(sizes, part)) - 1 / assigned.length));
+    return {
+      off,
+      isOff: off > Math.max(within / 100, random, bounds.share) + 1e-9,
+      text: `distance ${off.toFixed(3)} in ${at(names, part)}`,
+    };
+  });
 }
 
 /** Whether the rows of each group are in one part. */
@@ -95,19 +149,20 @@ export function groupsCheck(assigned: Int32Array, groups: NonNullable<RowsKey['g
   const examples = [...parted].slice(0, MOST_EXAMPLES).map((code) => ({
     line: null,
     column: null,
-    text: `${groups.column} ${at(groups.labels, code)} is parted`,
+    text: `${groups.column} ${at(groups.labels, code)} is split`,
   }));
   return check(
     'groups',
     parted.size === 0 ? 'holds' : 'fails',
-    parted.size === 0
-      ? `No ${groups.column} is parted`
-      : `Rows of one ${groups.column} stand in several parts`,
-    { measured: `${count(parted.size)} of ${count(partOf.size)} parted`, expected: 'none', examples },
+    parted.size === 0 ? `No ${groups.column} is split` : `Rows of one ${groups.column} are in several parts`,
+    { measured: `${count(parted.size)} of ${count(partOf.size)} split`, expected: 'none', examples },
   );
 }
 
-/** Whether the rows of each part lie before those of the next. Rows without a time are passed over. */
+/**
+ * Whether the rows of each part are not before those of the parts before it. Rows without a time are passed over; rows of
+ * the very time at which the order is cut may be in either part, as where sorted rows are cut at a share.
+ */
 export function timeCheck(
   assigned: Int32Array,
   names: readonly string[],
@@ -120,16 +175,15 @@ export function timeCheck(
   });
   let early = 0;
   assigned.forEach((part, row) => {
-    // A tie belongs to one side: a row at the very time of an earlier part is not later than it.
-    if (last.slice(0, part).some((before) => at(values, row) <= before)) early++;
+    if (last.slice(0, part).some((before) => at(values, row) < before)) early++;
   });
   return check(
     'time',
     early === 0 ? 'holds' : 'fails',
     early === 0
       ? `Parts follow one another in ${column}`
-      : `Some rows do not lie after the earlier parts in ${column}`,
-    { measured: counted(early, 'row'), expected: 'none' },
+      : `Some rows are before the earlier parts in ${column}`,
+    { measured: counted(early, 'row'), expected: 'none; rows of one time may be in both' },
   );
 }
 
@@ -144,7 +198,7 @@ export function twinsCheck(assigned: Int32Array, twins: Int32Array): Check {
     crossing === 0 ? 'holds' : 'fails',
     crossing === 0
       ? 'No row has the same features as one in another part'
-      : 'Rows with the same features stand in several parts',
+      : 'Rows with the same features are in several parts',
     { measured: counted(crossing, 'row'), expected: 'none' },
   );
 }

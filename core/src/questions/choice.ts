@@ -9,7 +9,7 @@ import { readingOf } from '../readings/registry.js';
 import type { ValuesOf } from '../sentence/parameter.js';
 import { checkPlanned, newPlan, valuesOf, type SentenceKind } from '../sentence/sentence.js';
 import { selectRows } from '../table/table.js';
-import { rounded } from './credit.js';
+import { rounded, WORK } from './credit.js';
 import { chosenField } from './fields.js';
 import { headOf, checkMarks, questionKind, type Who } from './kind.js';
 import type { ChoiceQuestion, Field } from './question.js';
@@ -98,7 +98,8 @@ export const choice = questionKind<ChoiceQuestion, ChoiceRules, ChoiceKey, Reado
     title: 'What may be said',
     text: 'Say of each statement whether it is true.',
     marks: 3,
-    values: newPlan(CHOICE_SENTENCE, []).values,
+    // What guessing earns is taken off again.
+    values: { ...newPlan(CHOICE_SENTENCE, []).values, credit: 'less' },
     statements: [{ reading: 'r2' }, { reading: 'area' }, { reading: 'replacement' }],
   }),
   check({ marks, values, statements }) {
@@ -226,6 +227,21 @@ export const choice = questionKind<ChoiceQuestion, ChoiceRules, ChoiceKey, Reado
       });
       return { check: made, marks: rounded(right ? marks / n : 0), outOf: rounded(marks / n) };
     });
+    const answers = new Set(said.values());
+    const isMixed = new Set(rules.statements.map((_, place) => truthOf(place))).size > 1;
+    if (answers.size === 1 && isMixed && n > 1)
+      return {
+        judged: [
+          {
+            check: check(WORK, 'fails', 'Every statement has the same answer: nothing was told apart.'),
+            marks: 0,
+            outOf: 0,
+          },
+          ...judged.map((one) => ({ ...one, marks: 0 })),
+        ],
+        marks: 0,
+        scored: null,
+      };
     const right = judged.filter(({ check: { outcome } }) => outcome === 'holds').length;
     const counts = { each: right, less: Math.max(0, right - (n - right)), all: right === n ? n : 0 }[credit];
     return { judged, marks: rounded((marks * counts) / n), scored: null };

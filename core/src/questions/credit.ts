@@ -1,6 +1,12 @@
 import type { Check } from '../check/check.js';
 import type { Judgement, Marked } from './question.js';
 
+/** Of a condition without which there are no marks: whether the work is there. */
+export const WORK = 'work';
+
+/** Of a check that staff alone see: it compares, and proves nothing. */
+export const EVIDENCE = 'evidence';
+
 /** How checks come to marks. */
 export const credit = {
   type: 'choice',
@@ -15,20 +21,33 @@ export const credit = {
 export const rounded = (marks: number): number => Math.round(marks * 100 + 1e-9) / 100;
 
 /**
- * Marks for checks: equal shares, or all or nothing. A check that could not be judged takes nothing away.
+ * Marks for checks: equal shares of those that could be judged, or all or nothing.
+ *
+ * @param faults conditions that are not kept: with one of them there are no marks, whatever the checks say
  */
-export function marksForChecks(checks: readonly Check[], marks: number, how: 'each' | 'all'): Marked {
-  const held = checks.filter(({ outcome }) => outcome !== 'fails').length;
-  const share = marks / checks.length;
-  const judged = checks.map((check): Judgement => ({
-    check,
-    marks: rounded(check.outcome === 'fails' ? 0 : share),
-    outOf: rounded(share),
-  }));
-  const all = held === checks.length;
+export function marksForChecks(
+  checks: readonly Check[],
+  marks: number,
+  how: 'each' | 'all',
+  faults: readonly Check[] = [],
+): Marked {
+  const judged = checks.filter(({ outcome }) => outcome !== 'unsure');
+  const held = judged.filter(({ outcome }) => outcome === 'holds').length;
+  const share = judged.length === 0 ? 0 : marks / judged.length;
+  const earned = (check: Check) => faults.length === 0 && check.outcome === 'holds';
   return {
-    judged,
-    marks: how === 'all' ? (all ? marks : 0) : rounded((marks * held) / checks.length),
+    judged: [
+      ...faults.map((check): Judgement => ({ check, marks: 0, outOf: 0 })),
+      ...checks.map((check): Judgement => ({
+        check,
+        marks: rounded(earned(check) ? share : 0),
+        outOf: rounded(check.outcome === 'unsure' ? 0 : share),
+      })),
+    ],
+    marks:
+      faults.length > 0 || held === 0 || (how === 'all' && held < judged.length)
+        ? 0
+        : rounded(how === 'all' ? marks : share * held),
     scored: null,
   };
 }

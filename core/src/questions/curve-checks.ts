@@ -1,7 +1,8 @@
 import { check, type Check } from '../check/check.js';
 import { SieveError } from '../errors.js';
 import { metricNamed } from '../metrics/registry.js';
-import { at, counted, shortNumber } from '../numbers.js';
+import { at, shortNumber } from '../numbers.js';
+import { WORK } from './credit.js';
 import type { RunCurve } from './kind.js';
 import type { CurveRules } from './rules.js';
 
@@ -26,31 +27,64 @@ export function choiceOf(validation: readonly number[], errors: readonly number[
   return { best, simplest: validation.findIndex((loss) => loss <= limit + 1e-12) };
 }
 
-/** Training figures hardly get worse as models grow: more than a tenth of their range upwards is another curve. */
-export function shapeCheck(training: readonly number[]): Check {
+/** The step to which numbers were written, as the finest of them shows it; at most a hundredth of their range. */
+export function stepOf(values: readonly number[]): number {
+  const decimals = values.map((value) => (/\.(\d+)$/.exec(String(value))?.[1] ?? '').length);
+  const range = Math.max(...values) - Math.min(...values);
+  return Math.min(range / 100, 10 ** -Math.max(...decimals));
+}
+
+/**
+ * Training figures hardly get worse as models grow: where they change by more than noise, all steps towards worse together
+ * are at most half of those towards better. A setting need not be monotone (a penalty is not, in accuracy).
+ *
+ * @param training losses, from simple to complex
+ * @param noise standard error of such figures; 0 where it is not known
+ */
+export function shapeCheck(training: readonly number[], noise: number): Check {
+  const steps = training.slice(1).map((loss, i) => loss - at(training, i));
+  const worse = steps.reduce((sum, step) => sum + Math.max(0, step), 0);
+  const better = steps.reduce((sum, step) => sum + Math.max(0, -step), 0);
   const range = Math.max(...training) - Math.min(...training);
-  const rises = training.filter((loss, i) => i > 0 && loss > at(training, i - 1) + 0.1 * range).length;
-  const falls = at(training, training.length - 1) < at(training, 0);
-  const holds = rises === 0 && (falls || range === 0);
+  const holds = range <= noise || worse <= better / 2;
   return check(
     'shape',
     holds ? 'holds' : 'fails',
     holds ? 'Training figures improve with complexity' : 'Training figures do not improve with complexity',
     {
-      measured: `${counted(rises, 'step')} the other way`,
-      expected: 'none: a more complex model fits the rows it learned from at least as well',
+      measured: `better by ${shortNumber(better)}, worse by ${shortNumber(worse)}`,
+      expected: 'a more complex model fits the rows that it is trained on at least as well',
     },
   );
 }
 
+/**
+ * The choice by the rule, of the student's own figures. Equal figures are equal choices, and so are those that rounding
+ * may have made unequal.
+ *
+ * @param step to which figures were written
+ */
 export function chosenCheck(
   chosen: number,
-  { best, simplest }: Chosen,
+  validation: readonly number[],
+  errors: readonly number[] | null,
   rule: 'best' | 'one-se',
   { setting, settings }: CurveRules,
+  step: number,
 ): Check {
-  const right = rule === 'best' ? best : simplest;
-  const holds = chosen === right;
+  const least = Math.min(...validation);
+  const own = at(validation, chosen);
+  let holds = own <= least + step;
+  if (rule === 'one-se') {
+    // Of several best settings each may give the standard error.
+    const limits = validation.flatMap((loss, i) =>
+      loss <= least + step && errors ? [loss + at(errors, i)] : [],
+    );
+    holds = limits.some(
+      (limit) =>
+        own <= limit + step && validation.slice(0, chosen).every((simpler) => simpler > limit - step),
+    );
+  }
   return check(
     'choice',
     holds ? 'holds' : 'fails',
@@ -63,72 +97,149 @@ export function chosenCheck(
   );
 }
 
-/** Whether a setting is simpler than the best, or more complex and better on training rows alone. */
+type Fit = 'under' | 'over' | 'neither';
+
+/**
+ * What may be said of a setting. Beyond one standard error of the best: simpler is underfitted; more complex is overfitted
+ * where it is better on training rows. Within it, it may be called that or neither; the best itself is neither.
+ *
+ * @param noise standard error of validation figures; 0 where it is not known
+ */
 export function endOf(
   place: number,
   training: readonly number[],
   validation: readonly number[],
   best: number,
-): 'under' | 'over' | 'neither' {
-  if (at(validation, place) <= at(validation, best)) return 'neither';
-  if (place < best) return 'under';
-  return at(training, place) <= at(training, best) ? 'over' : 'neither';
+  noise: number,
+): Fit[] {
+  const off = at(validation, place) - at(validation, best);
+  if (place === best) return ['neither'];
+  const name: Fit = place < best ? 'under' : at(training, place) <= at(training, best) ? 'over' : 'neither';
+  if (off <= 0) return noise > 0 ? ['neither', name] : ['neither'];
+  return off <= noise * (1 + 1e-9) ? ['neither', name] : [name];
 }
 
 export function namedCheck(
   id: string,
   named: string,
-  right: string,
+  right: readonly string[],
   { setting, settings }: CurveRules,
   place: number,
 ): Check {
   const text = (value: string) => FITS.find((one) => one.value === value)?.text ?? value;
-  const holds = named === right;
+  const holds = right.includes(named);
   const where = `${setting} ${at(settings, place)}`;
   return check(
     id,
     holds ? 'holds' : 'fails',
-    holds ? `${where} is named rightly` : `${where} is not named as the figures say`,
+    holds ? `${where} is named correctly` : `${where} is not named as the figures show`,
     {
       measured: text(named),
-      expected: 'as training and validation say of it, beside the best',
+      expected: 'as training and validation show it, compared with the best',
     },
   );
 }
 
-/** Whether validation figures are near those of a run of the same kind, where it tried the same settings. */
-export function runCheck(
+/** Standard errors of the run beyond which a figure is not what such a model gives: those of both curves count. */
+const WITHIN = 3 * Math.SQRT2;
+/** Beyond so many more, at more than half of the settings, the curve is an invented one. */
+const WIDE = 2;
+/** Training figures of other programs may differ by so much of the simplest model's: common practice. */
+const TRAINING_WITHIN = 0.1;
+
+interface Compared {
+  readonly of: 'training' | 'validation';
+  readonly text: string;
+  /** Distance over what is allowed. */
+  readonly off: number;
+}
+
+/** Each setting that the run has too, with how far the student's figures are from it. */
+function comparedWith(
+  training: readonly number[],
   validation: readonly number[],
   run: RunCurve,
   { setting, settings }: CurveRules,
-  within: number,
-): Check {
-  let worst = { off: -1, text: '' };
-  for (const point of run.points) {
+): Compared[] {
+  const spread =
+    Math.max(...run.points.map(({ mean }) => mean ?? -Infinity)) -
+    Math.min(...run.points.map(({ mean }) => mean ?? Infinity));
+  const first = Math.abs(run.points.find((point) => point.training != null)?.training ?? 0);
+  return run.points.flatMap((point): Compared[] => {
     const place = settings.findIndex((one) => Number(one) === Number(point.setting));
-    if (place < 0 || point.mean === null) continue;
+    if (place < 0 || point.mean === null) return [];
+    // A run without a standard error allows a tenth of its range.
+    const allowed = Math.max(WITHIN * (point.se ?? 0), spread / 10, 1e-9);
     const off = Math.abs(at(validation, place) - point.mean);
-    if (off > worst.off) worst = { off, text: `${setting} ${at(settings, place)}: ${shortNumber(off)} away` };
-  }
-  if (worst.off < 0) return check('run', 'unsure', 'The run tried none of these settings');
-  const holds = worst.off <= within;
+    const name = `${setting} ${at(settings, place)}`;
+    const compared: Compared[] = [
+      { of: 'validation', off: off / allowed, text: `${name}: validation ${shortNumber(off)} away` },
+    ];
+    if (point.training == null) return compared;
+    const trainingOff = Math.abs(at(training, place) - point.training);
+    const trainingAllowed = Math.max(WITHIN * (point.se ?? 0) * 0.5, TRAINING_WITHIN * first, 1e-9);
+    return [
+      ...compared,
+      {
+        of: 'training',
+        off: trainingOff / trainingAllowed,
+        text: `${name}: training ${shortNumber(trainingOff)} away`,
+      },
+    ];
+  });
+}
+
+/**
+ * Whether figures are near those of a run of the same kind, where it tried the same settings: within three standard errors
+ * of the difference. Other folds of the same rows differ by less.
+ */
+export function runCheck(
+  training: readonly number[],
+  validation: readonly number[],
+  run: RunCurve,
+  rules: CurveRules,
+): Check {
+  const compared = comparedWith(training, validation, run, rules);
+  if (compared.length === 0) return check('run', 'unsure', 'The run tried none of these settings');
+  const worst = compared.reduce((so, one) => (one.off > so.off ? one : so));
+  const holds = worst.off <= 1;
   return check(
     'run',
     holds ? 'holds' : 'fails',
-    holds
-      ? 'Validation figures are near what such a model gives'
-      : 'Validation figures are far from what such a model gives',
-    {
-      measured: worst.text,
-      expected: `within ${within}`,
-    },
+    holds ? 'Figures are near what such a model gives' : 'Figures are far from what such a model gives',
+    { measured: worst.text, expected: 'within three standard errors of the difference' },
   );
+}
+
+/** The conditions that a curve does not keep, without which it earns nothing: its figures vary, and are possible ones. */
+export function curveFaults(
+  training: readonly number[],
+  validation: readonly number[],
+  run: RunCurve | null,
+  rules: CurveRules,
+): Check[] {
+  const fault = (message: string, more = {}) => [check(WORK, 'fails', message, more)];
+  const isConstant = (values: readonly number[]) => values.every((value) => value === values[0]);
+  if (isConstant(training) || isConstant(validation))
+    return fault(
+      `Every ${rules.setting} has the same ${isConstant(training) ? 'training' : 'validation'} figure: nothing was fitted.`,
+    );
+  if (training.every((value, i) => value === validation[i]))
+    return fault('Training and validation figures are the same: one of them was not measured.');
+  const compared = run ? comparedWith(training, validation, run, rules) : [];
+  for (const column of ['validation', 'training']) {
+    const own = compared.filter((one) => one.of === column);
+    const [first, ...others] = own.filter(({ off }) => off > WIDE);
+    if (first && others.length + 1 > own.length / 2)
+      return fault('The figures are not those of such a model on these rows.', { measured: first.text });
+  }
+  return [];
 }
 
 /**
  * A run's curve in what the student measures: of a share where higher is better the error is the rest of 1.
  *
- * @throws SieveError `no-curve` where the run's metric cannot be told so
+ * @throws SieveError `no-curve` where the run's metric has no such measure
  */
 export function inMeasure(run: RunCurve, measure: 'error' | 'score'): RunCurve {
   const metric = metricNamed(run.metric);
@@ -137,11 +248,15 @@ export function inMeasure(run: RunCurve, measure: 'error' | 'score'): RunCurve {
   if (low !== 0 || high !== 1)
     throw new SieveError(
       'no-curve',
-      `The run is judged by ${metric.name}, which cannot be told as ${measure === 'error' ? 'an error' : 'a score'}.`,
+      `The run is judged by ${metric.name}, which cannot be shown as ${measure === 'error' ? 'an error' : 'a score'}.`,
       { field: 'run' },
     );
   return {
     ...run,
-    points: run.points.map((point) => ({ ...point, mean: point.mean === null ? null : 1 - point.mean })),
+    points: run.points.map((point) => ({
+      ...point,
+      mean: point.mean === null ? null : 1 - point.mean,
+      ...(point.training == null ? {} : { training: 1 - point.training }),
+    })),
   };
 }

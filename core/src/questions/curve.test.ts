@@ -11,11 +11,27 @@ describe('a curve', () => {
   const table = (valid = validation, train = training, names = settings) =>
     `depth,training,validation\n${names.map((name, i) => `${name},${train[i]},${valid[i]}`).join('\n')}\n`;
   const right = { chosen: '4', simplest: 'under', complex: 'over' };
+  /** A run whose curve is the one of `table`. */
+  const curves = {
+    run: {
+      metric: 'error_rate',
+      points: settings.map((setting, i) => ({
+        setting,
+        mean: at(validation, i),
+        se: 0.02,
+        training: at(training, i),
+      })),
+    },
+  };
   const hand = (
     fields: Record<string, string>,
     file = table(),
     over: Record<string, string | number | string[]> = {},
-  ) => asked(begun('curve', { values: { ...values, ...over } })).hand({ file: fileOf(file), fields });
+  ) =>
+    asked(begun('curve', { values: { ...values, ...over }, run: 'run' }), material({ curves })).hand({
+      file: fileOf(file),
+      fields,
+    });
 
   it('with the best chosen and both ends named rightly earns all marks', () => {
     expect(hand(right)).toMatchObject({ holds: true, marks: 4 });
@@ -62,25 +78,65 @@ describe('a curve', () => {
     expect(failing(hand(right, file))).toContain('shape');
   });
 
-  it('is compared with a run where one is named', () => {
-    const curves = {
-      run: {
-        metric: 'error_rate',
-        points: settings.map((setting, i) => ({ setting, mean: at(validation, i), se: 0.02 })),
-      },
-    };
-    const of = (file: string) =>
-      failing(
-        asked(begun('curve', { values, run: 'run' }), material({ curves })).hand({
-          file: fileOf(file),
-          fields: right,
-        }),
-      );
-    expect(of(table())).toEqual([]);
-    expect(of(table(validation.map((error) => error / 3)))).toEqual(['run']);
+  it('is compared with the run that is named: near it earns all, far from it that check, invented nothing', () => {
+    expect(failing(hand(right))).toEqual([]);
+    const far = hand(right, table(validation.map((error, i) => (i === 0 ? error + 0.1 : error))));
+    expect(failing(far)).toEqual(['run']);
+    expect(far.marks).toBe(3.2);
+    const invented = hand(right, table(validation.map((error) => error / 3)));
+    expect(failing(invented)[0]).toBe('work');
+    expect(invented.marks).toBe(0);
     expect(() => asked(begun('curve', { values, run: 'gone' }))).toThrow(
       'The run of the curve is not there any more',
     );
+  });
+
+  it('has its training figures compared too', () => {
+    expect(failing(hand(right, table(validation, [0.25, 0.1, 0.02, 0.01, 0])))).toContain('run');
+  });
+
+  it('without a run is compared with the same model computed here', () => {
+    const question = begun('curve', { values: { ...values, settings: ['1', '2', '3', '4'] } });
+    const { key, hand: give } = asked(question);
+    const points = ('curve' in key ? key.curve?.points : null) ?? [];
+    const mean = (i: number) => points[i]?.mean ?? NaN;
+    const file = `depth,training,validation\n${points.map(({ setting, training: train }, i) => `${setting},${train},${mean(i)}`).join('\n')}\n`;
+    const best = points.map((_, i) => mean(i)).indexOf(Math.min(...points.map((_, i) => mean(i))));
+    const fields = { chosen: String(best + 1), simplest: 'neither', complex: 'neither' };
+    expect(failing(give({ file: fileOf(file), fields }))).not.toContain('run');
+    expect(failing(give({ file: fileOf(file.replace(/[\d.]+$/gm, '0.01')), fields }))).toContain('work');
+    expect(() => asked(begun('curve', { values: { ...values, family: 'run' } }))).toThrow(
+      'Name a reference run',
+    );
+    expect(() => asked(begun('curve', { values: { ...values, setting: 'height' } }))).toThrow(
+      'decision tree has no curve along “height”; name one of depth',
+    );
+  });
+
+  it('within one standard error of the best may be called either', () => {
+    const flat = [0.26, 0.25, 0.24, 0.25, 0.255];
+    const run = {
+      ...curves.run,
+      points: curves.run.points.map((point, i) => ({ ...point, mean: at(flat, i) })),
+    };
+    const { hand: give } = asked(begun('curve', { values, run: 'run' }), material({ curves: { run } }));
+    for (const simplest of ['under', 'neither'])
+      for (const complex of ['over', 'neither'])
+        expect(
+          failing(give({ file: fileOf(table(flat)), fields: { chosen: '4', simplest, complex } })),
+        ).toEqual([]);
+    expect(
+      failing(
+        give({ file: fileOf(table(flat)), fields: { chosen: '4', simplest: 'over', complex: 'under' } }),
+      ),
+    ).toEqual(['simplest', 'complex']);
+  });
+
+  it('of equal validation figures takes any choice, and bears noise in training figures', () => {
+    const equal = [0.32, 0.24, 0.24, 0.27, 0.31];
+    for (const chosen of ['2', '4'])
+      expect(failing(hand({ ...right, chosen }, table(equal)))).not.toContain('choice');
+    expect(failing(hand(right, table(validation, [0.3, 0.22, 0.15, 0.16, 0])))).not.toContain('shape');
   });
 
   it('is compared with a run in what the student measures, whatever the run was judged by', () => {
@@ -93,7 +149,9 @@ describe('a curve', () => {
     const question = begun('curve', { values, run: 'run' });
     const { hand } = asked(question, material({ curves: judgedBy('accuracy') }));
     expect(failing(hand({ file: fileOf(table()), fields: right }))).toEqual([]);
-    expect(() => asked(question, material({ curves: judgedBy('r2') }))).toThrow('cannot be told as an error');
+    expect(() => asked(question, material({ curves: judgedBy('r2') }))).toThrow(
+      'cannot be shown as an error',
+    );
   });
 
   it.each([

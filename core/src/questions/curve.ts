@@ -1,6 +1,8 @@
 import type { Check } from '../check/check.js';
 import { SieveError } from '../errors.js';
 import { writeRecords } from '../formats/csv/write.js';
+import { metricNamed } from '../metrics/registry.js';
+import { modelKindOf, MODEL_KINDS } from '../models/registry.js';
 import { at, counted } from '../numbers.js';
 import type { ValuesOf } from '../sentence/parameter.js';
 import { checkPlanned, newPlan, valuesOf, type SentenceKind } from '../sentence/sentence.js';
@@ -8,18 +10,24 @@ import { credit, marksForChecks } from './credit.js';
 import {
   choiceOf,
   chosenCheck,
+  curveFaults,
   endOf,
   FITS,
   inMeasure,
   namedCheck,
   runCheck,
   shapeCheck,
+  stepOf,
 } from './curve-checks.js';
+import { curveOf } from './curve-refit.js';
 import { columnsOf, readCurve, type CurveFigures } from './curve-file.js';
 import { chosenField } from './fields.js';
 import { headOf, checkMarks, questionKind } from './kind.js';
 import type { CurveQuestion, Field } from './question.js';
 import type { CurveKey, CurveRules } from './rules.js';
+
+/** Where the curve of a reference run is compared with. */
+const RUN = 'run';
 
 const PARAMETERS = {
   setting: { type: 'text', label: 'name of the setting', start: 'depth' },
@@ -40,7 +48,17 @@ const PARAMETERS = {
       { value: 'one-se', text: 'the simplest within one standard error of the best' },
     ],
   },
-  within: { type: 'number', label: 'distance from the run', min: 0, start: 0.05 },
+  family: {
+    type: 'choice',
+    label: 'model that is computed here',
+    choices: [
+      { value: RUN, text: 'the reference run that is named' },
+      ...MODEL_KINDS.filter(({ along }) => along.length > 0).map(({ key, title }) => ({
+        value: key,
+        text: title,
+      })),
+    ],
+  },
   credit,
 } as const;
 
@@ -50,11 +68,13 @@ export const CURVE_SENTENCE: SentenceKind<typeof PARAMETERS> = {
   about: 'Which settings are tried, what is measured of them, and by which rule one is chosen.',
   parameters: PARAMETERS,
   sentence: () =>
-    'Training and validation by {setting}, from simple to complex {settings}, as {measure}; chosen is {rule}; within {within} of the run; {credit}.',
+    'Training and validation by {setting}, from simple to complex {settings}, as {measure}; chosen is {rule}; compared with {family}; {credit}.',
 };
 
 type Values = ValuesOf<typeof PARAMETERS>;
-const readValues = ({ values }: Pick<CurveQuestion, 'values'>): Values => valuesOf(CURVE_SENTENCE, values);
+/** Questions of earlier versions name no family. */
+const readValues = ({ values }: Pick<CurveQuestion, 'values'>): Values =>
+  valuesOf(CURVE_SENTENCE, { family: RUN, ...values });
 
 const fieldsOf = ({ setting, settings }: CurveRules): Field[] => [
   { key: 'chosen', label: `${setting} chosen`, choices: settings.map((value) => ({ value, text: value })) },
@@ -73,19 +93,23 @@ export const curve = questionKind<CurveQuestion, CurveRules, CurveKey, CurveCont
   key: 'curve',
   title: 'a curve',
   about:
-    'A table of settings with training and validation figures, the setting chosen, and what the model is at both ends. Checked: every setting once; that training improves with complexity; the choice by the rule, of the student’s own figures; under- and overfitting named as the figures say; and, where a run is named, that validation figures are near the run’s.',
+    'A table of settings with training and validation figures, the setting chosen, and what the model is at both ends. Checked: every setting once; that training improves with complexity; the choice by the rule, of the student’s own figures; under- and overfitting named as the figures show; and that figures are near those of a reference run, or of the same model computed here.',
   begin: (id, { columns }) => ({
     id,
     kind: 'curve',
     title: 'The depth you chose',
-    text: 'Fit a tree of each depth, and hand in its error on the rows it learned from and over the folds.',
+    text: 'Fit a decision tree of each depth, and hand in its error on the rows that it is trained on and over the folds.',
     marks: 4,
     run: null,
-    values: { ...newPlan(CURVE_SENTENCE, columns).values, settings: ['1', '2', '3', '4', '6', '8', '12'] },
+    values: {
+      ...newPlan(CURVE_SENTENCE, columns).values,
+      settings: ['1', '2', '3', '4', '6', '8', '12'],
+      family: 'tree',
+    },
   }),
   check(question, { columns }) {
     checkMarks(question.marks);
-    checkPlanned(CURVE_SENTENCE, { kind: 'curve', values: question.values }, columns);
+    checkPlanned(CURVE_SENTENCE, { kind: 'curve', values: readValues(question) }, columns);
     const { settings } = readValues(question);
     if (settings.length < 3 || new Set(settings).size < settings.length)
       throw new SieveError('plan-value', 'A curve takes three settings or more, each once.', {
@@ -97,22 +121,37 @@ export const curve = questionKind<CurveQuestion, CurveRules, CurveKey, CurveCont
     text: (place) => `training ${at(training, place)}, validation ${at(validation, place)}`,
   }),
   usesRuns: ({ run }) => run !== null,
-  make(question, { curves }) {
-    const { setting, settings, rule, measure } = readValues(question);
-    const run = question.run === null ? null : (curves[question.run] ?? null);
+  make(question, material) {
+    const values = readValues(question);
+    const { setting, settings, rule, measure, family } = values;
+    const run = question.run === null ? null : (material.curves[question.run] ?? null);
     if (question.run !== null && !run)
       throw new SieveError('no-curve', 'The run of the curve is not there any more, or tried no settings.', {
         field: 'run',
       });
-    const own = run && inMeasure(run, measure);
+    if (!run && family === RUN)
+      throw new SieveError(
+        'no-curve',
+        'Name a reference run, or a model that is computed here: without either an invented curve would earn marks.',
+        { field: 'run' },
+      );
+    const own = inMeasure(run ?? curveOf(material, values), measure);
+    const known = own.points.filter(
+      ({ setting: one, mean }) => mean !== null && settings.includes(one),
+    ).length;
+    if (known < 2)
+      throw new SieveError(
+        'no-curve',
+        `${counted(known, 'setting')} of the question ${known === 1 ? 'is' : 'are'} in the run: two at least are compared.`,
+        { field: 'run' },
+      );
+    const what = run ? '' : ` (${modelKindOf({ kind: family }).title} on all features)`;
     const rules: CurveRules = {
       setting,
       settings,
       needsErrors: rule === 'one-se',
-      says: `training improves with complexity; chosen by the rule; under- and overfitting named as the figures say${own ? '; validation near what such a model gives' : ''}`,
+      says: `training improves with complexity; chosen by the rule, of equal figures any; under- and overfitting named as the figures show, within one standard error either name or neither; figures of ${measureWords(own.metric, measure)} within three standard errors of what such a model gives${what}`,
     };
-    const known =
-      own?.points.filter(({ setting: one, mean }) => mean !== null && settings.includes(one)).length ?? 0;
     return {
       rules,
       key: { curve: own },
@@ -120,9 +159,9 @@ export const curve = questionKind<CurveQuestion, CurveRules, CurveKey, CurveCont
         columnsOf(rules),
         settings.map((value) => [value, '0.5', '0.5', ...(rules.needsErrors ? ['0.1'] : [])]),
       ),
-      about: own
-        ? [`${counted(known, 'setting')} of the run are compared by ${own.metric}`]
-        : ['judged by the student’s own figures alone'],
+      about: [
+        `${counted(known, 'setting')} ${run ? 'of the run' : `of ${modelKindOf({ kind: family }).title}, computed over ten folds of the training rows,`} are compared by ${measureWords(own.metric, measure)}`,
+      ],
     };
   },
   isPersonal: () => false,
@@ -158,20 +197,42 @@ export const curve = questionKind<CurveQuestion, CurveRules, CurveKey, CurveCont
     const sign = values.measure === 'error' ? 1 : -1;
     const training = content.training.map((one) => sign * one);
     const validation = content.validation.map((one) => sign * one);
-    const choice = choiceOf(validation, content.errors);
+    const { best } = choiceOf(validation, content.errors);
+    const noise = noiseOf(content.errors, key.curve, best);
+    const end = (place: number) => endOf(place, training, validation, best, noise);
+    const last = validation.length - 1;
     const checks: Check[] = [
-      shapeCheck(training),
-      chosenCheck(content.chosen, choice, values.rule, rules),
-      namedCheck('simplest', content.simplest, endOf(0, training, validation, choice.best), rules, 0),
-      namedCheck(
-        'complex',
-        content.complex,
-        endOf(validation.length - 1, training, validation, choice.best),
+      shapeCheck(training, noise),
+      chosenCheck(
+        content.chosen,
+        validation,
+        content.errors,
+        values.rule,
         rules,
-        rules.settings.length - 1,
+        stepOf(content.validation) * (1 + 1e-9),
       ),
+      namedCheck('simplest', content.simplest, end(0), rules, 0),
+      namedCheck('complex', content.complex, end(last), rules, last),
     ];
-    if (key.curve) checks.push(runCheck(content.validation, key.curve, rules, values.within));
-    return marksForChecks(checks, question.marks, values.credit);
+    if (key.curve) checks.push(runCheck(content.training, content.validation, key.curve, rules));
+    return marksForChecks(
+      checks,
+      question.marks,
+      values.credit,
+      curveFaults(content.training, content.validation, key.curve, rules),
+    );
   },
 });
+
+/** "accuracy", or "1 − accuracy" where errors are asked for. */
+function measureWords(key: string, measure: 'error' | 'score'): string {
+  const { name, better } = metricNamed(key);
+  return better === (measure === 'error' ? 'lower' : 'higher') ? name : `1 − ${name}`;
+}
+
+/** Standard error of validation figures: the student's own at the best setting, else the run's median; 0 where neither is known. */
+function noiseOf(errors: readonly number[] | null, run: CurveKey['curve'], best: number): number {
+  if (errors) return at(errors, best);
+  const own = (run?.points ?? []).flatMap(({ se }) => (se === null ? [] : [se])).sort((a, b) => a - b);
+  return own[own.length >> 1] ?? 0;
+}

@@ -13,16 +13,21 @@ import { metricNamed } from '../metrics/registry.js';
 import { at, count, counted } from '../numbers.js';
 import type { ValuesOf } from '../sentence/parameter.js';
 import { checkPlanned, newPlan, valuesOf, type SentenceKind } from '../sentence/sentence.js';
-import { TASKS } from '../table/roles.js';
+import { featuresOf, TASKS } from '../table/roles.js';
+import { selectRows } from '../table/table.js';
 import { answersTo, idleCells } from './answers.js';
-import { groupsCheck, sizesOf, strataCheck } from './assignment-checks.js';
+import { groupsCheck, NO_BOUNDS, strataCheck, strataWords } from './assignment-checks.js';
+import { sizesOf } from './assignment-figures.js';
+import { honestRate, rateWords } from './assignment-honest.js';
+import { assignmentFaults } from './assignment-work.js';
 import { credit, marksForChecks } from './credit.js';
 import { typedField } from './fields.js';
 import { figureChecks } from './fold-figures.js';
 import { headOf, checkMarks, givenColumns, questionKind, type Material } from './kind.js';
+import { ANY, refitOf, refitWords, REFIT_PARAMETERS } from './refit-question.js';
 import type { Field, FoldsQuestion } from './question.js';
 import { rowsKeyOf } from './rows-key.js';
-import type { FoldsRules, RowsKey } from './rules.js';
+import type { Bounds, FoldsRules, RowsKey } from './rules.js';
 
 const METRICS = TASKS.flatMap(markingMetrics).filter((metric, i, all) => all.indexOf(metric) === i);
 
@@ -43,6 +48,7 @@ const PARAMETERS = {
     label: 'metric',
     choices: METRICS.map(({ key, name }) => ({ value: key, text: name })),
   },
+  ...REFIT_PARAMETERS,
   credit,
 } as const;
 
@@ -51,12 +57,14 @@ export const FOLDS_SENTENCE: SentenceKind<typeof PARAMETERS> = {
   title: 'folds',
   about: 'What folds of the training rows must keep, and what else is handed in with them.',
   parameters: PARAMETERS,
-  sentence: ({ reports }) =>
-    `{k} folds of equal size, with equal shares of {stratify}, never parting rows of one {group}; with them {reports}${reports === 'nothing' ? '' : ', judged by {metric}'}; {credit}.`,
+  sentence: ({ reports, family }) =>
+    `{k} folds of equal size, with equal shares of {stratify}, never splitting rows of one {group}; with them {reports}${reports === 'nothing' ? '' : `, judged by {metric}, of {family}${family === ANY ? '' : ' with {settings}'}`}; {credit}.`,
 };
 
 type Values = ValuesOf<typeof PARAMETERS>;
-const readValues = ({ values }: Pick<FoldsQuestion, 'values'>): Values => valuesOf(FOLDS_SENTENCE, values);
+/** Questions of earlier versions name no model. */
+const readValues = ({ values }: Pick<FoldsQuestion, 'values'>): Values =>
+  valuesOf(FOLDS_SENTENCE, { family: ANY, settings: '', ...values });
 
 /** What a student hands in: the fold of each row from 0, and with it the predictions and what was reported of them. */
 interface FoldsContent {
@@ -94,20 +102,22 @@ export const folds = questionKind<FoldsQuestion, FoldsRules, RowsKey, FoldsConte
     id,
     kind: 'folds',
     title: 'The folds you used',
-    text: 'Deal the training rows into folds and hand in which row is in which.',
+    text: 'Assign the training rows to folds and hand in which row is in which.',
     marks: 4,
     values: {
       ...newPlan(FOLDS_SENTENCE, columns).values,
       stratify: roles.task === 'regression' ? '' : roles.target,
       group: roles.group ?? '',
       metric: at(markingMetrics(roles.task), roles.task === 'multiclass' ? 1 : 0).key,
+      family: roles.task === 'regression' ? 'linear' : 'logistic',
     },
   }),
   check(question, subject) {
     const { roles } = subject;
     checkMarks(question.marks);
-    checkPlanned(FOLDS_SENTENCE, { kind: 'folds', values: question.values }, givenColumns(subject));
-    const { reports, metric } = readValues(question);
+    checkPlanned(FOLDS_SENTENCE, { kind: 'folds', values: readValues(question) }, givenColumns(subject));
+    const { reports, metric, family, settings } = readValues(question);
+    if (reports === 'predictions') refitOf({ family, settings }, subject);
     if (reports === 'predictions' && !metricNamed(metric).tasks.includes(roles.task))
       throw new SieveError('metric', `${metricNamed(metric).name} does not judge this task.`, {
         field: 'metric',
@@ -122,13 +132,9 @@ export const folds = questionKind<FoldsQuestion, FoldsRules, RowsKey, FoldsConte
     const values = readValues(question);
     const { identifier, identifiers, rows } = givenRows(material);
     if (rows.length < values.k)
-      throw new SieveError(
-        'folds',
-        `${counted(rows.length, 'row')} cannot be dealt into ${values.k} folds.`,
-        {
-          field: 'k',
-        },
-      );
+      throw new SieveError('folds', `${counted(rows.length, 'row')} cannot make ${values.k} folds.`, {
+        field: 'k',
+      });
     const asksFor = values.reports === 'predictions';
     const truth: AnswerKey | null = asksFor
       ? { ...answersTo(material, rows), groups: null, feedback: new Uint8Array(rows.length) }
@@ -141,12 +147,30 @@ export const folds = questionKind<FoldsQuestion, FoldsRules, RowsKey, FoldsConte
       positive: truth.positive,
       needs: metricNamed(values.metric).needs,
     };
+    const shares = new Array<number>(values.k).fill(1 / values.k);
+    const { key: rowsKey, plan } = rowsKeyOf(material, {
+      ...values,
+      time: '',
+      together: false,
+      shares,
+      isFolds: true,
+    });
+    const bounds = rowsKey.bounds ?? NO_BOUNDS;
+    const model = asksFor ? refitOf(values, material) : null;
     const asked = [
-      `${values.k} folds whose sizes differ by at most a row${values.group === '' ? '' : ', or a group'}`,
-      values.stratify === '' ? null : `equal shares of ${values.stratify}`,
+      `${values.k} folds whose sizes differ by at most ${counted(bounds.range, 'row')}`,
+      rowsKey.strata
+        ? `equal shares of ${values.stratify} within ${strataWords(SHARES_WITHIN, rowsKey.strata, bounds)}`
+        : null,
       values.group === '' ? null : `whole groups of ${values.group}`,
-      asksFor ? `${metricNamed(values.metric).name} as reported` : null,
+      asksFor
+        ? `${metricNamed(values.metric).name} as reported: the mean over the folds, and the standard deviation with ${values.k} − 1 divided by √${values.k}; predictions that are better than always giving the same one`
+        : null,
+      model ? `predictions of ${refitWords(model)}, compared with those found here on your folds` : null,
     ].filter((one) => one !== null);
+    const rate = honestRate(plan, (assigned) =>
+      checksOf(assigned, values.k, rowsKey).every(({ outcome }) => outcome !== 'fails'),
+    );
     const columns = [identifier, 'fold', ...(predictions ? exampleHeader(predictions).slice(1) : [])];
     const idle = predictions ? idleCells(predictions, material) : [];
     return {
@@ -159,15 +183,27 @@ export const folds = questionKind<FoldsQuestion, FoldsRules, RowsKey, FoldsConte
         says: asked.join('; '),
       },
       key: {
-        ...rowsKeyOf(material, { ...values, time: '' }),
+        ...rowsKey,
         truth,
         references: referencesOf(material, values),
+        refit: model && {
+          model,
+          roles: material.roles,
+          features: featuresOf(material.table, material.roles).map(({ name }) => name),
+          table: selectRows(material.table, rows, [
+            ...featuresOf(material.table, material.roles).map(({ name }) => name),
+            material.roles.target,
+          ]),
+        },
       },
       example: writeRecords(
         columns,
-        identifiers.map((name, row) => [name, String((row % values.k) + 1), ...idle]),
+        identifiers.map((name) => [name, '1', ...idle]),
       ),
-      about: [`${counted(identifiers.length, 'training row')}, judged by ${asked.join('; ')}`],
+      about: [
+        `${counted(identifiers.length, 'training row')}, judged by ${asked.join('; ')}`,
+        rateWords(rate),
+      ],
     };
   },
   isPersonal: () => false,
@@ -206,35 +242,55 @@ export const folds = questionKind<FoldsQuestion, FoldsRules, RowsKey, FoldsConte
   },
   mark(question, { folds: assigned, predictions, mean, se }, rules, key) {
     const values = readValues(question);
-    const names = Array.from({ length: values.k }, (_, i) => `fold ${i + 1}`);
-    const checks: Check[] = [sizesCheck(assigned, values.k, key)];
-    if (key.strata) checks.push(strataCheck(assigned, names, key.strata, SHARES_WITHIN));
-    if (key.groups) checks.push(groupsCheck(assigned, key.groups));
-    if (predictions && key.truth && rules.metric !== null)
-      checks.push(
-        ...figureChecks(assigned, predictions, key, { k: values.k, metric: rules.metric, mean, se }),
-      );
-    return marksForChecks(checks, question.marks, values.credit);
+    const { k } = values;
+    const asked = foldNames(k).map((name) => ({ name, share: 1 / k }));
+    const figures =
+      predictions && key.truth && rules.metric !== null
+        ? figureChecks(assigned, predictions, key, { k, metric: rules.metric, mean, se })
+        : { checks: [], faults: [] };
+    return marksForChecks([...checksOf(assigned, k, key), ...figures.checks], question.marks, values.credit, [
+      ...assignmentFaults(assigned, asked, key),
+      ...figures.faults,
+    ]);
   },
 });
 
-/** Sizes that differ by at most a row; where groups are kept whole, by at most the largest group. */
-function sizesCheck(assigned: Int32Array, k: number, key: RowsKey): Check {
+const foldNames = (k: number): string[] => Array.from({ length: k }, (_, i) => `fold ${i + 1}`);
+
+function checksOf(assigned: Int32Array, k: number, key: RowsKey): Check[] {
+  const { strata, groups, bounds = NO_BOUNDS } = key;
+  const sizes = sizesCheck(assigned, k, key);
+  return [
+    sizes,
+    ...(strata ? [strataIn(assigned, k, strata, bounds, sizes)] : []),
+    ...(groups ? [groupsCheck(assigned, groups)] : []),
+  ];
+}
+
+/** Shares in folds of unequal size are those of another procedure: they are not judged. */
+const strataIn = (
+  assigned: Int32Array,
+  k: number,
+  strata: NonNullable<RowsKey['strata']>,
+  bounds: Bounds,
+  sizes: Check,
+): Check =>
+  sizes.outcome === 'fails'
+    ? check('strata', 'unsure', `Shares of ${strata.column} are compared in folds of equal size alone`)
+    : strataCheck(assigned, foldNames(k), strata, SHARES_WITHIN, bounds);
+
+/** Sizes that differ by at most a row, as many rows as there are classes, or what whole groups allow. */
+function sizesCheck(assigned: Int32Array, k: number, { bounds = NO_BOUNDS }: RowsKey): Check {
   const sizes = sizesOf(assigned, k);
   const [low, high] = [Math.min(...sizes), Math.max(...sizes)];
-  let most = 1;
-  if (key.groups)
-    for (const rows of sizesOf(key.groups.codes, key.groups.labels.length)) most = Math.max(most, rows);
-  const holds = high - low <= most && low > 0;
+  const holds = high - low <= bounds.range && low > 0;
   return check(
     'sizes',
     holds ? 'holds' : 'fails',
     holds ? `${k} folds of equal size` : 'Folds are not of equal size',
     {
       measured: `${count(low)} to ${counted(high, 'row')}`,
-      expected: key.groups
-        ? `sizes that differ by at most the largest group, ${counted(most, 'row')}`
-        : 'sizes that differ by at most a row',
+      expected: `sizes that differ by at most ${counted(bounds.range, 'row')}`,
     },
   );
 }

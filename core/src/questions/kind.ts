@@ -26,6 +26,8 @@ export interface RunCurve {
     readonly setting: string;
     readonly mean: number | null;
     readonly se: number | null;
+    /** Mean on the rows that were trained on; left out in keys of earlier versions. */
+    readonly training?: number | null;
   }[];
 }
 

@@ -1,21 +1,27 @@
-import { rowsFor, type AnswerKey, type Reference } from '../check/judge.js';
+import { judgeAgainst, rowsFor, type AnswerKey } from '../check/judge.js';
+import { check } from '../check/check.js';
 import { checkPredictions } from '../check/predictions.js';
 import type { Predictions } from '../check/reader.js';
 import { exampleHeader } from '../check/rules.js';
 import { SieveError } from '../errors.js';
 import { heldOutOf } from '../exercise/held-out.js';
 import { writeRecords } from '../formats/csv/write.js';
-import { checkScheme, firstScheme, marksFor } from '../marking/scheme.js';
-import { withDoubt } from '../marking/doubt.js';
+import { checkScheme, firstScheme, marksFor, type MarkScheme } from '../marking/scheme.js';
+import { lineFor } from '../marking/doubt.js';
+import { floorOf } from '../marking/floor.js';
 import { readsRows } from '../marking/row-readable.js';
 import { scoreRows } from '../marking/scored.js';
 import { markingMetrics } from '../marking/metrics.js';
-import { figureOf } from '../metrics/judged.js';
+import { standardErrors } from '../marking/standard-errors.js';
+import type { Metric } from '../metrics/metric.js';
+import { normalTwoSided } from '../distributions/distributions.js';
 import { metricNamed } from '../metrics/registry.js';
 import { judgedBy, predictRows } from '../models/fitted.js';
 import { targetOf, targetRows } from '../models/prepared/target.js';
-import { at, counted } from '../numbers.js';
+import { at, counted, shortNumber } from '../numbers.js';
 import { answersTo, idleCells } from './answers.js';
+import { WORK } from './credit.js';
+import { varies } from './fold-figures.js';
 import { headOf, questionKind, type Material } from './kind.js';
 import type { PredictionsQuestion } from './question.js';
 import type { PredictionsRules } from './rules.js';
@@ -69,14 +75,16 @@ export const predictions = questionKind<PredictionsQuestion, PredictionsRules, A
       scheme: question.scheme,
     };
     const idle = idleCells(rules, material);
+    const plain: AnswerKey = { ...answers, groups: held.groups, feedback: held.feedback };
+    const metric = metricNamed(question.metric);
+    const finalRows = rowsFor(plain, 'final');
+    const floor = floorOf(metric, plain, finalRows);
+    refuseLowLine(question.scheme, metric, floor);
+    const error = errorOfScore(metric, question.scheme, plain, finalRows, material, held.rows);
+    const key: AnswerKey = { ...plain, floor, margin: question.scheme.doubt === true ? error : 0 };
     return {
       rules,
-      key: {
-        ...answers,
-        groups: held.groups,
-        feedback: held.feedback,
-        references: question.scheme.doubt === true ? referencesOf(question.metric, material, held.rows) : [],
-      },
+      key,
       example: writeRecords(
         exampleHeader(rules),
         rules.identifiers.map((id) => [id, ...idle]),
@@ -86,6 +94,12 @@ export const predictions = questionKind<PredictionsQuestion, PredictionsRules, A
         feedback === 0
           ? 'all of them decide the mark'
           : `${counted(feedback, 'row')} of them for feedback, the others decide the mark`,
+        ...(floor === null
+          ? []
+          : [
+              `no marks up to ${shortNumber(floor)} on the final rows, which the best constant or 1 of 200 random files reaches`,
+            ]),
+        noiseWords(question.scheme, error, finalRows.length),
       ],
     };
   },
@@ -95,7 +109,7 @@ export const predictions = questionKind<PredictionsQuestion, PredictionsRules, A
     table: null,
     fields: [],
     file: { columns: exampleHeader(rules), forms: [], optional: false },
-    checked: `A file that names each ${rules.identifier} of the held-out file and gives ${GIVES[rules.needs]}. Checked: every row once, nothing but ${rules.needs}.`,
+    checked: `A file that names each ${rules.identifier} of the held-out file and gives ${GIVES[rules.needs]}. Checked: every row once, nothing but ${rules.needs}. What a constant or random prediction reaches earns no marks.`,
   }),
   read({ file }, rules) {
     const {
@@ -103,7 +117,17 @@ export const predictions = questionKind<PredictionsQuestion, PredictionsRules, A
       rows,
       predictions: content,
     } = checkPredictions(file?.bytes ?? new Uint8Array(), file?.name ?? 'the file', rules);
-    return { checks, rows, content };
+    return {
+      checks:
+        content && !varies(content)
+          ? [
+              ...checks,
+              check('varies', 'unsure', 'Every row has the same prediction: such a file earns no marks.'),
+            ]
+          : checks,
+      rows,
+      content,
+    };
   },
   mark({ metric, scheme }, content, _, key, { stepped, before }) {
     const score = (purpose: 'feedback' | 'final') =>
@@ -114,52 +138,95 @@ export const predictions = questionKind<PredictionsQuestion, PredictionsRules, A
         before,
       });
     const final = score('final');
+    const feedback = rowsFor(key, 'feedback').length > 0 ? score('feedback') : null;
+    const line = lineFor(scheme, metricNamed(metric), key.floor ?? null, key.margin ?? 0);
+    const marks = varies(content) ? marksFor(line, final.score.value) : 0;
     return {
-      judged: [],
-      marks: marksFor(
-        scheme,
-        final.score.value === null
-          ? null
-          : withDoubt(scheme, metricNamed(metric), final.score.value, {
-              key,
-              predictions: content,
-              rows: rowsFor(key, 'final'),
-            }),
-      ),
+      judged:
+        marks > 0
+          ? []
+          : [
+              {
+                check: check(
+                  WORK,
+                  'fails',
+                  varies(content)
+                    ? 'The score on the final rows is no better than that of constant or random predictions, or than the point for no marks.'
+                    : 'Every row has the same prediction: nothing was fitted.',
+                ),
+                marks: 0,
+                outOf: 0,
+              },
+            ],
+      marks,
+      // Without feedback rows nothing but the final rows could decide, so that the last submission counts.
+      standing: feedback === null ? 0 : marksFor(scheme, feedback.score.value),
       scored: {
         metric,
         anchor: scheme.nothing,
         final,
-        feedback: rowsFor(key, 'feedback').length > 0 ? score('feedback') : null,
+        feedback,
         derivedLabels: content.kind === 'labels' && content.derived,
       },
     };
   },
 });
 
-/** What the reference runs predict of the held-out rows. */
-function referencesOf(
-  metricKey: string,
-  { table, roles, references }: Material,
+/** @throws SieveError `marks` where a constant or random file would earn most of the marks */
+function refuseLowLine(scheme: MarkScheme, metric: Metric, floor: number | null): void {
+  const way = metric.better === 'higher' ? 1 : -1;
+  if (floor === null || way * (floor - scheme.most) < 0) return;
+  throw new SieveError(
+    'marks',
+    `A constant or random prediction reaches ${metric.name} ${shortNumber(floor)} on the final rows, and the line gives ${scheme.mostMarks} marks at ${shortNumber(scheme.most)}. Move the points, or choose a metric for which guessing is worth less.`,
+    { field: 'most' },
+  );
+}
+
+/**
+ * Standard error of a score on the final rows: the median of the reference runs, else that of a share at the point for
+ * most, or of an error of normal residuals there (common practice).
+ */
+function errorOfScore(
+  metric: Metric,
+  scheme: MarkScheme,
+  key: AnswerKey,
   rows: Int32Array,
-): Reference[] {
-  const metric = metricNamed(metricKey);
-  const target = targetRows(targetOf(table, roles), rows);
-  return references.flatMap((fitted) => {
-    const judged = judgedBy(target, predictRows(fitted, table, rows));
-    const score = figureOf(metric, judged).value;
-    if (score === null) return [];
-    const predictions: Predictions =
-      judged.kind === 'numbers'
-        ? { kind: 'numbers', predicted: judged.data.predicted }
-        : {
-            kind: 'labels',
-            predicted: judged.data.predicted,
-            probabilities: judged.data.probabilities,
-            derived: true,
-          };
-    return [{ score, predictions }];
-  });
+  { table, roles, references }: Material,
+  heldOut: Int32Array,
+): number {
+  const target = targetRows(targetOf(table, roles), heldOut);
+  const groups = key.groups ? rows.map((row) => at(key.groups ?? rows, row)) : null;
+  const errors = references
+    .map((fitted) => {
+      const { data, kind } = judgedBy(target, predictRows(fitted, table, heldOut));
+      const predictions: Predictions =
+        kind === 'numbers'
+          ? { kind, predicted: Float64Array.from(data.predicted) }
+          : { kind, predicted: data.predicted, probabilities: data.probabilities, derived: true };
+      return standardErrors(metric, judgeAgainst(key, predictions, rows), null, groups).own;
+    })
+    .sort((a, b) => a - b);
+  const median = errors[errors.length >> 1];
+  if (median !== undefined) return median;
+  const [low, high] = metric.range;
+  const n = Math.max(1, rows.length);
+  return low === 0 && high === 1
+    ? Math.sqrt((scheme.most * (1 - scheme.most)) / n)
+    : Math.abs(scheme.most) / Math.sqrt(2 * n);
+}
+
+/**
+ * How often two equally good models get marks that differ by a mark in ten: their scores are taken to differ by one
+ * standard error of a score (correlated by a half), normally distributed.
+ */
+function noiseWords(scheme: MarkScheme, error: number, rows: number): string {
+  const slope = scheme.mostMarks / Math.abs(scheme.most - scheme.nothing);
+  const differ = (factor: number) => {
+    const step = scheme.marks / 10 / slope;
+    return error > 0 ? Math.round(100 * normalTwoSided((step / error) * Math.sqrt(factor))) : 0;
+  };
+  return `two equally good models differ by a tenth of the marks or more in about ${differ(1)} % of cases on ${counted(rows, 'final row')}; on four times as many rows, or with a line half as steep, in ${differ(4)} %`;
 }
 
 /** What is predicted of a row: a number, or its label with the probabilities that were given. */

@@ -133,6 +133,8 @@ export interface Marked {
   readonly marks: number;
   /** Of predictions; null for other kinds. */
   readonly scored: Scored | null;
+  /** What decides which submission counts, where that is not the marks: the marks of the score on the feedback rows. */
+  readonly standing?: number;
 }
 
 export interface Scored {

@@ -1,10 +1,11 @@
 import { firstAlike } from '../table/same-rows.js';
 import { at } from '../numbers.js';
 import { givenRows } from '../exercise/held-out.js';
-import { strataOf } from '../split/strata.js';
+import { isBinned, strataOf } from '../split/strata.js';
 import { labelsOf } from '../table/labels.js';
 import { featuresOf } from '../table/roles.js';
 import { columnNamed, isCoded, selectRows } from '../table/table.js';
+import { boundsOf, unitsOf, type AssignmentPlan } from './assignment-honest.js';
 import type { Material } from './kind.js';
 import type { RowsKey } from './rules.js';
 
@@ -13,10 +14,18 @@ interface JudgedBy {
   readonly stratify: string;
   readonly group: string;
   readonly time: string;
+  /** Whether rows with the same features are to be in one part. */
+  readonly together: boolean;
+  /** Share of each part. */
+  readonly shares: readonly number[];
+  readonly isFolds: boolean;
 }
 
-/** What judges an assignment of the training rows: their strata, groups, times and twins. */
-export function rowsKeyOf(material: Material, { stratify, group, time }: JudgedBy): RowsKey {
+/** What judges an assignment of the training rows: their strata, groups, times and twins; and what they are asked to keep. */
+export function rowsKeyOf(
+  material: Material,
+  { stratify, group, time, together, shares, isFolds }: JudgedBy,
+): { readonly key: RowsKey; readonly plan: AssignmentPlan } {
   const { table, roles } = material;
   const { rows } = givenRows(material);
   const coded = (name: string, of: typeof labelsOf) => {
@@ -24,17 +33,38 @@ export function rowsKeyOf(material: Material, { stratify, group, time }: JudgedB
     const { labels, codes } = of(columnNamed(table, name));
     return { column: name, labels, codes: rows.map((row) => at(codes, row)) };
   };
-  const timeColumn = time === '' ? null : columnNamed(table, time);
+  const numbersOf = (name: string) => {
+    const column = name === '' ? null : columnNamed(table, name);
+    return column === null || isCoded(column)
+      ? null
+      : Float64Array.from(rows, (row) => at(column.values, row));
+  };
+  const strata = coded(stratify, strataOf);
+  const timeValues = numbersOf(time);
   const features = featuresOf(table, roles).map(({ name }) => name);
+  const twins = firstAlike(selectRows(table, rows, features).columns, rows.length);
+  const groups = coded(group, labelsOf);
+  const plan: AssignmentPlan = {
+    rows: rows.length,
+    shares,
+    isFolds,
+    strata: strata && {
+      ...strata,
+      values: isBinned(columnNamed(table, stratify)) ? numbersOf(stratify) : null,
+    },
+    units: unitsOf(groups?.codes ?? null, together ? twins : null),
+    time: timeValues,
+  };
   return {
-    strata: coded(stratify, strataOf),
-    groups: coded(group, labelsOf),
-    time:
-      timeColumn === null || isCoded(timeColumn)
-        ? null
-        : { column: time, values: Float64Array.from(rows, (row) => at(timeColumn.values, row)) },
-    twins: firstAlike(selectRows(table, rows, features).columns, rows.length),
-    truth: null,
-    references: [],
+    plan,
+    key: {
+      strata: plan.strata,
+      groups,
+      time: timeValues && { column: time, values: timeValues },
+      twins,
+      bounds: boundsOf(plan),
+      truth: null,
+      references: [],
+    },
   };
 }

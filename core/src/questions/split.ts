@@ -13,7 +13,19 @@ import { writeRecords } from '../formats/csv/write.js';
 import { at, counted } from '../numbers.js';
 import type { ValuesOf } from '../sentence/parameter.js';
 import { checkPlanned, newPlan, valuesOf, type SentenceKind } from '../sentence/sentence.js';
-import { groupsCheck, shareCheck, strataCheck, timeCheck, twinsCheck } from './assignment-checks.js';
+import {
+  groupsCheck,
+  NO_BOUNDS,
+  shareCheck,
+  sizeWords,
+  strataCheck,
+  strataWords,
+  timeCheck,
+  twinsCheck,
+  type PartShare,
+} from './assignment-checks.js';
+import { honestRate, rateWords } from './assignment-honest.js';
+import { assignmentFaults } from './assignment-work.js';
 import { credit, marksForChecks } from './credit.js';
 import { headOf, checkMarks, givenColumns, questionKind } from './kind.js';
 import type { SplitQuestion, Read } from './question.js';
@@ -56,7 +68,7 @@ export const SPLIT_SENTENCE: SentenceKind<typeof PARAMETERS> = {
 type Values = ValuesOf<typeof PARAMETERS>;
 
 /** The parts that are asked for and their shares. */
-function partsOf({ training, validation }: Values): { name: string; share: number }[] {
+function partsOf({ training, validation }: Values): PartShare[] {
   const parts = [
     { name: 'training', share: training / 100 },
     { name: 'validation', share: validation / 100 },
@@ -101,17 +113,29 @@ export const split = questionKind<SplitQuestion, SplitRules, RowsKey, Int32Array
   make(question, material) {
     const { identifier, identifiers } = givenRows(material);
     const values = readValues(question);
-    const parts = partsOf(values).map(({ name }) => name);
-    const key = rowsKeyOf(material, values);
+    const shares = partsOf(values);
+    const parts = shares.map(({ name }) => name);
+    const { key, plan } = rowsKeyOf(material, {
+      ...values,
+      together: values.twins === 'together',
+      shares: shares.map((part) => part.share),
+      isFolds: false,
+    });
+    const bounds = key.bounds ?? NO_BOUNDS;
     const asked = [
-      `shares of ${partsOf(values)
+      `shares of ${shares
         .map(({ name, share: of }) => `${Math.round(of * 100)} % ${name}`)
-        .join(', ')}`,
-      values.stratify === '' ? null : `equal shares of ${values.stratify}`,
+        .join(', ')}, within ${sizeWords(values.within, bounds)}`,
+      key.strata
+        ? `equal shares of ${values.stratify} within ${strataWords(values.sharesWithin, key.strata, bounds)}`
+        : null,
       values.group === '' ? null : `whole groups of ${values.group}`,
       values.time === '' ? null : `order of ${values.time}`,
       values.twins === 'together' ? 'rows with the same features in one part' : null,
     ].filter((one) => one !== null);
+    const rate = honestRate(plan, (assigned) =>
+      checksOf(assigned, parts, values, key).every(({ outcome }) => outcome !== 'fails'),
+    );
     return {
       rules: { identifier, identifiers, parts, says: asked.join('; ') },
       key,
@@ -119,7 +143,10 @@ export const split = questionKind<SplitQuestion, SplitRules, RowsKey, Int32Array
         [identifier, 'part'],
         identifiers.map((name) => [name, 'training']),
       ),
-      about: [`${counted(identifiers.length, 'training row')}, judged by ${asked.join('; ')}`],
+      about: [
+        `${counted(identifiers.length, 'training row')}, judged by ${asked.join('; ')}`,
+        rateWords(rate),
+      ],
     };
   },
   isPersonal: () => false,
@@ -142,15 +169,25 @@ export const split = questionKind<SplitQuestion, SplitRules, RowsKey, Int32Array
   read: ({ file }, rules) => readSplit(file?.bytes ?? new Uint8Array(), file?.name ?? 'the file', rules),
   mark(question, assigned, rules, key) {
     const values = readValues(question);
-    const names = rules.parts;
-    const checks: Check[] = [shareCheck(assigned, partsOf(values), values.within)];
-    if (key.strata) checks.push(strataCheck(assigned, names, key.strata, values.sharesWithin));
-    if (key.groups) checks.push(groupsCheck(assigned, key.groups));
-    if (key.time) checks.push(timeCheck(assigned, names, key.time));
-    if (values.twins === 'together') checks.push(twinsCheck(assigned, key.twins));
-    return marksForChecks(checks, question.marks, values.credit);
+    return marksForChecks(
+      checksOf(assigned, rules.parts, values, key),
+      question.marks,
+      values.credit,
+      assignmentFaults(assigned, partsOf(values), key),
+    );
   },
 });
+
+function checksOf(assigned: Int32Array, names: readonly string[], values: Values, key: RowsKey): Check[] {
+  const { strata, groups, time, twins, bounds = NO_BOUNDS } = key;
+  return [
+    shareCheck(assigned, partsOf(values), values.within, bounds),
+    ...(strata ? [strataCheck(assigned, names, strata, values.sharesWithin, bounds)] : []),
+    ...(groups ? [groupsCheck(assigned, groups)] : []),
+    ...(time ? [timeCheck(assigned, names, time)] : []),
+    ...(values.twins === 'together' ? [twinsCheck(assigned, twins)] : []),
+  ];
+}
 
 const OF = 'file of training rows';
 

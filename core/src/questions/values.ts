@@ -13,7 +13,7 @@ import { openDelimited } from '../formats/csv/records.js';
 import { counted, shortNumber } from '../numbers.js';
 import { checkPlanned, newPlan } from '../sentence/sentence.js';
 import { selectRows } from '../table/table.js';
-import { marksForChecks } from './credit.js';
+import { marksForChecks, WORK } from './credit.js';
 import { typedField } from './fields.js';
 import { NOBODY, headOf, checkMarks, givenColumns, questionKind, type Who } from './kind.js';
 import type { Answer, Field, ValuesQuestion } from './question.js';
@@ -175,7 +175,17 @@ export const values = questionKind<ValuesQuestion, ValuesRules, ValuesKey, Reado
         ),
       ];
     });
-    return marksForChecks(checks, marks, 'each');
+    const all = [...typed.values()].map(({ value }) => value);
+    const isConstant = all.length > 1 && all.every((value) => value === all[0]);
+    const keysDiffer = new Set(asked.map(({ figure }) => figure.value)).size > 1;
+    return marksForChecks(
+      checks,
+      marks,
+      'each',
+      isConstant && keysDiffer
+        ? [check(WORK, 'fails', 'The same number is typed for every figure: nothing was computed.')]
+        : [],
+    );
   },
 });
 

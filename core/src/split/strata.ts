@@ -9,7 +9,7 @@ const QUANTILE_BINS = 5;
 
 /** The classes by which a column stratifies: its labels, or five quantile bins of a column of many numbers. */
 export function strataOf(column: Column): Labelled {
-  if (isCoded(column) || !hasManyValues(column.values)) return labelsOf(column);
+  if (isCoded(column) || !isBinned(column)) return labelsOf(column);
   const sorted = sortedValues(column.values);
   const cuts = Array.from({ length: QUANTILE_BINS - 1 }, (_, i) => quantile(sorted, (i + 1) / QUANTILE_BINS));
   const codes = new Int32Array(column.values.length);
@@ -21,6 +21,9 @@ export function strataOf(column: Column): Labelled {
   }
   return { labels: Array.from({ length: QUANTILE_BINS }, (_, i) => `fifth ${i + 1}`), codes };
 }
+
+/** Whether a column has so many numbers that it is stratified by bins. */
+export const isBinned = (column: Column): boolean => !isCoded(column) && hasManyValues(column.values);
 
 function hasManyValues(values: Float64Array): boolean {
   const seen = new Set<number>();

@@ -55,6 +55,8 @@ export interface SubmissionInfo extends ReceiptInfo {
   readonly latePercent: number;
   /** After lateness or adjustment; null where it has none. */
   readonly marks: number | null;
+  /** What decides which submission counts where the best does: of predictions what the feedback score would earn. */
+  readonly standing: number | null;
   readonly adjustment: AdjustmentInfo | null;
 }
 

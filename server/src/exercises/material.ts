@@ -97,6 +97,7 @@ async function runCurves(db: EntityManager, splitId: string): Promise<Record<str
           setting: String(Object.values(values)[0] ?? ''),
           mean: metrics[metric]?.mean ?? null,
           se: metrics[metric]?.se ?? null,
+          training: metrics[metric]?.train ?? null,
         })),
       },
     ]),

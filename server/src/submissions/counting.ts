@@ -6,6 +6,8 @@ interface Counted {
   readonly number: number;
   readonly checked: boolean;
   readonly marks: number | null;
+  /** What decides which submission counts. */
+  readonly standing: number | null;
 }
 
 /** The marks of a student: of each question those of the answer that counts. Null where nothing counts. */

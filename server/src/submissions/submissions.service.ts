@@ -2,6 +2,7 @@ import {
   fileSizeOf,
   limitsCheck,
   marksOfAnswer,
+  standingOf,
   refusedAttempt,
   type Answer,
   type ReleasedQuestion,
@@ -62,6 +63,7 @@ const LINE = `
     'of', jsonb_array_length(r.disclosed -> 'checks'),
     'hold', (SELECT count(*) FROM jsonb_array_elements(r.disclosed -> 'checks') c WHERE c ->> 'outcome' = 'holds')) END AS checks,
   (r.disclosed ->> 'marks')::float AS marks,
+                  coalesce(r.disclosed ->> 'standing', r.disclosed ->> 'marks')::float AS standing,
   (r.disclosed #>> '{scored,final,score}')::float AS final,
   CASE WHEN r.disclosed #> '{scored,feedback}' IN (NULL, 'null') THEN NULL ELSE jsonb_build_object(
     'score', r.disclosed #> '{scored,feedback,score}', 'rounded', r.disclosed #> '{scored,feedback,rounded}') END AS feedback,
@@ -208,6 +210,7 @@ export class Submissions {
         result: row.result,
         latePercent,
         marks: row.result && marksOfAnswer(row.result, latePercent, adjustment),
+        standing: row.result && standingOf(row.result, latePercent, adjustment),
         adjustment,
       };
     });
@@ -257,12 +260,11 @@ export class Submissions {
     });
     const marks = new Map<string, number>();
     for (const exercise of exercises) {
-      const counted: { question: string; number: number; checked: boolean; marks: number | null }[] =
-        await caller.db.query(
-          `SELECT s.question, s.number, r.outcome = 'checked' AS checked, (r.disclosed ->> 'marks')::float AS marks
+      const counted: Parameters<typeof totalMarks>[0] = await caller.db.query(
+        `SELECT s.question, s.number, r.outcome = 'checked' AS checked, (r.disclosed ->> 'marks')::float AS marks
              FROM submission s ${LATEST_RECEIPT} WHERE s.exercise_id = $1 AND s.person_id = $2`,
-          [exercise.id, caller.person.id],
-        );
+        [exercise.id, caller.person.id],
+      );
       const total = totalMarks(counted, exercise.counts);
       if (total !== null) marks.set(exercise.id, total);
     }

@@ -1,0 +1,34 @@
+import { SieveError } from '../errors.js';
+import type { PlanValue } from '../sentence/parameter.js';
+import type { Planned } from '../sentence/sentence.js';
+import { modelKindOf, modelOf } from './registry.js';
+
+/**
+ * A model of a family with settings as they are typed: `depth=4`. A penalty without units is on the target's own scale.
+ *
+ * @param field what the settings were typed into, for errors
+ * @throws SieveError `plan-kind`, `plan-value`
+ */
+export function modelFromSettings(name: string, settings: readonly string[], field: string): Planned {
+  const fail = (message: string) => new SieveError('plan-value', message, { field });
+  const kind = modelKindOf({ kind: name });
+  const values: Record<string, PlanValue> = {};
+  for (const setting of settings) {
+    const [key = '', ...rest] = setting.split('=').map((one) => one.trim());
+    const text = rest.join('=');
+    const parameter = kind.parameters[key];
+    if (rest.length === 0) throw fail(`A setting is key=value, not “${setting}”.`);
+    if (!parameter) {
+      const keys = Object.keys(kind.parameters);
+      throw fail(`${name} has no setting “${key}”${keys.length > 0 ? `; it has ${keys.join(', ')}` : ''}.`);
+    }
+    if (parameter.type !== 'number') values[key] = text;
+    else {
+      const value = Number(text);
+      if (text === '' || Number.isNaN(value)) throw fail(`${key} is a number, not “${text}”.`);
+      values[key] = value;
+    }
+  }
+  const isOnOwnScale = kind.parameters['units'] && 'penalty' in values && !('units' in values);
+  return modelOf(name, isOnOwnScale ? { ...values, units: 'as-is' } : values);
+}

@@ -1,0 +1,238 @@
+import { SieveError } from '../errors.js';
+import { dealGroups } from '../folds/deal-groups.js';
+import { dealAtRandom, dealStratified } from '../folds/deal.js';
+import { at, indices, quantile } from '../numbers.js';
+import { seededRandom, shuffle, type Random } from '../random/random.js';
+import { apportion } from '../split/apportion.js';
+import { assignGroups } from '../split/grouped.js';
+import { splitAtRandom, splitStratified } from '../split/random.js';
+import { largestShareDifference, sizesOf } from './assignment-figures.js';
+import type { Bounds, RowsKey } from './rules.js';
+
+/** What an assignment of rows to parts or folds must keep. */
+export interface AssignmentPlan {
+  readonly rows: number;
+  /** Share of each part; they sum to 1. */
+  readonly shares: readonly number[];
+  readonly isFolds: boolean;
+  readonly strata: RowsKey['strata'];
+  /** For each row the unit that stays whole: its group, its repeated rows, or both; null where rows are free. */
+  readonly units: Int32Array | null;
+  readonly time: Float64Array | null;
+}
+
+/** Honest assignments that are simulated before a question is released. */
+export const HONEST_ASSIGNMENTS = 200;
+
+/**
+ * Units that keep groups whole, repeated rows together, or both: rows that are linked either way share a unit.
+ *
+ * @param groups code of the group of each row, −1 for none; null where groups may be split
+ * @param first for each row the first row with the same features; null where these may be split
+ */
+export function unitsOf(groups: Int32Array | null, first: Int32Array | null): Int32Array | null {
+  if (!groups && !first) return null;
+  const n = (groups ?? first ?? []).length;
+  const parent = indices(n);
+  const rootOf = (row: number): number => {
+    let root = row;
+    while (at(parent, root) !== root) root = at(parent, root);
+    for (let one = row; one !== root;) {
+      const next = at(parent, one);
+      parent[one] = root;
+      one = next;
+    }
+    return root;
+  };
+  const firstOfGroup = new Map<number, number>();
+  for (let row = 0; row < n; row++) {
+    const group = groups?.[row] ?? -1;
+    const other = group < 0 ? row : (firstOfGroup.get(group) ?? row);
+    if (group >= 0) firstOfGroup.set(group, other);
+    parent[rootOf(row)] = rootOf(other);
+    const same = first?.[row] ?? -1;
+    if (same >= 0) parent[rootOf(row)] = rootOf(same);
+  }
+  const codeOf = new Map<number, number>();
+  return indices(n).map((row) => {
+    const root = rootOf(row);
+    if (!codeOf.has(root)) codeOf.set(root, codeOf.size);
+    return codeOf.get(root) ?? 0;
+  });
+}
+
+/**
+ * A random assignment as general-purpose libraries make it: rows in the order of time, whole units, each class by itself,
+ * or single rows, cut at the shares. Units are counted (as scikit-learn's GroupShuffleSplit counts groups) or weighed by
+ * their rows, each half of the time.
+ */
+export function honestAssignment(plan: AssignmentPlan, random: Random): Int32Array {
+  const { rows: n, shares, units, strata, time } = plan;
+  const order = shuffle(indices(n), random);
+  if (time) return cutAt(order.sort(byTime(time)), shares, n);
+  if (units) return ofUnits(plan, units, random);
+  if (!strata) return cutAt(order, shares, n);
+  const assigned = new Int32Array(n);
+  for (let code = -1; code < strata.labels.length; code++) {
+    const own = order.filter((row) => at(strata.codes, row) === code);
+    const cut = cutAt(indices(own.length), shares, own.length);
+    own.forEach((row, i) => (assigned[row] = at(cut, i)));
+  }
+  return assigned;
+}
+
+const byTime = (time: Float64Array) => (a: number, b: number) => {
+  const [x, y] = [at(time, a), at(time, b)];
+  return (Number.isNaN(x) ? -Infinity : x) - (Number.isNaN(y) ? -Infinity : y) || 0;
+};
+
+/** The part of each of n things that are cut in the given order. */
+function cutAt(order: Int32Array, shares: readonly number[], n: number): Int32Array {
+  const assigned = new Int32Array(n);
+  let place = 0;
+  apportion(n, shares).forEach((size, part) => {
+    for (let i = 0; i < size; i++) assigned[at(order, place++)] = part;
+  });
+  return assigned;
+}
+
+function ofUnits({ rows, shares }: AssignmentPlan, units: Int32Array, random: Random): Int32Array {
+  const sizes = sizesOf(units, 1 + units.reduce((most, unit) => Math.max(most, unit), 0));
+  const order = shuffle(indices(sizes.length), random);
+  let partOf = cutAt(order, shares, sizes.length);
+  if (random.below(2) === 1) {
+    partOf = new Int32Array(sizes.length);
+    const ends = shares.map((_, part) => rows * shares.slice(0, part + 1).reduce((a, b) => a + b, 0));
+    let filled = 0;
+    for (const unit of order) {
+      // By the middle of the unit, so that it goes where most of it belongs.
+      const middle = filled + at(sizes, unit) / 2;
+      const part = ends.findIndex((end) => middle < end);
+      partOf[unit] = part < 0 ? shares.length - 1 : part;
+      filled += at(sizes, unit);
+    }
+  }
+  return units.map((unit) => at(partOf, unit));
+}
+
+/** What this program's own splitter makes of the plan. */
+export function ownAssignment(plan: AssignmentPlan, random: Random): Int32Array {
+  const { rows: n, shares, units, strata, time, isFolds } = plan;
+  if (time) return honestAssignment(plan, random);
+  const classes = strata ? strata.labels.length + 1 : 1;
+  const classOf = (row: number) => {
+    const code = strata ? at(strata.codes, row) : 0;
+    return code < 0 ? classes - 1 : code;
+  };
+  if (units) {
+    const counts: number[][] = [];
+    units.forEach((unit, row) => {
+      const own = (counts[unit] ??= new Array<number>(classes).fill(0));
+      own[classOf(row)] = at(own, classOf(row)) + 1;
+    });
+    if (counts.length < shares.length) return new Int32Array(n);
+    const of = isFolds ? dealGroups(counts, shares.length, random) : assignGroups(counts, shares, random);
+    return units.map((unit) => at(of, unit));
+  }
+  const rows = indices(n);
+  if (isFolds) {
+    const folds = new Int32Array(n);
+    if (strata) dealStratified(rows, strata.codes, strata.labels.length, shares.length, random, folds);
+    else dealAtRandom(rows, shares.length, random, folds);
+    return folds;
+  }
+  const parts = new Int8Array(n);
+  if (strata) splitStratified(rows, strata.codes, strata.labels.length, shares, random, parts);
+  else splitAtRandom(rows, shares, random, parts);
+  return Int32Array.from(parts);
+}
+
+/** How the program's own splitter, and random honest assignments, come through the checks of a question. */
+export interface HonestRate {
+  /** Of those of the own splitter under a few seeds. */
+  readonly own: number;
+  /** Of random honest ones. */
+  readonly random: number;
+}
+
+/** Seeds under which the own splitter is tried. */
+const OWN_ASSIGNMENTS = 5;
+
+/**
+ * How often honest assignments earn all marks.
+ *
+ * @throws SieveError `unsatisfiable` where the own splitter never does, or fewer than half of the random ones do
+ */
+export function honestRate(plan: AssignmentPlan, passes: (assigned: Int32Array) => boolean): HonestRate {
+  const random = seededRandom(1, 'honest');
+  const rateOf = (n: number, make: typeof ownAssignment) => {
+    let passed = 0;
+    for (let i = 0; i < n; i++) if (passes(make(plan, random))) passed++;
+    return passed / n;
+  };
+  const rate = {
+    own: rateOf(OWN_ASSIGNMENTS, ownAssignment),
+    random: rateOf(HONEST_ASSIGNMENTS, honestAssignment),
+  };
+  if (rate.own === 0 || rate.random < 0.5)
+    throw new SieveError(
+      'unsatisfiable',
+      `Honest work would be refused: of ${HONEST_ASSIGNMENTS} random assignments as this question asks for them ${percentOf(rate.random)} pass its checks, and of those of this program's own splitter ${percentOf(rate.own)}. Allow larger differences, or ask for less.`,
+      { field: 'values' },
+    );
+  return rate;
+}
+
+const percentOf = (share: number) => `${Math.round(100 * share)} %`;
+
+/** The honest rate as a sentence for staff. */
+export const rateWords = ({ own, random }: HonestRate): string =>
+  `of ${HONEST_ASSIGNMENTS} random honest assignments ${percentOf(random)} pass all checks, of this program's own ${percentOf(own)}`;
+
+/** How far sizes may be off beyond all but one in 200 random assignments, and shares beyond all but one in 20. */
+const SIZES_LEVEL = 0.995;
+const SHARES_LEVEL = 0.95;
+
+/**
+ * What an assignment may be off by. Programs round each class by itself (caret's createDataPartition, rsample), so sizes
+ * may be off by as many rows as there are classes. Whole units can be no nearer than the largest of them, or than random
+ * assignments of whole units come: sizes to the 99.5 % point, class shares to the 95 % point of 200 of them. Repeated
+ * times may be cut or kept together.
+ */
+export function boundsOf(plan: AssignmentPlan): Bounds {
+  const { rows: n, shares, units, strata, time } = plan;
+  let rows = strata && !strata.values ? Math.max(1, strata.labels.length) : 1;
+  if (time) rows = Math.max(rows, mostEqual(time));
+  let share = 0;
+  let range = rows;
+  if (units) {
+    const random = seededRandom(0, 'bounds');
+    const largest = Math.max(...sizesOf(units, 1 + units.reduce((most, unit) => Math.max(most, unit), 0)));
+    const off: number[] = [];
+    const ranges: number[] = [];
+    const shareOff: number[] = [];
+    for (let i = 0; i < HONEST_ASSIGNMENTS; i++) {
+      const assigned = honestAssignment(plan, random);
+      const sizes = sizesOf(assigned, shares.length);
+      off.push(Math.max(...sizes.map((size, part) => Math.abs(size - at(shares, part) * n))));
+      ranges.push(Math.max(...sizes) - Math.min(...sizes));
+      if (strata) shareOff.push(largestShareDifference(assigned, shares.length, strata));
+    }
+    const point = (values: number[], level: number) =>
+      quantile(
+        values.sort((a, b) => a - b),
+        level,
+      );
+    rows = Math.max(rows, largest, point(off, SIZES_LEVEL));
+    range = Math.max(range, largest, point(ranges, SIZES_LEVEL));
+    if (strata) share = point(shareOff, SHARES_LEVEL);
+  }
+  return { rows: Math.floor(rows + 1e-9), range: Math.floor(range + 1e-9), share };
+}
+
+/** How many rows have the most frequent time. */
+function mostEqual(time: Float64Array): number {
+  const counts = new Map<number, number>();
+  for (const value of time) counts.set(value, (counts.get(value) ?? 0) + 1);
+  return Math.max(0, ...counts.values());
+}

@@ -1,0 +1,109 @@
+import { SieveError } from '../errors.js';
+import { givenRows } from '../exercise/held-out.js';
+import { makeFolds, testRows } from '../folds/folds.js';
+import { metricNamed } from '../metrics/registry.js';
+import { modelKindOf } from '../models/registry.js';
+import { targetOf } from '../models/prepared/target.js';
+import { modelFromSettings } from '../models/settings.js';
+import { featuresOf } from '../table/roles.js';
+import { selectRows } from '../table/table.js';
+import { measureFold } from '../trial/measure.js';
+import { summariseSetting } from '../trial/summary.js';
+import type { Material, RunCurve } from './kind.js';
+
+/** Folds of the curve that is computed here, where a question names no run. */
+const FOLDS = 10;
+
+/** The metric by which a curve without a run is measured; of classes an error is the rest of the accuracy. */
+const METRICS_OF = {
+  error: { numbers: 'rmse', classes: 'accuracy' },
+  score: { numbers: 'r2', classes: 'accuracy' },
+} as const;
+
+/**
+ * The curve of a family along one of its settings over ten folds of the training rows, groups kept whole.
+ *
+ * @throws SieveError `no-curve` with the field that does not fit
+ */
+export function curveOf(
+  material: Material,
+  {
+    family,
+    setting,
+    settings,
+    measure,
+  }: {
+    readonly family: string;
+    readonly setting: string;
+    readonly settings: readonly string[];
+    readonly measure: 'error' | 'score';
+  },
+): RunCurve {
+  const { roles } = material;
+  const kind = modelKindOf({ kind: family });
+  const wanted = setting
+    .trim()
+    .toLowerCase()
+    .replace(/[\s-]+/g, '_');
+  const along = kind.along.find(
+    ({ key }) => key === wanted || kind.parameters[key]?.label.toLowerCase() === setting.trim().toLowerCase(),
+  );
+  if (!along || !kind.tasks.includes(roles.task))
+    throw new SieveError(
+      'no-curve',
+      along
+        ? `${kind.title} does not predict for this task.`
+        : `${kind.title} has no curve along “${setting}”; name one of ${kind.along.map(({ key }) => key).join(', ')}.`,
+      { field: along ? 'family' : 'setting' },
+    );
+  const values = settings.map(Number);
+  if (values.some((value) => !Number.isFinite(value)))
+    throw new SieveError('no-curve', 'A curve that is computed here has numbers as settings.', {
+      field: 'settings',
+    });
+  const features = featuresOf(material.table, roles).map(({ name }) => name);
+  const group = roles.group === null ? [] : [roles.group];
+  const table = selectRows(material.table, givenRows(material).rows, [
+    ...new Set([...features, roles.target, ...group]),
+  ]);
+  const target = targetOf(table, roles);
+  const folds = makeFolds(table, {
+    method: roles.group === null ? (roles.task === 'regression' ? 'k-fold' : 'stratified') : 'grouped',
+    k: FOLDS,
+    seed: 0,
+    stratify: roles.target,
+    ...(roles.group === null ? {} : { group: roles.group }),
+  });
+  const metric = metricNamed(METRICS_OF[measure][roles.task === 'regression' ? 'numbers' : 'classes']);
+  const measured = Array.from({ length: FOLDS }, (_, fold) =>
+    measureFold({
+      table,
+      model: modelFromSettings(family, [], 'family'),
+      task: roles.task,
+      targetName: roles.target,
+      target,
+      features,
+      weights: null,
+      seed: 0,
+      vary: [{ key: along.key, settings: values }],
+      training: folds.training(0, fold),
+      test: testRows(folds, 0, fold),
+    }),
+  );
+  return {
+    metric: metric.key,
+    points: settings.map((value, i) => {
+      const summary = summariseSetting(
+        {},
+        measured.flatMap(({ figures }) => figures[i] ?? []),
+        [metric],
+      ).metrics[metric.key];
+      return {
+        setting: value,
+        mean: summary?.mean ?? null,
+        se: summary?.se ?? null,
+        training: summary?.train ?? null,
+      };
+    }),
+  };
+}
