@@ -51,7 +51,9 @@ export const strataWords = (within: number, { values, labels }: Strata, { share 
   [
     counted(within, 'point'),
     ...(values ? ['what random parts reach'] : [counted(labels.length, 'row'), '2 % of a part']),
-    ...(share > 0 ? [`the ${percent(share)} that 19 of 20 random assignments of whole groups keep to`] : []),
+    ...(share > 0
+      ? [`the ${percent(share)} that 199 of 200 random assignments of whole groups keep to`]
+      : []),
   ].join(' or ');
 
 /**

@@ -63,8 +63,8 @@ export function unitsOf(groups: Int32Array | null, first: Int32Array | null): In
 
 /**
  * A random assignment as general-purpose libraries make it: rows in the order of time, whole units, each class by itself,
- * or single rows, cut at the shares. Units are counted (as scikit-learn's GroupShuffleSplit counts groups) or weighed by
- * their rows, each half of the time.
+ * or single rows, cut at the shares. Units are counted (as scikit-learn's GroupShuffleSplit counts groups), weighed by
+ * their rows, or each assigned by itself, each a third of the time.
  */
 export function honestAssignment(plan: AssignmentPlan, random: Random): Int32Array {
   const { rows: n, shares, units, strata, time } = plan;
@@ -99,8 +99,17 @@ function cutAt(order: Int32Array, shares: readonly number[], n: number): Int32Ar
 function ofUnits({ rows, shares }: AssignmentPlan, units: Int32Array, random: Random): Int32Array {
   const sizes = sizesOf(units, 1 + units.reduce((most, unit) => Math.max(most, unit), 0));
   const order = shuffle(indices(sizes.length), random);
+  const manner = random.below(3);
   let partOf = cutAt(order, shares, sizes.length);
-  if (random.below(2) === 1) {
+  if (manner === 2)
+    partOf = partOf.map(() => {
+      let rest = random.unit();
+      return Math.max(
+        0,
+        shares.findIndex((share) => (rest -= share) < 0),
+      );
+    });
+  if (manner === 1) {
     partOf = new Int32Array(sizes.length);
     const ends = shares.map((_, part) => rows * shares.slice(0, part + 1).reduce((a, b) => a + b, 0));
     let filled = 0;
@@ -189,14 +198,14 @@ const percentOf = (share: number) => `${Math.round(100 * share)} %`;
 export const rateWords = ({ own, random }: HonestRate): string =>
   `of ${HONEST_ASSIGNMENTS} random honest assignments ${percentOf(random)} pass all checks, of this program's own ${percentOf(own)}`;
 
-/** How far sizes may be off beyond all but one in 200 random assignments, and shares beyond all but one in 20. */
-const SIZES_LEVEL = 0.995;
-const SHARES_LEVEL = 0.95;
+/** Share of random assignments that keep to what sizes and shares may be off by. */
+const LEVEL = 0.995;
 
 /**
  * What an assignment may be off by. Programs round each class by itself (caret's createDataPartition, rsample), so sizes
  * may be off by as many rows as there are classes. Whole units can be no nearer than the largest of them, or than random
- * assignments of whole units come: sizes to the 99.5 % point, class shares to the 95 % point of 200 of them. Repeated
+ * assignments of whole units come: to the 99.5 % point of 200 of them (scikit-learn's
+ * StratifiedGroupKFold is no nearer). Repeated
  * times may be cut or kept together.
  */
 export function boundsOf(plan: AssignmentPlan): Bounds {
@@ -204,7 +213,8 @@ export function boundsOf(plan: AssignmentPlan): Bounds {
   let rows = strata && !strata.values ? Math.max(1, strata.labels.length) : 1;
   if (time) rows = Math.max(rows, mostEqual(time));
   let share = 0;
-  let range = rows;
+  // Of small samples 1; a tenth of a fold, up to five rows, where a program stratifies though nobody asked it to.
+  let range = Math.max(rows, Math.min(5, Math.ceil(n / shares.length / 10)));
   if (units) {
     const random = seededRandom(0, 'bounds');
     const largest = Math.max(...sizesOf(units, 1 + units.reduce((most, unit) => Math.max(most, unit), 0)));
@@ -223,9 +233,9 @@ export function boundsOf(plan: AssignmentPlan): Bounds {
         values.sort((a, b) => a - b),
         level,
       );
-    rows = Math.max(rows, largest, point(off, SIZES_LEVEL));
-    range = Math.max(range, largest, point(ranges, SIZES_LEVEL));
-    if (strata) share = point(shareOff, SHARES_LEVEL);
+    rows = Math.max(rows, largest, point(off, LEVEL));
+    range = Math.max(range, largest, point(ranges, LEVEL));
+    if (strata) share = point(shareOff, LEVEL);
   }
   return { rows: Math.floor(rows + 1e-9), range: Math.floor(range + 1e-9), share };
 }

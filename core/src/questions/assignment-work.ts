@@ -5,8 +5,8 @@ import { sizesOf } from './assignment-figures.js';
 import { WORK } from './credit.js';
 import type { Bounds, RowsKey } from './rules.js';
 
-/** A part is there where it has at least this share of the rows asked for, and at most the inverse. */
-const WIDE_MARGIN = 2 / 3;
+/** A part is there where it has at least this share of the rows asked for, and at most the inverse; a fold likewise. */
+const WIDE_MARGIN = { part: 2 / 3, fold: 1 / 4 };
 
 /** Chance that rows of parts are in the order of time, from which on there is an order. */
 const IN_ORDER = 0.75;
@@ -19,21 +19,27 @@ export function assignmentFaults(
   assigned: Int32Array,
   parts: readonly PartShare[],
   { groups, time, bounds }: Pick<RowsKey, 'groups' | 'time' | 'bounds'>,
+  kind: keyof typeof WIDE_MARGIN,
 ): Check[] {
   return [
-    ...sizeFaults(assigned, parts, bounds),
+    ...sizeFaults(assigned, parts, bounds, WIDE_MARGIN[kind]),
     ...(groups ? groupFaults(assigned, parts.length, groups) : []),
     ...(time ? timeFaults(assigned, parts.length, time) : []),
   ];
 }
 
-function sizeFaults(assigned: Int32Array, parts: readonly PartShare[], bounds: Bounds | undefined): Check[] {
+function sizeFaults(
+  assigned: Int32Array,
+  parts: readonly PartShare[],
+  bounds: Bounds | undefined,
+  margin: number,
+): Check[] {
   const n = assigned.length;
   const sizes = sizesOf(assigned, parts.length);
   const slack = bounds?.rows ?? 1;
   const wrong = parts.find(({ share }, i) => {
     const [size, asked] = [at(sizes, i), share * n];
-    return size === 0 || size < asked * WIDE_MARGIN - slack || size > asked / WIDE_MARGIN + slack;
+    return size === 0 || size < asked * margin - slack || size > asked / margin + slack;
   });
   if (!wrong) return [];
   const size = at(sizes, parts.indexOf(wrong));

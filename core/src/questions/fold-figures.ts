@@ -8,6 +8,7 @@ import { figureOf, resampled, type Judged } from '../metrics/judged.js';
 import type { Metric } from '../metrics/metric.js';
 import { metricNamed } from '../metrics/registry.js';
 import { at, indices, shortNumber } from '../numbers.js';
+import { pearson } from '../profile/association.js';
 import { EVIDENCE, WORK } from './credit.js';
 import { refitCheck } from './refit.js';
 import type { RowsKey } from './rules.js';
@@ -74,7 +75,8 @@ export function figureChecks(
   const base = byFold(baselineOn(truth, assigned, reported.k, metric));
   const way = metric.better === 'higher' ? 1 : -1;
   const error = standardErrors(metric, judged, null, null).own;
-  const better = base.mean === null || way * (over.mean - base.mean) > BEYOND_CHANCE * error;
+  const better =
+    base.mean === null || way * (over.mean - base.mean) > BEYOND_CHANCE * error || isRelated(judged);
   return {
     checks: [
       reportedCheck('mean', 'mean over the folds', over.mean, reported.mean, 0.0025),
@@ -92,6 +94,25 @@ export function figureChecks(
             }),
           ],
   };
+}
+
+/**
+ * Whether predictions correlate with the truth beyond chance: for classes the probability, or the label, of any of them.
+ * A model that is too sure of itself has a worse log loss than its baseline, and is work all the same.
+ */
+function isRelated(judged: Judged): boolean {
+  const n = judged.data.truth.length;
+  const pairs =
+    judged.kind === 'numbers'
+      ? [[judged.data.predicted, judged.data.truth] as const]
+      : judged.data.labels.map((_, label) => {
+          const is = (codes: Int32Array) => Float64Array.from(codes, (code) => (code === label ? 1 : 0));
+          const { predicted, truth, probabilities } = judged.data;
+          return [probabilities ? at(probabilities, label) : is(predicted), is(truth)] as const;
+        });
+  // As many correlations as classes share what may be exceeded by chance (Bonferroni, roughly).
+  const beyond = BEYOND_CHANCE + 0.3 * Math.log2(pairs.length);
+  return pairs.some(([a, b]) => (pearson(a, b) ?? 0) * Math.sqrt(n) > beyond);
 }
 
 /** Whether rows have different predictions: different labels, or different probabilities or numbers. */

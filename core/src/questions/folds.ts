@@ -249,7 +249,7 @@ export const folds = questionKind<FoldsQuestion, FoldsRules, RowsKey, FoldsConte
         ? figureChecks(assigned, predictions, key, { k, metric: rules.metric, mean, se })
         : { checks: [], faults: [] };
     return marksForChecks([...checksOf(assigned, k, key), ...figures.checks], question.marks, values.credit, [
-      ...assignmentFaults(assigned, asked, key),
+      ...assignmentFaults(assigned, asked, key, 'fold'),
       ...figures.faults,
     ]);
   },

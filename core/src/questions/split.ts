@@ -173,7 +173,7 @@ export const split = questionKind<SplitQuestion, SplitRules, RowsKey, Int32Array
       checksOf(assigned, rules.parts, values, key),
       question.marks,
       values.credit,
-      assignmentFaults(assigned, partsOf(values), key),
+      assignmentFaults(assigned, partsOf(values), key, 'part'),
     );
   },
 });
