@@ -209,10 +209,11 @@ export async function releasedExercise(
   const { body: exercise } = await instructor.call<{ id: string }>('POST', `${course}/exercises`, settings);
   const path = `${course}/exercises/${exercise.id}`;
   await instructor.call('POST', `${path}/release`, { reason: 'The table is made up.' });
-  await until(
+  const { body: released } = await until(
     () => instructor.call<Schemas['ExerciseDetail']>('GET', path),
-    ({ body }) => body.state === 'released',
+    ({ body }) => body.state === 'released' || body.problem !== null,
   );
+  if (released.problem) throw new Error(`not released: ${released.problem.message}`);
   const { body: detail } = await instructor.call<Schemas['CourseDetail']>('GET', course);
   return {
     instructor,

@@ -18,7 +18,8 @@ export function lineFor(
   margin: number,
 ): MarkScheme {
   const way = metric.better === 'higher' ? 1 : -1;
-  const start = floor !== null && way * (floor - scheme.nothing) > 0 ? floor : scheme.nothing;
+  const capped = floor !== null && way * (floor - scheme.most) > 0 ? scheme.most : floor;
+  const start = capped !== null && way * (capped - scheme.nothing) > 0 ? capped : scheme.nothing;
   const room = Math.abs(scheme.most - start) * MOST_OF_THE_WAY;
   const moved = scheme.doubt === true ? way * Math.min(margin, room) : 0;
   return { ...scheme, nothing: start, most: scheme.most - moved, all: scheme.all - moved };

@@ -13,31 +13,41 @@ const FILES = 100;
 const FEW_FILES = 20;
 const MANY_ROWS = 20_000;
 
+/** Scores that show no work. */
+export interface Floor {
+  /** Of the best constant prediction; null where none has a score. */
+  readonly constant: number | null;
+  /** The better of that and of what 199 of 200 random files stay below; null where no such file has a score. */
+  readonly random: number | null;
+}
+
 /**
- * The score that shows no work: the better of the best constant prediction, and of what 199 of 200 random files stay
- * below. Random files are of two manners: what is true in another order, and values from their
+ * The scores that show no work. Random files are of two manners: what is true in another order, and values from their
  * whole range.
  *
  * @param rows those that are scored
- * @returns null where no such file has a score
  */
-export function floorOf(metric: Metric, key: AnswerKey, rows: Int32Array): number | null {
+export function floorOf(metric: Metric, key: AnswerKey, rows: Int32Array): Floor {
   const way = metric.better === 'higher' ? 1 : -1;
   const scoreOf = (predictions: Predictions) => figureOf(metric, judgeAgainst(key, predictions, rows)).value;
-  const scores = constants(key, rows).map(scoreOf);
+  const best = (scores: readonly (number | null)[]): number | null =>
+    scores.reduce<number | null>((so, one) => {
+      if (one === null || so === null) return so ?? one;
+      return way * one > way * so ? one : so;
+    }, null);
+  const constant = best(constants(key, rows).map(scoreOf));
   const random = seededRandom(0, 'floor');
   const files = rows.length > MANY_ROWS ? FEW_FILES : FILES;
-  for (const manner of MANNERS) {
+  const beyond = MANNERS.map((manner) => {
     const found = Array.from({ length: files }, () => scoreOf(manner(key, rows, random))).filter(
       (score) => score !== null,
     );
-    if (found.length < 2) continue;
+    if (found.length < 2) return null;
     const mean = found.reduce((a, b) => a + b, 0) / found.length;
     const variance = found.reduce((sum, score) => sum + (score - mean) ** 2, 0) / (found.length - 1);
-    scores.push(mean + way * BEYOND_CHANCE * Math.sqrt(variance));
-  }
-  const known = scores.filter((score) => score !== null);
-  return known.length === 0 ? null : known.reduce((so, one) => (way * one > way * so ? one : so));
+    return mean + way * BEYOND_CHANCE * Math.sqrt(variance);
+  });
+  return { constant, random: best([constant, ...beyond]) };
 }
 
 /** Files that give every row the same: each class, the class shares, the mean or the median. */

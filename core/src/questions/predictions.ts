@@ -8,7 +8,7 @@ import { heldOutOf } from '../exercise/held-out.js';
 import { writeRecords } from '../formats/csv/write.js';
 import { checkScheme, firstScheme, marksFor, type MarkScheme } from '../marking/scheme.js';
 import { lineFor } from '../marking/doubt.js';
-import { floorOf } from '../marking/floor.js';
+import { floorOf, type Floor } from '../marking/floor.js';
 import { readsRows } from '../marking/row-readable.js';
 import { scoreRows } from '../marking/scored.js';
 import { markingMetrics } from '../marking/metrics.js';
@@ -79,9 +79,13 @@ export const predictions = questionKind<PredictionsQuestion, PredictionsRules, A
     const metric = metricNamed(question.metric);
     const finalRows = rowsFor(plain, 'final');
     const floor = floorOf(metric, plain, finalRows);
-    refuseLowLine(question.scheme, metric, floor);
+    refuseLowLine(question.scheme, metric, floor.constant);
     const error = errorOfScore(metric, question.scheme, plain, finalRows, material, held.rows);
-    const key: AnswerKey = { ...plain, floor, margin: question.scheme.doubt === true ? error : 0 };
+    const key: AnswerKey = {
+      ...plain,
+      floor: floor.random,
+      margin: question.scheme.doubt === true ? error : 0,
+    };
     return {
       rules,
       key,
@@ -94,11 +98,7 @@ export const predictions = questionKind<PredictionsQuestion, PredictionsRules, A
         feedback === 0
           ? 'all of them decide the mark'
           : `${counted(feedback, 'row')} of them for feedback, the others decide the mark`,
-        ...(floor === null
-          ? []
-          : [
-              `no marks up to ${shortNumber(floor)} on the final rows, which the best constant or 1 of 200 random files reaches`,
-            ]),
+        ...floorWords(floor, question.scheme, metric),
         noiseWords(question.scheme, error, finalRows.length),
       ],
     };
@@ -172,13 +172,23 @@ export const predictions = questionKind<PredictionsQuestion, PredictionsRules, A
   },
 });
 
-/** @throws SieveError `marks` where a constant or random file would earn most of the marks */
+/** From where marks begin, as a sentence for staff. */
+function floorWords({ random }: Floor, scheme: MarkScheme, metric: Metric): string[] {
+  if (random === null) return [];
+  const way = metric.better === 'higher' ? 1 : -1;
+  const words = `no marks up to ${shortNumber(random)} on the final rows, which the best constant or 1 of 200 random files reaches`;
+  return way * (random - scheme.most) < 0
+    ? [words]
+    : [`${words}; that is beyond ${shortNumber(scheme.most)}: so few rows cannot show work from luck`];
+}
+
+/** @throws SieveError `marks` where a constant file would earn most of the marks */
 function refuseLowLine(scheme: MarkScheme, metric: Metric, floor: number | null): void {
   const way = metric.better === 'higher' ? 1 : -1;
   if (floor === null || way * (floor - scheme.most) < 0) return;
   throw new SieveError(
     'marks',
-    `A constant or random prediction reaches ${metric.name} ${shortNumber(floor)} on the final rows, and the line gives ${scheme.mostMarks} marks at ${shortNumber(scheme.most)}. Move the points, or choose a metric for which guessing is worth less.`,
+    `A constant prediction reaches ${metric.name} ${shortNumber(floor)} on the final rows, and the line gives ${scheme.mostMarks} marks at ${shortNumber(scheme.most)}. Move the points, or choose a metric for which guessing is worth less.`,
     { field: 'most' },
   );
 }

@@ -33,9 +33,10 @@ export const eliminationSentence = ({ eliminate }: { readonly eliminate: string 
   eliminate === 'p' ? '{eliminate}, down to p of {limit}' : '{eliminate}';
 
 /**
- * Backward elimination: as long as one is to go, the feature that says least is dropped and the rest fitted anew. A
- * feature of several columns goes as a whole, by the Wald statistic of all its columns (which is the F statistic of a
- * linear regression, or the square of z for one column of a logistic one).
+ * Backward elimination: as long as one is to go, a feature is dropped and the rest fitted again. By p it is the feature
+ * with the largest p, of the Wald statistic of all its columns (the F statistic of a linear regression, or the square of z
+ * for one column of a logistic one). By Akaike's criterion every feature is tried, and the one goes without which the
+ * criterion is lowest (R, step, backward).
  *
  * @param featureOf the feature of each column
  * @param refit fits the given columns
@@ -49,35 +50,43 @@ export function eliminate<F extends Fit>(
   let columns = featureOf.map((_, c) => c);
   let fit = refit(columns);
   const removed: Removed[] = [];
+  const without = (feature: string) => columns.filter((c) => at(featureOf, c) !== feature);
   while (by !== 'none') {
-    const weakest = weakestOf(fit, featureOf);
-    if (!weakest || (by === 'p' && weakest.p <= limit)) break;
-    const rest = columns.filter((c) => at(featureOf, c) !== weakest.feature);
-    const without = refit(rest);
-    if (by === 'aic' && without.aic >= fit.aic) break;
-    removed.push({ ...weakest, aicWith: fit.aic, aicWithout: without.aic });
-    columns = rest;
-    fit = without;
+    const terms = termsOf(fit, featureOf).map((term) => ({
+      ...term,
+      fit: by === 'aic' ? refit(without(term.feature)) : null,
+    }));
+    const [first, ...others] = terms;
+    if (!first) break;
+    const weakest = others.reduce((so, one) => {
+      const isWeaker = one.fit && so.fit ? one.fit.aic < so.fit.aic : one.p > so.p;
+      return isWeaker ? one : so;
+    }, first);
+    if (by === 'p' && weakest.p <= limit) break;
+    const next = weakest.fit ?? refit(without(weakest.feature));
+    if (by === 'aic' && next.aic >= fit.aic) break;
+    const { feature, p } = weakest;
+    removed.push({ feature, p, aicWith: fit.aic, aicWithout: next.aic });
+    columns = without(feature);
+    fit = next;
   }
   return { fit, removed };
 }
 
-function weakestOf(
+/** The features of a fit, with the p of each. */
+function termsOf(
   { columnOf, estimates, covariance, chance }: Fit,
   featureOf: readonly string[],
-): { feature: string; p: number } | null {
-  let weakest: { feature: string; p: number } | null = null;
-  for (const feature of new Set(columnOf.map((c) => at(featureOf, c)))) {
+): { readonly feature: string; readonly p: number }[] {
+  return [...new Set(columnOf.map((c) => at(featureOf, c)))].map((feature) => {
     const own = columnOf.flatMap((c, k) => (at(featureOf, c) === feature ? [k] : []));
     const block = own.map((a) => own.map((b) => at(at(covariance, a), b)));
     const wald = quadratic(
       block,
       own.map((a) => at(estimates, a)),
     );
-    const p = chance(wald, own.length);
-    if (!weakest || p > weakest.p) weakest = { feature, p };
-  }
-  return weakest;
+    return { feature, p: chance(wald, own.length) };
+  });
 }
 
 /** bᵀ A⁻¹ b of a positive definite matrix, by Cholesky's factor. */

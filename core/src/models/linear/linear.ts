@@ -20,7 +20,7 @@ export const linearRegression = modelKind({
   key: 'linear',
   title: 'linear regression',
   about:
-    'Least squares by Householder reflections. Standard errors, t, p and 95 % intervals suppose errors of equal spread. Of two classes the positive one counts 1 and the other 0: what comes out is read as its probability, cut at 0 and 1, which is a poor probability and a usable class when rounded. Features may be dropped backwards by p or by Akaike’s criterion.',
+    'Least squares by Householder reflections. Standard errors, t, p and 95 % intervals suppose errors of equal spread. Of two classes the positive one counts 1 and the other 0: what comes out is read as its probability, cut at 0 and 1, which is a poor probability and a usable class when rounded. Features may be dropped backwards by p or by Akaike’s criterion. AIC and BIC count coefficients, not the error variance (as statsmodels; R’s AIC is larger by 2, its BIC by log n); rows without weight are not counted.',
   source: 'statsmodels, OLS and WLS; NIST StRD, linear regression',
   tasks: ['regression', 'binary'],
   along: [],
@@ -49,7 +49,7 @@ export const linearRegression = modelKind({
         columnOf: kept,
         estimates: solution.kept.map((k) => at(solution.slopes, k)),
         covariance: inverse.slice(1).map((row) => Array.from(row.slice(1), (value) => value * variance)),
-        aic: 2 * (solution.kept.length + 1) - 2 * logLikelihood(solution.rest, y.length, weights),
+        aic: 2 * (solution.kept.length + 1) - 2 * logLikelihood(solution.rest, n, weights),
         chance: (wald, q) => (df > 0 ? fAbove(wald / q, q, df) : 0),
       };
     };
@@ -66,7 +66,7 @@ export const linearRegression = modelKind({
       description: {
         coefficients: inference(fit, nameOf),
         removed,
-        figures: figuresOf(fit, y, weights),
+        figures: figuresOf(fit, n, weights),
       },
       warnings: [
         ...(lost.length > 0
@@ -125,7 +125,7 @@ function logLikelihood(rest: number, n: number, weights: Float64Array | null): n
 
 function figuresOf(
   { solution, df, aic }: LinearFit,
-  y: Float64Array,
+  n: number,
   weights: Float64Array | null,
 ): Record<string, number> {
   const p = solution.kept.length;
@@ -138,8 +138,8 @@ function figuresOf(
     f_p: fAbove(f, p, df),
     sigma: Math.sqrt(rest / df),
     aic,
-    bic: aic + (p + 1) * (Math.log(y.length) - 2),
-    log_likelihood: logLikelihood(rest, y.length, weights),
+    bic: aic + (p + 1) * (Math.log(n) - 2),
+    log_likelihood: logLikelihood(rest, n, weights),
     degrees_of_freedom: df,
   };
   return Object.fromEntries(Object.entries(figures).filter(([, value]) => Number.isFinite(value)));

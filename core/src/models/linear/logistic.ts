@@ -23,7 +23,7 @@ export const logisticRegression = modelKind({
   key: 'logistic',
   title: 'logistic regression',
   about:
-    'Maximum likelihood by Newton’s method (iteratively reweighted least squares), of two classes or, with the first class to compare with, of more. Standard errors, z, p, odds ratios and 95 % intervals by Wald. Where features tell the classes apart perfectly the estimates grow without end: it is said, and no standard error is given.',
+    'Maximum likelihood by Newton’s method (iteratively reweighted least squares), of two classes or, with the first class to compare with, of more. Standard errors, z, p, odds ratios and 95 % intervals by Wald. Where features separate the classes perfectly the estimates are infinite: this is shown, and no standard error is given. AIC and BIC count coefficients; rows without weight are not counted.',
   source: 'statsmodels, Logit and MNLogit; R, glm',
   tasks: ['binary', 'multiclass'],
   along: [],
@@ -41,6 +41,7 @@ export const logisticRegression = modelKind({
       const independent = leastSquares(
         columns.map((c) => at(all.columns, c)),
         numbers,
+        weights,
       ).kept.map((k) => at(columns, k));
       return fitOf(independent, all, codes, order.length, weights);
     };
@@ -54,6 +55,7 @@ export const logisticRegression = modelKind({
     const nameOf = (c: number) => at(design.terms, c).name;
     const dropped = new Set(removed.map(({ feature }) => feature));
     const lost = design.terms.filter(({ feature }, c) => !fit.kept.includes(c) && !dropped.has(feature));
+    const rows = weights ? weights.reduce((count, weight) => count + (weight > 0 ? 1 : 0), 0) : codes.length;
     const nullDeviance = newton([], codes, order.length, weights).deviance;
     return {
       state: stateOf(fit, target, order, design.terms.length),
@@ -66,6 +68,7 @@ export const logisticRegression = modelKind({
           deviance: fit.newton.deviance,
           null_deviance: nullDeviance,
           aic: fit.aic,
+          bic: fit.aic + (order.length - 1) * (fit.kept.length + 1) * (Math.log(rows) - 2),
         },
       },
       warnings: [
@@ -188,7 +191,7 @@ function warningsOf({ newton: { separated } }: LogisticFit, lost: readonly strin
   return [
     ...(separated
       ? [
-          'The features tell the classes apart perfectly, or nearly so (separation): the estimates grow without end, and were stopped. Predictions can be used, the coefficients cannot.',
+          'The features separate the classes, or some rows of them, perfectly (separation): the maximum-likelihood estimates are infinite. Those shown are where the deviance has settled; predictions are at its limit and can be used, coefficients cannot.',
         ]
       : []),
     ...(lost.length > 0

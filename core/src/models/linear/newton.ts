@@ -1,15 +1,17 @@
 import { at } from '../../numbers.js';
 import { cholesky } from './elimination.js';
 
-const MOST_STEPS = 30;
-/** Change of the deviance, beside its size, below which it has settled (R, glm.control: 1e-8). */
+const MOST_STEPS = 200;
+/** Change of the deviance, relative to its size, below which it has settled (R, glm.control: 1e-8). */
 const SETTLED = 1e-12;
 /**
- * Log-odds of a row, on standardised features, beyond which no data that overlap lead: its probability differs from 1 by
- * less than numbers can hold.
+ * Growth of the largest log-odds of a row in a step, from which on estimates grow without end once the deviance has
+ * settled: about 1 where classes are separated, and next to nothing at an optimum, where Newton's method converges
+ * quadratically (Albert and Anderson, Biometrika 71, 1984, on separation).
  */
-const BEYOND = 36;
 const GROWTH = 0.01;
+/** Shares of the mean diagonal that are added to a matrix that is singular, one after another. */
+const DAMPINGS = [1e-12, 1e-10, 1e-8, 1e-6, 1e-4];
 
 /** Log-odds of each class after the one that others are compared with. */
 export interface NewtonFit {
@@ -24,9 +26,11 @@ export interface NewtonFit {
 
 /**
  * Logistic regression by Newton's method, which is iteratively reweighted least squares (McCullagh and Nelder,
- * Generalized Linear Models, 2nd ed., 2.5; Hastie, Tibshirani and Friedman, 4.4.1), on standardised columns.
+ * Generalized Linear Models, 2nd ed., 2.5; Hastie, Tibshirani and Friedman, 4.4.1), on orthonormal columns, so that
+ * columns that nearly make each other up lose no digits. Where classes are separated it stops where the deviance has
+ * settled: predictions are those of its limit.
  *
- * @param columns p columns of n values of mean 0, none made up by others
+ * @param columns p columns of n values of weighted mean 0, none made up by others
  * @param codes class of each row; the first class is the one that others are compared with
  */
 export function newton(
@@ -35,43 +39,108 @@ export function newton(
   classes: number,
   weights: Float64Array | null,
 ): NewtonFit {
+  const { basis, upper } = orthonormal(columns, weights);
   const width = columns.length + 1;
   const others = classes - 1;
   let theta = new Float64Array(others * width);
-  let state = evaluate(columns, codes, others, weights, theta);
+  let state = evaluate(basis, codes, others, weights, theta);
   let separated = false;
   for (let step = 0; step < MOST_STEPS; step++) {
-    const { gradient, hessian } = derivatives(columns, codes, others, weights, state.probabilities);
-    const move = solve(hessian, gradient);
-    if (!move) {
-      separated = true;
-      break;
-    }
-    let length = 1;
+    const { gradient, hessian } = derivatives(basis, codes, others, weights, state.probabilities);
+    const { move, damped } = solve(hessian, gradient);
     let next = theta;
     let after = state;
     // Half a step, where a whole one goes too far.
-    for (; length > 1e-6; length /= 2) {
+    for (let length = 1; length > 1e-6; length /= 2) {
       next = theta.map((value, k) => value + length * at(move, k));
-      after = evaluate(columns, codes, others, weights, next);
+      after = evaluate(basis, codes, others, weights, next);
       if (after.deviance <= state.deviance * (1 + 1e-12)) break;
     }
     const settled = Math.abs(state.deviance - after.deviance) <= SETTLED * (Math.abs(after.deviance) + 0.1);
-    // Where classes are separated, log-odds go on growing by about 1 a step when the deviance has long settled.
-    const grows = settled && after.largest - state.largest > GROWTH;
+    const growth = after.largest - state.largest;
     theta = next;
     state = after;
-    separated = grows || state.largest > BEYOND || state.deviance < 1e-6;
-    if (settled || separated) break;
-    if (step === MOST_STEPS - 1) separated = true;
+    separated = damped || growth > GROWTH;
+    if (settled) break;
   }
-  const { hessian } = derivatives(columns, codes, others, weights, state.probabilities);
+  const { hessian } = derivatives(basis, codes, others, weights, state.probabilities);
+  const covariance = separated ? null : invert(hessian);
   return {
-    estimates: Array.from({ length: others }, (_, k) => theta.slice(k * width, (k + 1) * width)),
-    covariance: separated ? null : invert(hessian),
+    estimates: Array.from({ length: others }, (_, k) =>
+      inColumns(theta.slice(k * width, (k + 1) * width), upper),
+    ),
+    covariance: covariance && covarianceInColumns(covariance, upper, others),
     deviance: state.deviance,
-    separated,
+    separated: separated || covariance === null,
   };
+}
+
+/** Columns as an orthonormal basis times √n, and the upper triangle by which the basis makes the columns: column = basis · upper. */
+interface Orthonormal {
+  readonly basis: readonly Float64Array[];
+  /** `upper[c]` are the parts of the basis in column c. */
+  readonly upper: readonly Float64Array[];
+}
+
+/** Gram–Schmidt, modified and done twice (Golub and Van Loan, 5.2.8), by the inner product of the row weights. */
+function orthonormal(columns: readonly Float64Array[], weights: Float64Array | null): Orthonormal {
+  const n = columns[0]?.length ?? 0;
+  const weightOf = (i: number) => (weights ? (weights[i] ?? 0) : 1);
+  let total = 0;
+  for (let i = 0; i < n; i++) total += weightOf(i);
+  const inner = (a: Float64Array, b: Float64Array): number => {
+    let sum = 0;
+    for (let i = 0; i < n; i++) sum += weightOf(i) * (a[i] ?? 0) * (b[i] ?? 0);
+    return sum / total;
+  };
+  const basis: Float64Array[] = [];
+  const upper = columns.map((column, c) => {
+    const own = column.slice();
+    const parts = new Float64Array(columns.length);
+    for (let pass = 0; pass < 2; pass++)
+      basis.forEach((unit, k) => {
+        const part = inner(unit, own);
+        parts[k] = (parts[k] ?? 0) + part;
+        for (let i = 0; i < n; i++) own[i] = (own[i] ?? 0) - part * (unit[i] ?? 0);
+      });
+    const length = Math.sqrt(inner(own, own));
+    parts[c] = length;
+    if (length > 0) for (let i = 0; i < n; i++) own[i] = (own[i] ?? 0) / length;
+    basis.push(own);
+    return parts;
+  });
+  return { basis, upper };
+}
+
+/** An intercept and slopes of the basis as those of the columns. */
+function inColumns(own: Float64Array, upper: readonly Float64Array[]): Float64Array {
+  const out = own.slice();
+  for (let k = upper.length - 1; k >= 0; k--) {
+    let value = at(out, k + 1);
+    for (let later = k + 1; later < upper.length; later++)
+      value -= at(at(upper, later), k) * at(out, later + 1);
+    const pivot = at(at(upper, k), k);
+    out[k + 1] = pivot > 0 ? value / pivot : 0;
+  }
+  return out;
+}
+
+/** A covariance of estimates of the basis as that of the columns: the map of `inColumns` on both sides. */
+function covarianceInColumns(
+  covariance: readonly Float64Array[],
+  upper: readonly Float64Array[],
+  others: number,
+): Float64Array[] {
+  const width = upper.length + 1;
+  const mapped = (row: Float64Array): Float64Array => {
+    const out = new Float64Array(row.length);
+    for (let k = 0; k < others; k++)
+      out.set(inColumns(row.slice(k * width, (k + 1) * width), upper), k * width);
+    return out;
+  };
+  const half = covariance.map(mapped);
+  const turned = half.map((_, a) => Float64Array.from(half, (row) => at(row, a)));
+  return turned.map(mapped);
 }
 
 interface Evaluated {
@@ -162,10 +231,25 @@ function dot(factor: Float64Array, column: Float64Array | undefined): number {
   return sum;
 }
 
-/** A⁻¹ b; null where A is not positive definite. */
-function solve(matrix: readonly Float64Array[], right: Float64Array): Float64Array | null {
+/** A⁻¹ b; where A is singular, of A with a little more on its diagonal. */
+function solve(
+  matrix: readonly Float64Array[],
+  right: Float64Array,
+): { readonly move: Float64Array; readonly damped: boolean } {
   const factor = cholesky(matrix);
-  return factor && substitute(factor, right);
+  if (factor) return { move: substitute(factor, right), damped: false };
+  const mean = matrix.reduce((sum, row, k) => sum + at(row, k), 0) / Math.max(1, matrix.length);
+  for (const damping of DAMPINGS) {
+    const damped = cholesky(
+      matrix.map((row, k) => {
+        const own = row.slice();
+        own[k] = at(own, k) + damping * mean;
+        return own;
+      }),
+    );
+    if (damped) return { move: substitute(damped, right), damped: true };
+  }
+  return { move: new Float64Array(right.length), damped: true };
 }
 
 function substitute(factor: readonly Float64Array[], right: Float64Array): Float64Array {
