@@ -33,11 +33,12 @@ const WRONG: Of<'choice'> = {
   kind: 'choice',
   title: 'Choice',
   text: '',
-  marks: 2,
+  marks: 3,
   values: { manner: 'each', credit: 'each' },
   statements: [
     { text: 'Folds overlap', truth: true },
     { text: 'Rows are tested once', truth: true },
+    { text: 'Folds are drawn with replacement', truth: false },
   ],
 };
 const RIGHT: Of<'choice'> = {
@@ -45,6 +46,7 @@ const RIGHT: Of<'choice'> = {
   statements: [
     { text: 'Folds overlap', truth: false },
     { text: 'Rows are tested once', truth: true },
+    { text: 'Folds are drawn with replacement', truth: false },
   ],
 };
 const VALUES: Of<'values'> = {
@@ -80,7 +82,10 @@ async function saying(
   const { body } = await student.call<Schemas['ExerciseDetail']>('GET', at.path);
   const fields = body.sheets.find(({ id }) => id === 'choice')?.fields ?? [];
   return Object.fromEntries(
-    fields.map(({ key, label }) => [key, String(label === 'Folds overlap' ? overlap : true)]),
+    fields.map(({ key, label }) => [
+      key,
+      String(label === 'Folds overlap' ? overlap : label === 'Rows are tested once'),
+    ]),
   );
 }
 
@@ -92,30 +97,33 @@ describe('a correction of what students have answered', () => {
     await hand(sam.student, at.path, 'choice', { fields: await saying(sam.student, at, false) });
     await hand(otto.student, at.path, 'choice', { fields: await saying(otto.student, at, true) });
     expect(await marksIn(at)).toEqual([
-      ['Otto Other', 2],
-      ['Sam Student', 1],
+      ['Otto Other', 3],
+      ['Sam Student', 2],
     ]);
     expect((await begin(at, [RIGHT], '')).status).toBe(400);
-    expect((await begin(at, [{ ...RIGHT, marks: 4 }])).status).toBe(202);
+    expect((await begin(at, [{ ...RIGHT, marks: 4.5 }])).status).toBe(202);
     const { body } = await settled(at);
     expect(body).toMatchObject({
       state: 'ready',
       unchanged: 1,
-      questions: [{ question: 'choice', marks: { before: 2, after: 4 } }],
-      students: [{ person: { name: 'Sam Student' }, marks: { before: 1, after: 4 } }],
+      questions: [{ question: 'choice', marks: { before: 3, after: 4.5 } }],
+      students: [{ person: { name: 'Sam Student' }, marks: { before: 2, after: 4.5 } }],
     });
     // Until it is applied everything is as it was.
-    expect((await marksIn(at))[1]).toEqual(['Sam Student', 1]);
-    expect((await receiptsOf(sam.student, at.path)).body[0]?.disclosed).toMatchObject({ marks: 1, outOf: 2 });
+    expect((await marksIn(at))[1]).toEqual(['Sam Student', 2]);
+    expect((await receiptsOf(sam.student, at.path)).body[0]?.disclosed).toMatchObject({ marks: 2, outOf: 3 });
 
     expect((await apply(at)).status).toBe(204);
     expect(await marksIn(at)).toEqual([
-      ['Otto Other', 2],
-      ['Sam Student', 4],
+      ['Otto Other', 3],
+      ['Sam Student', 4.5],
     ]);
-    expect((await receiptsOf(sam.student, at.path)).body[0]?.disclosed).toMatchObject({ marks: 4, outOf: 4 });
+    expect((await receiptsOf(sam.student, at.path)).body[0]?.disclosed).toMatchObject({
+      marks: 4.5,
+      outOf: 4.5,
+    });
     const { body: sheet, text } = await sam.student.call<Schemas['ExerciseDetail']>('GET', at.path);
-    expect(sheet).toMatchObject({ notice: 'The first statement was marked wrongly.', marks: 4 });
+    expect(sheet).toMatchObject({ notice: 'The first statement was marked wrongly.', marks: 4.5 });
     expect(text).not.toContain('truth');
     expect((await shown(at)).body).toMatchObject({ code: 'no-correction' });
     // What was told and what was found before stay on record.
@@ -143,13 +151,13 @@ describe('a correction of what students have answered', () => {
     expect((await at.instructor.call('DELETE', `${at.path}/correction`)).status).toBe(204);
     expect((await at.instructor.call('DELETE', `${at.path}/correction`)).status).toBe(409);
     expect((await apply(at)).status).toBe(409);
-    expect((await receiptsOf(student, at.path)).body[0]?.disclosed?.marks).toBe(1);
+    expect((await receiptsOf(student, at.path)).body[0]?.disclosed?.marks).toBe(2);
     await begin(at, [RIGHT]);
     await settled(at);
     expect((await apply(at)).status).toBe(204);
     const list = await student.call<Schemas['ExerciseSummary'][]>('GET', `${at.course}/exercises`);
-    expect(list.body).toMatchObject([{ mark: 2, submissions: 1, answered: 1 }]);
-    expect((await receiptsOf(student, at.path)).body).toMatchObject([{ disclosed: { marks: 2 } }]);
+    expect(list.body).toMatchObject([{ mark: 3, submissions: 1, answered: 1 }]);
+    expect((await receiptsOf(student, at.path)).body).toMatchObject([{ disclosed: { marks: 3 } }]);
   });
 
   it('asks for nothing else than was answered', async () => {
@@ -201,13 +209,13 @@ describe('a correction of what students have answered', () => {
     await settled(at);
     await hand(student, at.path, 'choice', { fields: await saying(student, at, false) });
     // It is not listed as losing its marks.
-    expect((await shown(at)).body).toMatchObject({ students: [{ marks: { before: 2, after: 1 } }] });
+    expect((await shown(at)).body).toMatchObject({ students: [{ marks: { before: 3, after: 2 } }] });
     expect((await apply(at)).body.code).toBe('came-meanwhile');
     // By what holds one of the two is wrong, by the correction the other.
     expect((await settled(at)).body).toMatchObject({ state: 'ready', unchanged: 1 });
     expect((await apply(at)).status).toBe(204);
     const { body } = await at.instructor.call<Schemas['ClassView']>('GET', `${at.path}/class`);
-    expect(body.lines[0]?.answers[0]).toMatchObject({ marks: 2, submissions: 2 });
+    expect(body.lines[0]?.answers[0]).toMatchObject({ marks: 3, submissions: 2 });
     const counting = body.submissions.find(({ id }) => id === body.lines[0]?.answers[0]?.counting);
     expect(counting?.number).toBe(2);
   });
@@ -242,7 +250,7 @@ describe('a correction of what students have answered', () => {
          FROM vault.result v JOIN submission s ON s.id = v.submission_id WHERE s.exercise_id = $1`,
       [at.exerciseId],
     );
-    expect(results).toEqual([{ revision: 2, marks: 2 }]);
+    expect(results).toEqual([{ revision: 2, marks: 3 }]);
   });
 
   it('tells again only where it is better, by the metric that holds now', async () => {
@@ -309,7 +317,7 @@ describe('keys that hang on reference runs', () => {
         settings: ['1', '2', '3'],
         measure: 'score',
         rule: 'best',
-        within: 0.1,
+        family: 'run',
         credit: 'each',
       },
     };
@@ -340,7 +348,7 @@ describe('keys that hang on reference runs', () => {
     // The run that the question names is no reference any more: the key cannot be computed, and nothing changes.
     await begin(own, [curve]);
     expect((await settled(own)).body).toMatchObject({ state: 'failed', problem: { code: 'no-curve' } });
-    await begin(own, [{ ...curve, run: null }]);
+    await begin(own, [{ ...curve, run: null, values: { ...curve.values, family: 'tree' } }]);
     expect((await settled(own)).body.state).toBe('ready');
     expect((await apply(own)).status).toBe(204);
     expect((await detail()).body.stale).toBe(false);

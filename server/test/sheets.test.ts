@@ -64,7 +64,7 @@ const EVERY_KIND: readonly Question[] = [
       settings: ['1', '2', '3'],
       measure: 'error',
       rule: 'best',
-      within: 0.1,
+      family: 'tree',
       ...CREDIT,
     },
   },
@@ -91,7 +91,21 @@ const EVERY_KIND: readonly Question[] = [
   },
 ];
 
-const curveFile = 'depth,training,validation\n1,0.3,0.4\n2,0.2,0.3\n3,0.1,0.35\n';
+/** The curve that the server computed, as a student who fits the same trees would hand it in, and what it shows. */
+async function curveOf(at: Awaited<ReturnType<typeof releasedExercise>>) {
+  const { keys } = readKeys((await at.instructor.call('GET', `${at.path}/keys`)).text, 'keys.json');
+  const key = keys['curve']?.key;
+  const points = (key && 'curve' in key ? key.curve?.points : null) ?? [];
+  const errors = points.map(({ mean }) => mean ?? NaN);
+  const ses = points.flatMap(({ se }) => se ?? []).sort((a, b) => a - b);
+  const best = errors.indexOf(Math.min(...errors));
+  const end = (place: number, name: string) =>
+    Math.abs((errors[place] ?? NaN) - Math.min(...errors)) <= (ses[ses.length >> 1] ?? 0) ? 'neither' : name;
+  return {
+    file: `depth,training,validation\n${points.map(({ setting, training }, i) => `${setting},${training},${errors[i]}`).join('\n')}\n`,
+    fields: { chosen: String(best + 1), simplest: end(0, 'under'), complex: end(2, 'over') },
+  };
+}
 const namedRows = (column: string, of: (i: number) => string | number, rows: readonly string[]) =>
   `id,${column}\n${rows.map((id, i) => `${id},${of(i)}`).join('\n')}\n`;
 
@@ -152,7 +166,7 @@ describe('an exercise with a question of every kind', () => {
       q1: { file: fileFor(sam.identifiers, truthOf) },
       split: { file: namedRows('part', (i) => (i % 4 === 0 ? 'test' : 'training'), given) },
       folds: { file: namedRows('fold', (i) => (i % 4) + 1, given) },
-      curve: { file: curveFile, fields: { chosen: '2', simplest: 'under', complex: 'over' } },
+      curve: await curveOf(at),
       values: { fields: valuesOf() },
       choice: { fields: await choiceOf() },
     };
@@ -182,17 +196,17 @@ describe('an exercise with a question of every kind', () => {
     });
     expect(cut.body.disclosed).toMatchObject({
       marks: 0,
-      judged: [{ check: { id: 'sizes', outcome: 'fails' } }],
+      judged: [
+        { check: { id: 'work', outcome: 'fails' }, outOf: 0 },
+        { check: { id: 'sizes', outcome: 'fails' } },
+      ],
     });
+    const curve = await curveOf(at);
     const refused: [string, Hand, string][] = [
       ['folds', { file: namedRows('fold', (i) => i % 4, given) }, 'numbered from 1'],
       ['values', { fields: { ...valuesOf(), precision: '0,5' } }, 'decimal comma'],
       ['choice', { fields: { s1: 'false' } }, 'nothing is chosen'],
-      [
-        'curve',
-        { file: `${curveFile}3,0,0\n`, fields: { chosen: '2', simplest: 'under', complex: 'over' } },
-        'stands on line 4 too',
-      ],
+      ['curve', { ...curve, file: `${curve.file}3,0,0\n` }, 'stands on line 4 too'],
     ];
     for (const [question, answer, words] of refused) {
       const { body } = await hand(student, at.path, question, answer);
@@ -303,7 +317,8 @@ describe('a draft', () => {
     const form = new FormData();
     form.set('fields', JSON.stringify({ s1: 'true', s2: 'true' }));
     const tried = await at.instructor.call<Schemas['TriedAnswer']>('POST', `${draft}/tries/choice`, form);
-    expect(tried.body.result).toMatchObject({ holds: true, marks: 1, outOf: 2 });
+    // The same answer to both, of which one is true.
+    expect(tried.body.result).toMatchObject({ holds: true, marks: 0, outOf: 2 });
     const counts = await asOwner(
       `SELECT (SELECT count(*) FROM submission WHERE exercise_id = $1)::int AS submissions,
               (SELECT count(*) FROM pack WHERE exercise_id = $1)::int AS packs,

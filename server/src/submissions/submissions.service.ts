@@ -261,8 +261,9 @@ export class Submissions {
     const marks = new Map<string, number>();
     for (const exercise of exercises) {
       const counted: Parameters<typeof totalMarks>[0] = await caller.db.query(
-        `SELECT s.question, s.number, r.outcome = 'checked' AS checked, (r.disclosed ->> 'marks')::float AS marks
-             FROM submission s ${LATEST_RECEIPT} WHERE s.exercise_id = $1 AND s.person_id = $2`,
+        `SELECT s.question, s.number, r.outcome = 'checked' AS checked, (r.disclosed ->> 'marks')::float AS marks,
+                coalesce(r.disclosed ->> 'standing', r.disclosed ->> 'marks')::float AS standing
+           FROM submission s ${LATEST_RECEIPT} WHERE s.exercise_id = $1 AND s.person_id = $2`,
         [exercise.id, caller.person.id],
       );
       const total = totalMarks(counted, exercise.counts);
