@@ -42,7 +42,7 @@ export const confusion = drawKind({
   title: 'a confusion matrix of two classes',
   about:
     'Counts of a model’s answers. The text gives the rows of each class and those that were named rightly, so that the other two cells follow. Every metric by its definition.',
-  text: 'A model was tried on {n} rows. Of the {positive} rows that are “yes” it named {tp} rightly; of the {negative} that are “no” it named {tn} rightly. “Yes” is the positive class.',
+  text: 'A model was tried on {n} rows. Of the {positive} rows that are “yes” it predicted {tp} correctly; of the {negative} that are “no” it predicted {tn} correctly. “Yes” is the positive class.',
   from: 'chance',
   parameters: {
     rows: { type: 'number', label: 'rows', min: 20, max: 5000, step: 1, start: 200 },

@@ -121,6 +121,7 @@ export const seededScore = drawKind({
         {
           key: metric.key,
           name: metric.name,
+          convention: null,
           figure: { value: quantile(scores, 0.5) },
           between: [quantile(scores, tail), quantile(scores, 1 - tail)],
         },

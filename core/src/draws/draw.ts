@@ -12,6 +12,8 @@ export interface Asked {
   /** As a column of a file of answers has it; once in a question. */
   readonly key: string;
   readonly name: string;
+  /** By which of several usual definitions it is computed, as the student reads it; null where there is but one. */
+  readonly convention: string | null;
   readonly figure: Figure;
   /** Smallest and largest value that is accepted, where the figure differs legitimately from work to work. */
   readonly between?: readonly [number, number];
@@ -60,6 +62,32 @@ export const drawKind = <const P extends Parameters>(kind: DrawKind<P>): DrawKin
 export const figures = <const N extends readonly string[]>(names: N, start: readonly N[number][]) =>
   ({ type: 'several', label: 'figures', choices: names, start }) as const satisfies SeveralParameter;
 
+/** Where careful people compute different figures under one name: the definition that the key follows. */
+const CONVENTIONS: Readonly<Record<string, string>> = {
+  'standard deviation': 'with n − 1',
+  'standard error': 'standard deviation with k − 1, divided by √k',
+  'lower quartile': 'linear interpolation of the sorted values, type 7',
+  'upper quartile': 'linear interpolation of the sorted values, type 7',
+  'interquartile range': 'quartiles by linear interpolation, type 7',
+  skewness: 'bias-corrected, G1',
+  'mean error': 'prediction less truth',
+  'mean absolute percentage error': 'as a fraction: 0.1 for 10 %',
+  'Durbin–Watson statistic': 'of truth less prediction, in the order of the rows',
+  'McNemar p': 'exact, two-sided',
+  'entropy of the node': 'in bits',
+  'information gain': 'in bits',
+  'gain ratio': 'gain in bits over the entropy of the split',
+  'log loss': 'natural logarithm, mean over the rows',
+  'Brier score': 'of “yes” alone, from 0 to 1',
+  'average precision': 'precision times step of recall, summed, without interpolation',
+  'area under the ROC curve': 'ties counted half',
+  'prior of survival': 'share of the rows, not corrected',
+  'posterior of survival': 'priors not corrected',
+  'best depth': 'highest mean accuracy',
+  'training errors at the best depth': '1 − training accuracy',
+  F: 'of all features together',
+};
+
 /** The figures that are asked of those that there are, in the order in which they are named. */
 export function askedOf(
   all: Readonly<Record<string, Figure | number>>,
@@ -71,6 +99,7 @@ export function askedOf(
     .map(([name, figure]) => ({
       key: keyOf(name),
       name: `${name}${suffix}`,
+      convention: CONVENTIONS[name] ?? null,
       figure: typeof figure === 'number' ? { value: figure } : figure,
     }));
 }

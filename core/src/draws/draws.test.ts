@@ -164,6 +164,46 @@ describe('a typed number', () => {
   });
 });
 
+describe('what is asked', () => {
+  /** What follows from the other numbers of the text. */
+  const DERIVED: Record<string, readonly string[]> = { confusion: ['fp', 'fn'] };
+
+  it.each(byChance.map((kind) => [kind.key, kind] as const))(
+    '%s has in its text every number that its keys need',
+    (key, { text }) => {
+      const { given } = deal(everything(key), by('a'));
+      const missing = Object.keys(given).filter(
+        (name) => !text.includes(`{${name}}`) && !(DERIVED[key] ?? []).includes(name),
+      );
+      expect(missing).toEqual([]);
+    },
+  );
+
+  it('under a name with several usual definitions says which one is meant', () => {
+    const conventions = new Map(
+      byChance.flatMap(({ key }) =>
+        deal(everything(key), by('a')).asked.map(({ name, convention }) => [name, convention] as const),
+      ),
+    );
+    for (const name of [
+      'standard deviation',
+      'standard error',
+      'lower quartile',
+      'skewness',
+      'mean error',
+      'mean absolute percentage error',
+      'McNemar p',
+      'entropy of the node',
+      'log loss',
+      'Brier score',
+      'average precision',
+      'prior of survival',
+    ])
+      expect(conventions.get(name)).toEqual(expect.any(String));
+    expect(conventions.get('accuracy')).toBeNull();
+  });
+});
+
 describe('a tolerance', () => {
   const tolerance = (kind: string, values: Record<string, number> = {}) => ({
     kind,

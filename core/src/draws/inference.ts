@@ -5,7 +5,7 @@ export const inference = drawKind({
   title: 'figures of a regression',
   about:
     'An odds ratio is e to the coefficient (e^0.211 = 1.235), for another unit e to the coefficient times the unit; variance inflation is 1 / (1 − R²) of a feature on the others (below 5 fine, above 10 serious: common practice); R² is 1 less the residual over the total sum of squares; F near 1 when nothing is explained.',
-  text: 'In a logistic regression a feature has the coefficient {coefficient}. In a linear regression of {n} rows on {p} features the total sum of squares is {total} and the residual one {residual}. Regressed on the other features, one of them has an R² of {r2}.',
+  text: 'In a logistic regression a feature has the coefficient {coefficient}; an odds ratio for more units is for {unit} of them. In a linear regression of {n} rows on {p} features the total sum of squares is {total} and the residual one {residual}. Regressed on the other features, one of them has an R² of {r2}.',
   from: 'chance',
   parameters: {
     unit: { type: 'number', label: 'units', min: 0.01, max: 1000, start: 10 },

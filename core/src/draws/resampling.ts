@@ -106,7 +106,7 @@ export const gridFits = drawKind({
   title: 'a grid with folds',
   about:
     'How many times a model is fitted in a grid of two settings over folds; with the last fit on all training rows, where that is asked. 8 × 4 settings over 10 folds are 320 fits.',
-  text: 'A grid has {a} values of the one setting and {b} of the other. Each pair is tried by {k}-fold cross-validation.',
+  text: 'A grid has {a} values of the one setting and {b} of the other. Each pair is tried by {k}-fold cross-validation of {n} rows.',
   from: 'chance',
   parameters: {
     largest: { type: 'number', label: 'values of a setting', min: 2, max: 30, step: 1, start: 10 },

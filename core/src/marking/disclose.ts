@@ -47,7 +47,7 @@ export interface DisclosedScore {
     readonly interval: Interval | null;
     readonly grid: ScoredRows['grid'];
   } | null;
-  /** Whether a score was kept back because it does not beat the best shown by more than chance. */
+  /** Whether a score was kept back because it is not a step above the best shown. */
   readonly notBetter: boolean;
   /** Whether a score was not shown because it is undefined, or because so much of it depends on a single row that it would show that row. */
   readonly fewRows: boolean;

@@ -21,8 +21,8 @@ const FEW_ROWS = 100;
 export const stepFactor = (rows: number): number => 1 + 1.5 * Math.sqrt(FEW_ROWS / rows);
 
 /**
- * What is shown of a score under *only when better*: the score rounded to a step, or null where it does not beat the
- * best shown so far by more than chance.
+ * What is shown of a score under *only when better*: the score rounded to a step, or null where it is not a step
+ * above the best shown so far.
  *
  * After the Ladder mechanism (Blum and Hardt, ICML 2015). A score must rise by a multiple of the larger of the paired
  * standard error and its own: the paired one alone lets a student climb who changes two answers at a time. Steps are

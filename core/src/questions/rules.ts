@@ -42,11 +42,18 @@ export interface CurveRules {
   readonly says: string;
 }
 
+/** A figure that is asked for, without its value. */
+export interface FigureAsked {
+  readonly key: string;
+  readonly name: string;
+  /** Left out in rules of earlier versions. */
+  readonly convention?: string | null;
+}
+
 export interface ValuesRules {
   readonly figures: Planned;
   /** Computed from the data: the same for all students, without the figures. Null where each student's are drawn. */
-  readonly computed:
-    (Pick<Drawn, 'given' | 'table'> & { readonly asked: readonly { key: string; name: string }[] }) | null;
+  readonly computed: (Pick<Drawn, 'given' | 'table'> & { readonly asked: readonly FigureAsked[] }) | null;
   readonly says: string;
 }
 

@@ -118,3 +118,11 @@ describe('values', () => {
     );
   });
 });
+
+describe('a figure with several usual definitions', () => {
+  it('has the one that is meant on the student’s sheet', () => {
+    const figures = { kind: 'summary', values: { rows: 9, asked: ['standard deviation', 'mean'] } };
+    const { fields } = asked(begun('values', { text: '{list}', figures })).sheet();
+    expect(fields.map(({ label }) => label)).toEqual(['mean', 'standard deviation (with n − 1)']);
+  });
+});

@@ -17,7 +17,7 @@ import { marksForChecks, WORK } from './credit.js';
 import { typedField } from './fields.js';
 import { NOBODY, headOf, checkMarks, givenColumns, questionKind, type Who } from './kind.js';
 import type { Answer, Field, ValuesQuestion } from './question.js';
-import type { ValuesKey, ValuesRules } from './rules.js';
+import type { FigureAsked, ValuesKey, ValuesRules } from './rules.js';
 
 /** What doubles lose on the way to the end of a range. */
 const EDGE = 1e-9;
@@ -30,11 +30,15 @@ const VALUE = 'value';
 const askedOf = (
   { figures, computed }: ValuesRules,
   who: Who,
-): Pick<Drawn, 'given' | 'table'> & { readonly asked: readonly { key: string; name: string }[] } =>
+): Pick<Drawn, 'given' | 'table'> & { readonly asked: readonly FigureAsked[] } =>
   computed ?? deal(figures, who);
 
-const fieldsOf = (asked: readonly { key: string; name: string }[]): Field[] =>
-  asked.map(({ key, name }) => ({ key, label: name, choices: null }));
+const fieldsOf = (asked: readonly FigureAsked[]): Field[] =>
+  asked.map(({ key, name, convention }) => ({
+    key,
+    label: convention == null ? name : `${name} (${convention})`,
+    choices: null,
+  }));
 
 /** @throws SieveError `placeholder` with the first name in a text that stands for nothing */
 function checkPlaceholders(text: string, given: Readonly<Record<string, string>>): void {
@@ -109,7 +113,7 @@ export const values = questionKind<ValuesQuestion, ValuesRules, ValuesKey, Reado
         computed: computed && {
           given: computed.given,
           table: computed.table,
-          asked: computed.asked.map(({ key, name }) => ({ key, name })),
+          asked: computed.asked.map(({ key, name, convention }) => ({ key, name, convention })),
         },
         says: toleranceKindOf(tolerance).title,
       },
@@ -138,7 +142,7 @@ export const values = questionKind<ValuesQuestion, ValuesRules, ValuesKey, Reado
       },
       checked: rules.computed
         ? 'Computed from the training rows, the same for everybody.'
-        : 'These are your own figures; others have others.',
+        : 'These numbers are yours alone; other students get different ones.',
     };
   },
   read(answer, rules, who) {

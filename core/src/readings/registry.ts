@@ -25,6 +25,8 @@ export const READINGS: readonly Reading[] = [
   {
     key: 'r2',
     title: 'R² as the share of points on the line',
+    source: 'Hastie, Tibshirani and Friedman, The Elements of Statistical Learning, 2nd ed., 3.2',
+    objection: '“Explained” is not “caused”: it is said of variation alone.',
     from: 'chance',
     say: oneOf(
       says(
@@ -40,6 +42,9 @@ export const READINGS: readonly Reading[] = [
   {
     key: 'area',
     title: 'area as accuracy',
+    source: 'Hanley and McNeil, Radiology 143, 1982',
+    objection:
+      'Equal probabilities count half: “higher” leaves them to the definition of the question on areas.',
     from: 'chance',
     say: oneOf(
       says(
@@ -47,7 +52,8 @@ export const READINGS: readonly Reading[] = [
         saidOf(
           62,
           95,
-          (n) => `An area under the ROC curve of 0.${n} means that ${n} % of the rows are named rightly.`,
+          (n) =>
+            `An area under the ROC curve of 0.${n} means that ${n} % of the rows are predicted correctly.`,
         ),
       ),
       says(
@@ -61,6 +67,8 @@ export const READINGS: readonly Reading[] = [
   {
     key: 'residuals',
     title: 'zero mean residual as proof of normality',
+    source: 'McCullagh and Nelder, Generalized Linear Models, 2nd ed., chapter 12',
+    objection: 'Without an intercept the mean need not be 0: the intercept is named.',
     from: 'chance',
     say: oneOf(
       says(false, () => 'Residuals whose mean is 0 are normally distributed.'),
@@ -74,6 +82,9 @@ export const READINGS: readonly Reading[] = [
   {
     key: 'deviation',
     title: 'deviation for standard error',
+    source: 'Bengio and Grandvalet, Journal of Machine Learning Research 5, 2004',
+    objection:
+      'Folds share training rows, so that no unbiased estimate of the variance exists: it is called a guide.',
     from: 'chance',
     say: oneOf(
       says(
@@ -83,13 +94,15 @@ export const READINGS: readonly Reading[] = [
       ),
       says(true, (r) => {
         const k = whole(r, 4, 10);
-        return `Over ${k} folds the standard error of the mean is the standard deviation of the scores divided by the square root of ${k}.`;
+        return `Over ${k} folds the standard deviation of the scores divided by the square root of ${k} is a guide to the standard error of their mean.`;
       }),
     ),
   },
   {
     key: 'replacement',
     title: 'folds as sampling with replacement',
+    source: 'Hastie, Tibshirani and Friedman, 7.10',
+    objection: 'Repeated cross-validation tests a row once in each repeat: a single one is meant.',
     from: 'chance',
     say: oneOf(
       says(false, (r) => `In ${whole(r, 5, 10)}-fold cross-validation a row may be tested in several folds.`),
@@ -100,6 +113,9 @@ export const READINGS: readonly Reading[] = [
   {
     key: 'gap',
     title: 'any gap as overfitting',
+    source: 'Mitchell, Machine Learning, 1997, 3.7',
+    objection:
+      'A gap alone is no fault: it takes another model that is worse on training rows and better on new ones.',
     from: 'chance',
     say: oneOf(
       says(
@@ -107,44 +123,58 @@ export const READINGS: readonly Reading[] = [
         (r) =>
           `A model with a training accuracy of 0.9${percent(r, 2, 8)} and a lower one on held-out rows is overfitted for that alone.`,
       ),
-      says(true, () => 'A model is overfitted where a simpler one does as well or better on rows held back.'),
+      says(
+        true,
+        () =>
+          'A model is overfitted where another one fits the training rows less well and does better on new rows.',
+      ),
       says(false, () => 'A model that fits its training rows perfectly is the best there is.'),
     ),
   },
   {
     key: 'scaling',
-    title: 'preparation before the split',
+    title: 'steps that look at the target before the split',
+    source: 'Hastie, Tibshirani and Friedman, 7.10.2',
+    objection:
+      'Steps that look at no target may be done before the split: only steps that look at it are spoken of.',
     from: 'chance',
     say: oneOf(
       says(
         false,
-        () => 'Means for scaling may be taken over all rows, held-out ones too: no target is looked at.',
+        () =>
+          'Features may be selected by their correlation with the target over all rows, held-out ones too, before a model is judged on these.',
       ),
       says(
         true,
-        () => 'Whatever is learned for preparation is learned from the training rows of each fold alone.',
+        () =>
+          'Selecting features by their correlation with the target belongs inside each fold, on its training rows alone.',
       ),
     ),
   },
   {
     key: 'fits',
     title: 'fits of a grid',
+    source: 'counted',
+    objection: 'Whether the last fit on all rows counts is said.',
     from: 'chance',
     say: (random) => {
       const [a, b, k] = [whole(random, 3, 9), whole(random, 3, 9), random.below(2) ? 5 : 10];
       const right = random.below(2) === 1;
       return {
         truth: right,
-        text: `A grid of ${a} × ${b} settings over ${k} folds takes ${right ? a * b * k : (a + b) * k} fits.`,
+        text: `A grid of ${a} × ${b} settings over ${k} folds takes ${right ? a * b * k : (a + b) * k} fits, without the refit.`,
       };
     },
   },
   {
     key: 'inflation',
     title: 'variance inflation',
+    source: 'Belsley, Kuh and Welsch, Regression Diagnostics, 1980',
+    objection: 'The wrong figure differs by more than the digit shown, for every R² that is drawn.',
     from: 'chance',
     say: (random) => {
-      const r2 = decimal(random, 0.4, 0.96, 2);
+      // From 0.62 on 1 / (1 − R²) and 1 / R² differ by a half and more.
+      const r2 = decimal(random, 0.62, 0.96, 2);
       const right = random.below(2) === 1;
       const said = right ? 1 / (1 - r2) : 1 / r2;
       return {
@@ -156,6 +186,8 @@ export const READINGS: readonly Reading[] = [
   {
     key: 'most-frequent',
     title: 'what the most frequent class scores',
+    source: 'computed from the training rows',
+    objection: 'The limit lies two points at least from the share.',
     from: 'data',
     compute({ table, roles }, random) {
       if (roles.task === 'regression')
@@ -169,13 +201,15 @@ export const READINGS: readonly Reading[] = [
       const limit = right ? Math.floor(share) - 2 : Math.ceil(share) + 2;
       return {
         truth: share > limit,
-        text: `Always saying the most frequent class of “${roles.target}” names more than ${limit} % of the training rows rightly.`,
+        text: `Always saying the most frequent class of “${roles.target}” predicts more than ${limit} % of the training rows correctly.`,
       };
     },
   },
   {
     key: 'mean-median',
     title: 'mean and median of the target',
+    source: 'computed from the training rows',
+    objection: 'Where both are equal neither is above: then the statement is false.',
     from: 'data',
     compute({ table, roles }, random) {
       const column = columnNamed(table, roles.target);

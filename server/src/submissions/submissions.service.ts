@@ -63,7 +63,6 @@ const LINE = `
     'of', jsonb_array_length(r.disclosed -> 'checks'),
     'hold', (SELECT count(*) FROM jsonb_array_elements(r.disclosed -> 'checks') c WHERE c ->> 'outcome' = 'holds')) END AS checks,
   (r.disclosed ->> 'marks')::float AS marks,
-                  coalesce(r.disclosed ->> 'standing', r.disclosed ->> 'marks')::float AS standing,
   (r.disclosed #>> '{scored,final,score}')::float AS final,
   CASE WHEN r.disclosed #> '{scored,feedback}' IN (NULL, 'null') THEN NULL ELSE jsonb_build_object(
     'score', r.disclosed #> '{scored,feedback,score}', 'rounded', r.disclosed #> '{scored,feedback,rounded}') END AS feedback,

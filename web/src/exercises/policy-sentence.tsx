@@ -19,7 +19,7 @@ const FEEDBACK: Record<FeedbackPolicy, { words: string; consequence: string }> =
   'only-when-better': {
     words: 'a score only when it is better',
     consequence:
-      'A score on half of the held-out rows is shown where it beats the best so far by more than chance, rounded to that step. The fewer the rows, the larger the step.',
+      'A score on half of the held-out rows is shown where it is a step above the best so far, rounded to that step. The fewer the rows, the larger the step.',
   },
   everything: {
     words: 'everything, as practice',
@@ -73,7 +73,9 @@ export function PolicySentence<P extends Policy>({
           ]}
           onChange={(value) => set({ counts: value === 'last' ? 'last' : 'best' })}
         />
-        {' counts; open '}
+        {policy.counts === 'best' && predictionQuestions > 0
+          ? ' (of predictions by the score on the feedback rows, of equal ones the latest) counts; open '
+          : ' counts; open '}
         <PlanChoice
           label="when it opens"
           value={policy.opensAt === null ? 'now' : 'later'}

@@ -95,8 +95,8 @@ function Scored({
       {feedback ? <Feedback feedback={feedback} metric={metric} isFinal={final !== null} /> : null}
       {notBetter ? (
         <Text mt={3} fontSize="14px" color="quiet">
-          Its score does not beat your best so far by more than chance, so it is not shown. It counts
-          nevertheless.
+          Its score is not a step above your best so far, so it is not shown. The step is set by the number of
+          rows. The submission counts all the same.
         </Text>
       ) : null}
       {fewRows ? (
