@@ -59,7 +59,7 @@ describe('every view', () => {
       'the one put aside',
     ],
     ['folds', () => ines, () => `${dataSet}/split/folds`, 'Fold by fold'],
-    ['the desk Try', () => ines, () => `${dataSet}/try`, 'What the run says'],
+    ['the desk Try', () => ines, () => `${dataSet}/try`, 'What the run shows'],
     ['a tree at Try', () => ines, () => `${dataSet}/try?view=model`, 'As rules'],
     ['errors at Try', () => ines, () => `${dataSet}/try?view=errors`, 'The rows with the largest errors'],
     ['the desk Release', () => ines, () => `${dataSet}/release`, 'Splits kept'],

@@ -45,6 +45,9 @@ export interface ResampledT {
   readonly high: number;
 }
 
+/** Spread of differences, relative to the figures, that rounding alone leaves. */
+const ROUNDING = 1e-12;
+
 /**
  * Corrected resampled t-test of paired differences over folds: the variance is taken times 1/n + test/training rows
  * in place of 1/n, because training sets overlap (Nadeau and Bengio, Machine Learning 52, 2003).
@@ -66,7 +69,9 @@ export function correctedResampledT(
     return undefinedBecause('it takes the same folds twice, at least two of them');
   const mean = differences.reduce((a, b) => a + b, 0) / n;
   const variance = differences.reduce((total, d) => total + (d - mean) ** 2, 0) / (n - 1);
-  if (!(variance > 0)) return undefinedBecause('the differences do not vary over the folds');
+  const largest = Math.max(...first.map(Math.abs), ...second.map(Math.abs));
+  if (!(Math.sqrt(variance) > ROUNDING * largest))
+    return undefinedBecause('the differences do not vary over the folds');
   const se = Math.sqrt((1 / n + ratio) * variance);
   const df = n - 1;
   const half = studentHalfWidth(level, df) * se;

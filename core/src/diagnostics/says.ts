@@ -1,17 +1,19 @@
 import { check, type Check } from '../check/check.js';
 import type { ResidualDiagnostics } from './diagnose.js';
 import { shortNumber } from '../numbers.js';
+import { normalTwoSided, studentTwoSided } from '../distributions/distributions.js';
 import { VIF_FINE, VIF_SERIOUS } from './vif.js';
 
 /** Below it chance is not blamed; common practice. */
 const SMALL_P = 0.05;
-/** Durbin–Watson between these is taken as no resemblance of neighbours; common practice. */
-const NEIGHBOURS: readonly [number, number] = [1.5, 2.5];
+/** A correlation of neighbours below it hardly changes standard errors: common practice. */
+const SMALL_CORRELATION = 0.1;
 
 const pText = (p: number): string => (p < 0.0001 ? 'p below 0.0001' : `p ${shortNumber(p)}`);
 
 /** What residuals say of a regression, in sentences. A mean of 0 says nothing of their shape. */
 export function residualsSay({
+  rows,
   mean,
   sd,
   jarqueBera,
@@ -19,13 +21,17 @@ export function residualsSay({
   durbinWatson,
   autocorrelation,
 }: ResidualDiagnostics): Check[] {
+  // One-sample t-test; of the rows that a line with an intercept was fitted to the mean is 0.
+  const meanP = sd > 0 && rows > 1 ? studentTwoSided((mean / sd) * Math.sqrt(rows), rows - 1) : 1;
   const checks: Check[] = [
     check(
       'mean',
-      Math.abs(mean) <= 0.05 * sd || sd === 0 ? 'holds' : 'unsure',
-      'On average predictions are neither too high nor too low',
+      meanP >= SMALL_P ? 'holds' : 'unsure',
+      meanP >= SMALL_P
+        ? 'On average predictions are not shown to be too high or too low'
+        : `On average predictions are too ${mean > 0 ? 'low' : 'high'}`,
       {
-        measured: `mean of truth less prediction ${shortNumber(mean)}, deviation ${shortNumber(sd)}`,
+        measured: `mean of truth less prediction ${shortNumber(mean)}, deviation ${shortNumber(sd)}, ${pText(meanP)}, ${rows} rows`,
       },
     ),
   ];
@@ -46,26 +52,28 @@ export function residualsSay({
         'spread',
         breuschPagan.p >= SMALL_P ? 'holds' : 'fails',
         breuschPagan.p >= SMALL_P
-          ? 'Their spread does not hang on the features'
-          : 'Their spread hangs on the features: standard errors of a linear regression cannot be trusted',
+          ? 'Their spread does not depend on the features'
+          : 'Their spread depends on the features: standard errors of a linear regression cannot be trusted',
         { measured: `Breusch–Pagan ${shortNumber(breuschPagan.lm)}, ${pText(breuschPagan.p)}` },
       ),
     );
   if (durbinWatson !== null) {
-    const [low, high] = NEIGHBOURS;
-    const apart = durbinWatson >= low && durbinWatson <= high;
+    // Of independent residuals 1 − DW/2 is normal about 0 with a deviation of about 1/√n (Durbin and Watson, 1950).
+    const correlation = 1 - durbinWatson / 2;
+    const p = normalTwoSided(correlation * Math.sqrt(rows));
+    const isShown = p < SMALL_P && Math.abs(correlation) >= SMALL_CORRELATION;
     const outside = (autocorrelation?.values ?? [])
       .slice(1)
       .filter((value) => Math.abs(value) > (autocorrelation?.band ?? 1)).length;
     checks.push(
       check(
         'neighbours',
-        apart ? 'holds' : 'fails',
-        apart
-          ? 'Neighbouring residuals do not resemble one another'
-          : 'Neighbouring residuals resemble one another: rows are not independent in their order',
+        isShown ? 'fails' : 'holds',
+        isShown
+          ? 'Neighbouring residuals resemble one another: rows are not independent in their order'
+          : 'Neighbouring residuals are not shown to resemble one another',
         {
-          measured: `Durbin–Watson ${shortNumber(durbinWatson)} (2 without resemblance); ${outside} of ${(autocorrelation?.values.length ?? 1) - 1} autocorrelations outside their band`,
+          measured: `Durbin–Watson ${shortNumber(durbinWatson)} (2 without resemblance), correlation ${shortNumber(correlation)}, ${pText(p)}; ${outside} of ${(autocorrelation?.values.length ?? 1) - 1} autocorrelations outside their band`,
         },
       ),
     );

@@ -166,7 +166,12 @@ describe('a typed number', () => {
 
 describe('what is asked', () => {
   /** What follows from the other numbers of the text. */
-  const DERIVED: Record<string, readonly string[]> = { confusion: ['fp', 'fn'] };
+  const DERIVED: Record<string, readonly string[]> = {
+    confusion: ['fp', 'fn'],
+    'roc-points': ['points'],
+    summary: ['n'],
+    'tree-split': ['nr', 'yr'],
+  };
 
   it.each(byChance.map((kind) => [kind.key, kind] as const))(
     '%s has in its text every number that its keys need',

@@ -11,6 +11,8 @@ export interface Drift {
   readonly value: number;
   /** Kolmogorov–Smirnov distance of numbers: the largest difference of the two distribution functions. */
   readonly distance: number | null;
+  /** Of the same measure in redraws of the plan, or of random parts of the same sizes where there are none: its mean plus 4.5 deviations. */
+  readonly usual: number;
   /** Mean of a column of numbers in each part. */
   readonly training: number | null;
   readonly heldout: number | null;
@@ -22,19 +24,14 @@ export interface Drift {
  * The standardised difference is |m₁ − m₂| / sqrt((s₁² + s₂²) / 2) (Austin, Communications in Statistics 38, 2009);
  * the total variation distance is half the sum of the differences of the shares.
  */
-export function driftOf(column: Column, training: Int32Array, heldout: Int32Array): Drift | null {
+export function driftOf(
+  column: Column,
+  training: Int32Array,
+  heldout: Int32Array,
+): Omit<Drift, 'usual'> | null {
   if (column.kind === 'text') return null;
   if (isCoded(column)) {
-    const shares = [training, heldout].map((rows) => {
-      const counts = countCodes(
-        rows.map((row) => at(column.codes, row)),
-        column.levels.length,
-      );
-      const total = counts.reduce((a, b) => a + b, 0);
-      return counts.map((n) => (total > 0 ? n / total : 0));
-    });
-    const value =
-      at(shares, 0).reduce((d, share, level) => d + Math.abs(share - at(at(shares, 1), level)), 0) / 2;
+    const value = totalVariation(column, training, heldout);
     return {
       column: column.name,
       measure: 'total variation',
@@ -61,6 +58,32 @@ export function driftOf(column: Column, training: Int32Array, heldout: Int32Arra
   };
 }
 
+/** The difference alone, without the distance of distributions: what redraws are compared by. */
+export const driftValue = (column: Column, training: Int32Array, heldout: Int32Array): number | null => {
+  if (column.kind === 'text') return null;
+  return isCoded(column)
+    ? totalVariation(column, training, heldout)
+    : standardisedDifference(column.values, training, heldout);
+};
+
+/** Half the sum of the differences of the shares of two parts. */
+function totalVariation(
+  column: Extract<Column, { codes: Int32Array }>,
+  training: Int32Array,
+  heldout: Int32Array,
+): number {
+  const shares = [training, heldout].map((rows) => {
+    const counts = countCodes(
+      rows.map((row) => at(column.codes, row)),
+      column.levels.length,
+    );
+    // A missing cell is a value of its own.
+    const all = [...counts, rows.length - counts.reduce((a, b) => a + b, 0)];
+    return all.map((n) => (rows.length > 0 ? n / rows.length : 0));
+  });
+  return at(shares, 0).reduce((d, share, level) => d + Math.abs(share - at(at(shares, 1), level)), 0) / 2;
+}
+
 /** |m₁ − m₂| / sqrt((s₁² + s₂²) / 2) of some numbers in two sets of rows; null where it cannot be computed. */
 export const standardisedDifference = (
   values: Float64Array,
@@ -68,13 +91,19 @@ export const standardisedDifference = (
   heldout: Int32Array,
 ): number | null => differenceOf(summaryAt(values, training), summaryAt(values, heldout));
 
+/** Of a column that is constant in each of two parts, with different values. */
+const FARTHEST = 1000;
+
 interface Summary {
   readonly mean: number;
   readonly variance: number;
 }
 
 function differenceOf(a: Summary, b: Summary): number | null {
-  const value = Math.abs(a.mean - b.mean) / Math.sqrt((a.variance + b.variance) / 2);
+  const off = Math.abs(a.mean - b.mean);
+  const value = off / Math.sqrt((a.variance + b.variance) / 2);
+  // Constant in each part and not the same: as different as can be.
+  if (value === Infinity || (off > 0 && a.variance === 0 && b.variance === 0)) return FARTHEST;
   return Number.isFinite(value) ? value : null;
 }
 

@@ -1,10 +1,11 @@
 import { at } from '../numbers.js';
+import { seededRandom, shuffle } from '../random/random.js';
 import { labelsOf, type Labelled } from '../table/labels.js';
 import { columnNamed, isCoded, type Column, type Table } from '../table/table.js';
 import { rowsOfPart } from '../split/parts.js';
 import { strataOf } from '../split/strata.js';
 import { crossingGroups, findTwins, type Twins } from './crossing.js';
-import { driftOf, type Drift } from './drift.js';
+import { driftOf, driftValue, type Drift } from './drift.js';
 import { summariseParts, type PartRows } from './part-summary.js';
 import { tellApart } from './tell-apart.js';
 
@@ -77,24 +78,59 @@ export function splitQuality(
   const [first = 0] = used;
   const last = used.at(-1) ?? 0;
   const [training, heldout] = [rowsOfPart(parts, first), rowsOfPart(parts, last)];
+  const sides = (codes: Int8Array): [Int32Array, Int32Array] => [
+    rowsOfPart(codes, first),
+    rowsOfPart(codes, last),
+  ];
   return {
     parts: summaries.map((part) => ({ ...part, share: part.rows / inPart })),
     deviation: strata ? widestDeviation(summaries, strata, parts) : null,
-    features: compared
-      .map((column) => driftOf(column, training, heldout))
-      .filter((drift) => drift !== null)
-      .sort((a, b) => b.value - a.value),
+    features: drifts(compared, training, heldout, redrawsOf(parts, options.redraw), sides),
     groups: options.group === undefined ? null : groupsIn(columnNamed(table, options.group), parts),
     twins: findTwins(features, parts, options.numeric ? null : (strata?.codes ?? null)),
     time: options.time === undefined ? null : overlapIn(columnNamed(table, options.time), parts, last),
-    apart:
-      options.apart === false
-        ? null
-        : apartOf(compared, training, heldout, options.redraw, (codes) => [
-            rowsOfPart(codes, first),
-            rowsOfPart(codes, last),
-          ]),
+    apart: options.apart === false ? null : apartOf(compared, training, heldout, options.redraw, sides),
   };
+}
+
+/** Redraws with which the difference of a feature is compared; fewer of many rows, where they hardly differ. */
+const DRIFT_REDRAWS = 20;
+const FEW_REDRAWS = 5;
+const MANY_ROWS = 50_000;
+/** Deviations of the redraws above their mean that hardly a feature of fifteen reaches by chance: 2 % of tables. */
+const DEVIATIONS = 4.5;
+
+/**
+ * Splits of the same plan under other seeds; random parts of the same sizes where there is no plan to redraw, or one that
+ * always gives the same, as an order of time does.
+ */
+function redrawsOf(parts: Int8Array, redraw: QualityOptions['redraw']): Int8Array[] {
+  const random = seededRandom(0, 'drift');
+  const count = parts.length > MANY_ROWS ? FEW_REDRAWS : DRIFT_REDRAWS;
+  const isDrawn = redraw !== undefined && redraw(1).some((part, row) => part !== parts[row]);
+  return Array.from({ length: count }, (_, i) => (isDrawn ? redraw(i + 1) : shuffle(parts.slice(), random)));
+}
+
+/** Differences of the features, the largest first, each beside what the redraws give. */
+function drifts(
+  features: readonly Column[],
+  training: Int32Array,
+  heldout: Int32Array,
+  redraws: readonly Int8Array[],
+  sides: (codes: Int8Array) => [Int32Array, Int32Array],
+): Drift[] {
+  const redrawn = redraws.map(sides);
+  return features
+    .flatMap((column): Drift[] => {
+      const drift = driftOf(column, training, heldout);
+      if (!drift) return [];
+      const values = redrawn.flatMap(([a, b]) => driftValue(column, a, b) ?? []);
+      const mean = values.reduce((sum, value) => sum + value, 0) / Math.max(1, values.length);
+      const variance =
+        values.reduce((sum, value) => sum + (value - mean) ** 2, 0) / Math.max(1, values.length - 1);
+      return [{ ...drift, usual: mean + DEVIATIONS * Math.sqrt(variance) }];
+    })
+    .sort((a, b) => b.value - a.value);
 }
 
 function widestDeviation(

@@ -3,6 +3,7 @@ import type { Metric } from '../metrics/metric.js';
 import { metricNamed } from '../metrics/registry.js';
 import { at, shortNumber } from '../numbers.js';
 import { TRAINING_SHARE } from './plan.js';
+import { foldsOf, gainOver, isGain, mostGain } from './verdict-tests.js';
 import type { Choice, SettingSummary } from './summary.js';
 
 /** What is known of a run when it is judged. */
@@ -16,8 +17,14 @@ export interface Run {
   readonly labels: Readonly<Record<string, string>>;
   /** The figure on the validation part; null where there is none. */
   readonly validation: number | null;
-  /** The mean of the best baseline over the same folds; null where none was fitted. */
-  readonly baseline: number | null;
+  /** Settings that can be: a curve that ends at such a limit ends where nothing is beyond. */
+  readonly limits: Readonly<Record<string, { readonly min?: number; readonly max?: number }>>;
+  /** Folds in one repeat. */
+  readonly folds: number;
+  /** The best baseline over the same folds; null where none was fitted. */
+  readonly baseline: { readonly mean: number; readonly folds: readonly (number | null)[] } | null;
+  /** Runs that were tried on these folds. */
+  readonly tried: number;
   /** Whether the run is itself a baseline. */
   readonly isBaseline: boolean;
 }
@@ -27,10 +34,13 @@ const shown = (value: number | null): string => (value === null ? '–' : shortN
 const say = (id: string, outcome: Outcome, message: string, measured: string): Check =>
   check(id, outcome, message, { measured });
 
-/** What a run says, in sentences: which setting is enough, where it memorises, whether it beats guessing. Nothing of one that is not done. */
+/**
+ * What a run shows, in sentences: which setting is enough, where it memorises, whether it beats guessing. Nothing of one
+ * that is not done. Each verdict rests on a test over the folds; docs/verdicts.md has its false alarms.
+ */
 export function trialSays(run: Run): Check[] {
   if (run.settings.length === 0) return [];
-  return [...curveSays(run), ...foldsSay(run), ...baselineSays(run)];
+  return [...curveSays(run), ...foldsSay(run), ...baselineSays(run), ...triedSays(run)];
 }
 
 /** "depth 4", "penalty 0.021 and mixing 0.5". */
@@ -48,8 +58,8 @@ const meanText = (settings: readonly SettingSummary[], place: number, { key }: M
   return se === null ? shown(mean) : `${shown(mean)} ± ${shown(se)}`;
 };
 
-function curveSays({ settings, choices, metric, labels }: Run): Check[] {
-  if (settings.some(({ values }) => TRAINING_SHARE in values)) return sizeSays(settings, metric);
+function curveSays({ settings, choices, metric, labels, limits, folds }: Run): Check[] {
+  if (settings.some(({ values }) => TRAINING_SHARE in values)) return sizeSays(settings, metric, folds);
   const choice = choices[metric.key];
   if (settings.length < 2 || !choice) return [];
   const name = (place: number) => settingText(at(settings, place).values, labels);
@@ -71,34 +81,86 @@ function curveSays({ settings, choices, metric, labels }: Run): Check[] {
         );
   return [
     enough,
-    memorises({ settings, choice, metric, name }),
-    ...atTheEnd({ settings, choice, name }),
-    ...disagree({ settings, choices, metric, name }),
+    memorises({ settings, choice, metric, name, folds }),
+    flattered({ settings, choice, metric, name, folds }),
+    ...atTheEnd({ settings, choice, name, limits }),
+    ...disagree({ settings, choices, metric, name, folds }),
   ];
 }
 
-/** Whether the last rows that were added to a curve by training size still helped. */
-function sizeSays(settings: readonly SettingSummary[], metric: Metric): Check[] {
+/** Sizes of a curve by training size whose rise is judged. */
+const LAST_SIZES = 3;
+/** Share of the error that more rows must be shown to save less than, before they are called of little help. */
+const LITTLE = 0.05;
+
+/** Whether the last sizes of a curve by training size still rise, by the differences in each fold. */
+function sizeSays(settings: readonly SettingSummary[], metric: Metric, folds: number): Check[] {
   const isAlone = settings.every(({ values }) => Object.keys(values).length === 1);
   const bySize = [...settings].sort(
     (a, b) => (a.values[TRAINING_SHARE] ?? 0) - (b.values[TRAINING_SHARE] ?? 0),
   );
-  const [before, last] = bySize.slice(-2).map(({ metrics }) => metrics[metric.key]);
-  if (!isAlone || !before || !last || before.mean === null || last.mean === null) return [];
-  const gain = metric.better === 'higher' ? last.mean - before.mean : before.mean - last.mean;
-  const measured = `from ${shown(before.mean)} to ${shown(last.mean)} ± ${shown(last.se)} with the last rows`;
-  return [
-    gain > (last.se ?? 0)
-      ? say('size', 'unsure', 'More rows would help further', measured)
-      : say('size', 'holds', 'More rows would help little', measured),
-  ];
+  const last = bySize.at(-1);
+  const before = bySize.at(-LAST_SIZES);
+  const [from, to] = [before?.metrics[metric.key]?.mean ?? null, last?.metrics[metric.key]?.mean ?? null];
+  if (!isAlone || from === null || to === null) return [];
+  const test = gainOver(metric, foldsOf(last, metric), foldsOf(before, metric), folds);
+  const error = metric.better === 'higher' && metric.range[1] !== null ? metric.range[1] - to : Math.abs(to);
+  const measured = `from ${shown(from)} to ${shown(to)} over the last ${LAST_SIZES} sizes${test ? `, standard error ${shown(test.se)}` : ''}`;
+  if (isGain(test)) return [say('size', 'unsure', 'More rows would help further', measured)];
+  if (test && mostGain(test) < LITTLE * error)
+    return [say('size', 'holds', 'More rows would help little', measured)];
+  return [say('size', 'unsure', 'Whether more rows would help cannot be shown', measured)];
 }
 
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
+/**
+ * Settings that are more complex than the best, fit the training rows better and do worse out of fold, by more than
+ * chance in the folds; the false alarms are shared among the settings.
+ */
 function memorises({
   settings,
   choice: { best, memorising },
+  metric,
+  name,
+  folds,
+}: {
+  settings: readonly SettingSummary[];
+  choice: Choice;
+  metric: Metric;
+  name: (place: number) => string;
+  folds: number;
+}): Check {
+  const worse = memorising.filter((place) =>
+    isGain(
+      gainOver(metric, foldsOf(at(settings, best), metric), foldsOf(at(settings, place), metric), folds),
+      settings.length - 1,
+    ),
+  );
+  const last = worse.at(-1);
+  if (last === undefined)
+    return say(
+      'memorises',
+      'holds',
+      'No setting is shown to memorise',
+      'none fits training rows better and does worse out of fold by more than chance',
+    );
+  const gap = at(settings, last).metrics[metric.key]?.gap ?? null;
+  return say(
+    'memorises',
+    'fails',
+    `Beyond ${name(best)} it memorises`,
+    `at ${name(last)} it is ${shown(gap)} better on training rows than out of fold, and worse there than at ${name(best)} by more than chance`,
+  );
+}
+
+/**
+ * The figure of the best of several settings is chosen by the very folds that judge it: each fold's choice is judged by
+ * that fold alone here, chosen by the others (Tibshirani and Tibshirani, Annals of Applied Statistics 3, 2009).
+ */
+function flattered({
+  settings,
+  choice: { best },
   metric,
   name,
 }: {
@@ -106,35 +168,53 @@ function memorises({
   choice: Choice;
   metric: Metric;
   name: (place: number) => string;
+  folds: number;
 }): Check {
-  const last = memorising.at(-1);
-  if (last === undefined)
-    return say('memorises', 'holds', 'No setting memorises', 'none gains on training rows alone');
-  const gap = at(settings, last).metrics[metric.key]?.gap ?? null;
+  const sign = metric.better === 'higher' ? 1 : -1;
+  const all = settings.map((setting) => foldsOf(setting, metric));
+  const own = at(all, best);
+  const isKnown = own.length > 1 && all.every((one) => one.length === own.length && !one.includes(null));
+  if (!isKnown)
+    return say(
+      'flattered',
+      'unsure',
+      `The figure of ${name(best)} is chosen as the best`,
+      'and so a little too good',
+    );
+  const figure = (place: number, fold: number) => sign * (at(all, place)[fold] ?? 0);
+  let bias = 0;
+  own.forEach((_, fold) => {
+    const bestHere = Math.max(...all.map((__, place) => figure(place, fold)));
+    bias += (bestHere - figure(best, fold)) / own.length;
+  });
   return say(
-    'memorises',
-    'fails',
-    `Beyond ${name(best)} it memorises`,
-    `at ${name(last)} it is ${shown(gap)} better on training rows than on rows held back, and no better there`,
+    'flattered',
+    'unsure',
+    `The figure of ${name(best)} is chosen as the best of ${settings.length}`,
+    `${shown(at(settings, best).metrics[metric.key]?.mean ?? null)}; it is too good by at most about ${shown(bias)}, which nested folds or held-out rows would show`,
   );
 }
 
-/** The best setting may lie where the curve ends. */
+/** The best setting may lie where the curve ends, and settings beyond exist. */
 function atTheEnd({
   settings,
   choice: { best },
   name,
+  limits,
 }: {
   settings: readonly SettingSummary[];
   choice: Choice;
   name: (place: number) => string;
+  limits: Run['limits'];
 }): Check[] {
   const keys = Object.keys(at(settings, best).values);
   const [key] = keys;
   if (keys.length !== 1 || key === undefined) return [];
   const own = at(settings, best).values[key] ?? 0;
   const all = settings.map(({ values }) => values[key] ?? 0);
-  if (own !== Math.min(...all) && own !== Math.max(...all)) return [];
+  const { min = -Infinity, max = Infinity } = limits[key] ?? {};
+  const isLast = (own === Math.min(...all) && own > min) || (own === Math.max(...all) && own < max);
+  if (!isLast) return [];
   return [
     say(
       'end',
@@ -145,21 +225,28 @@ function atTheEnd({
   ];
 }
 
-/** Metrics may choose differently, most of all where classes are rare. */
+/** Metrics may choose differently, most of all where classes are rare: shown where the other choice is worse here. */
 function disagree({
   settings,
   choices,
   metric,
   name,
+  folds,
 }: {
   settings: readonly SettingSummary[];
   choices: Run['choices'];
   metric: Metric;
   name: (place: number) => string;
+  folds: number;
 }): Check[] {
   const own = choices[metric.key];
+  const isWorse = (best: number, other: number) =>
+    isGain(
+      gainOver(metric, foldsOf(at(settings, best), metric), foldsOf(at(settings, other), metric), folds),
+      Object.keys(choices).length - 1,
+    );
   const others = Object.entries(choices).flatMap(([key, choice]) =>
-    choice && own && choice.best !== own.best && key !== metric.key
+    choice && own && choice.best !== own.best && key !== metric.key && isWorse(own.best, choice.best)
       ? [`${name(choice.best)} by ${metricNamed(key).name}`]
       : [],
   );
@@ -175,20 +262,24 @@ function foldsSay({ settings, place, metric, validation }: Run): Check[] {
     ];
   if (validation === null || summary.se === null) return [];
   const better = metric.better === 'higher' ? validation - summary.mean : summary.mean - validation;
-  const measured = `the validation part gives ${shown(validation)}, the folds ${shown(summary.mean)} ± ${shown(summary.se)}`;
-  if (Math.abs(better) <= 2 * summary.se)
-    return [say('single', 'holds', 'One split says the same as the folds', measured)];
+  // A single part is as uncertain as a single fold, about.
+  const single = summary.se * Math.sqrt(summary.folds.length);
+  const error = Math.sqrt(summary.se ** 2 + single ** 2);
+  const measured = `the validation part gives ${shown(validation)}, the folds ${shown(summary.mean)} ± ${shown(summary.se)}; one part is off by about ${shown(single)}`;
+  if (summary.folds.length < 3 || Math.abs(better) <= 3 * error)
+    return [say('single', 'holds', 'One split shows the same as the folds', measured)];
   return [
     say(
       'single',
       'unsure',
-      better > 0 ? 'One split would have flattered it' : 'One split would have wronged it',
+      better > 0 ? 'One split is better than the folds' : 'One split is worse than the folds',
       measured,
     ),
   ];
 }
 
-function baselineSays({ settings, place, metric, baseline, isBaseline }: Run): Check[] {
+/** By the corrected resampled t-test against the best baseline in the same folds. */
+function baselineSays({ settings, place, metric, baseline, isBaseline, folds }: Run): Check[] {
   if (isBaseline) return [];
   const summary = at(settings, place).metrics[metric.key];
   if (!summary || summary.mean === null) return [];
@@ -198,11 +289,38 @@ function baselineSays({ settings, place, metric, baseline, isBaseline }: Run): C
         'baseline',
         'unsure',
         'No baseline was fitted over these folds',
-        'fit one first: a figure says little beside nothing',
+        'fit one first: a figure means little without one',
       ),
     ];
-  const gain = metric.better === 'higher' ? summary.mean - baseline : baseline - summary.mean;
-  const measured = `the best baseline has ${shown(baseline)}`;
-  if (gain > (summary.se ?? 0)) return [say('baseline', 'holds', 'Better than guessing', measured)];
-  return [say('baseline', 'fails', 'No better than guessing', measured)];
+  const test = gainOver(metric, summary.folds, baseline.folds, folds);
+  const measured = `the best baseline has ${shown(baseline.mean)}${test ? `; p ${shown(test.p)} over the folds` : ''}`;
+  if (metric.key === 'f1')
+    return [
+      say(
+        'baseline',
+        'unsure',
+        'F1 has no baseline of this kind',
+        'compare it with always saying the positive class, which reaches 2p / (1 + p) at a share of p',
+      ),
+    ];
+  if (isGain(test)) return [say('baseline', 'holds', 'Better than guessing', measured)];
+  if (test && test.difference < 0 && test.p < 0.05)
+    return [say('baseline', 'fails', 'Worse than guessing', measured)];
+  return [say('baseline', 'unsure', 'Not shown to be better than guessing', measured)];
 }
+
+/** Runs on the same folds from which on the best of them is flattered noticeably: common practice. */
+const MANY_RUNS = 10;
+
+/** The more is tried on the same folds, the better the best of it looks by chance. */
+const triedSays = ({ tried, settings }: Run): Check[] =>
+  tried < MANY_RUNS
+    ? []
+    : [
+        say(
+          'tried',
+          'unsure',
+          `${tried} runs were tried on these folds`,
+          `this one with ${settings.length} setting${settings.length === 1 ? '' : 's'}: the best of many looks better than it is`,
+        ),
+      ];

@@ -7,15 +7,23 @@ import { chooseAtFullSize, chooseSetting, type SettingSummary } from './summary.
 
 const accuracy = metricNamed('accuracy');
 
-/** Settings of which only mean, error and training figure matter. */
+/** Figures of ten folds about a mean, which go up and down together, with a little of their own. */
+const foldsAbout = (mean: number, own: number): number[] =>
+  Array.from({ length: 10 }, (_, i) => mean + 0.05 * Math.sin(i * 2.1) + 0.004 * Math.sin(i * 3.7 + own));
+
+/** Settings by mean, error and training figure. */
 const settings = (
   rows: readonly (readonly [depth: number, mean: number, se: number, train: number])[],
 ): SettingSummary[] =>
   rows.map(([depth, mean, se, train]) => ({
     values: { depth },
     size: null,
-    metrics: { accuracy: { mean, se, folds: [], train, gap: train - mean, reason: null } },
+    metrics: {
+      accuracy: { mean, se, folds: foldsAbout(mean, depth), train, gap: train - mean, reason: null },
+    },
   }));
+
+const baselineAt = (mean: number) => ({ mean, folds: foldsAbout(mean, 9) });
 
 const depth = modelKindOf({ kind: 'tree' }).along.filter(({ key }) => key === 'depth');
 
@@ -85,9 +93,11 @@ describe('the choice of a setting', () => {
       [0.6, 0.7, last].map((mean, i) => ({
         values: { [TRAINING_SHARE]: 20 * (i + 1) },
         size: null,
-        metrics: { accuracy: { mean, se: 0.01, folds: [], train: 1, gap: 0.2, reason: null } },
+        metrics: {
+          accuracy: { mean, se: 0.01, folds: foldsAbout(mean, i), train: 1, gap: 0.2, reason: null },
+        },
       }));
-    const said = (last: number) =>
+    const said = (last: number, folds = 10) =>
       trialSays({
         settings: by(last),
         choices: { accuracy: chooseAtFullSize(by(last), accuracy, []) },
@@ -95,11 +105,19 @@ describe('the choice of a setting', () => {
         metric: accuracy,
         labels: {},
         validation: null,
-        baseline: 0.5,
+        baseline: baselineAt(0.5),
+        limits: {},
+        folds,
+        tried: 2,
         isBaseline: false,
       }).map(({ message }) => message);
     expect(said(0.75)).toEqual(['More rows would help further', 'Better than guessing']);
-    expect(said(0.705)).toEqual(['More rows would help little', 'Better than guessing']);
+    expect(said(0.6)).toEqual(['More rows would help little', 'Better than guessing']);
+    // Without the figures of several folds there is no test.
+    expect(said(0.75, 1)).toEqual([
+      'Whether more rows would help cannot be shown',
+      'Not shown to be better than guessing',
+    ]);
   });
 
   it('is said in sentences: what is enough, where it memorises, what one split and a baseline say', () => {
@@ -110,27 +128,61 @@ describe('the choice of a setting', () => {
       place: 1,
       metric: accuracy,
       labels: { depth: 'depth' },
+      limits: { depth: { min: 1 } },
+      folds: 10,
+      tried: 2,
       isBaseline: false,
     };
-    const said = trialSays({ ...run, validation: 0.9, baseline: 0.755 });
+    const said = trialSays({ ...run, validation: 0.99, baseline: baselineAt(0.759) });
     expect(said.map(({ id, outcome }) => `${id} ${outcome}`)).toEqual([
       'enough holds',
       'memorises fails',
+      'flattered unsure',
       'single unsure',
-      'baseline fails',
+      'baseline unsure',
     ]);
     expect(said[0]).toMatchObject({
       message: 'Depth 2 is enough',
       measured: expect.stringContaining('depth 4'),
     });
     expect(said[1]?.message).toBe('Beyond depth 4 it memorises');
-    expect(said[2]?.message).toBe('One split would have flattered it');
-    const better = trialSays({ ...run, validation: 0.77, baseline: 0.6 });
-    expect(better.map(({ outcome }) => outcome)).toEqual(['holds', 'fails', 'holds', 'holds']);
+    expect(said[2]?.message).toBe('The figure of depth 4 is chosen as the best of 5');
+    expect(said[3]?.message).toBe('One split is better than the folds');
+    expect(said[4]?.message).toBe('Not shown to be better than guessing');
+    const better = trialSays({ ...run, validation: 0.77, baseline: baselineAt(0.6) });
+    expect(better.map(({ outcome }) => outcome)).toEqual(['holds', 'fails', 'unsure', 'holds', 'holds']);
     expect(trialSays({ ...run, settings: [], choices: {}, validation: null, baseline: null })).toEqual([]);
     expect(trialSays({ ...run, validation: null, baseline: null }).at(-1)).toMatchObject({
       id: 'baseline',
       outcome: 'unsure',
     });
+    expect(
+      trialSays({ ...run, tried: 25, validation: null, baseline: baselineAt(0.9) }).slice(-2),
+    ).toMatchObject([
+      { message: 'Worse than guessing', outcome: 'fails' },
+      { message: '25 runs were tried on these folds' },
+    ]);
+  });
+
+  it('at the end of a curve says so only where settings beyond exist', () => {
+    const falling = settings([
+      [1, 0.8, 0.02, 0.81],
+      [2, 0.7, 0.02, 0.82],
+    ]);
+    const run = {
+      settings: falling,
+      choices: { accuracy: chooseSetting(falling, accuracy, depth) },
+      place: 0,
+      metric: accuracy,
+      labels: {},
+      folds: 10,
+      tried: 1,
+      validation: null,
+      baseline: null,
+      isBaseline: true,
+    };
+    const ids = (min: number) => trialSays({ ...run, limits: { depth: { min } } }).map(({ id }) => id);
+    expect(ids(1)).not.toContain('end');
+    expect(ids(0)).toContain('end');
   });
 });

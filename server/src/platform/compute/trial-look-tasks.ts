@@ -86,11 +86,14 @@ export const TRIAL_LOOK_TASKS = {
     const table = tableOf(stored);
     const folds = makeFolds(table, foldPlanOf(sentence, table.columns), dealtRows(table, roles, parts));
     const target = targetRows(targetOf(table, roles), first.outOfFold.rows);
-    const tested = testRows(folds, 0, 0).length;
+    // Of all folds: the last ones may be smaller.
+    const all = Array.from({ length: folds.count }, (_, fold) => fold);
+    const tested = all.reduce((sum, fold) => sum + testRows(folds, 0, fold).length, 0);
+    const trained = all.reduce((sum, fold) => sum + folds.training(0, fold).length, 0);
     return against(
       trialMetrics(roles.task),
       [first.summary, second.summary],
-      tested / folds.training(0, 0).length,
+      tested / trained,
       [judgedBy(target, first.outOfFold.predicted), judgedBy(target, second.outOfFold.predicted)],
       first.outOfFold.rows,
     );

@@ -9,7 +9,15 @@ import { Subtitle } from '../../kit/title.js';
 import { useAddressed } from '../../kit/use-address.js';
 import { useDoing } from '../../kit/use-doing.js';
 import { useDataSet } from '../data-set-page.js';
-import { BASELINES, draftOf, planOf, possibleFeatures, settingLabels, type TrialDraft } from './draft.js';
+import {
+  BASELINES,
+  draftOf,
+  planOf,
+  possibleFeatures,
+  settingLabels,
+  settingLimits,
+  type TrialDraft,
+} from './draft.js';
 import { TrialSentence } from './trial-sentence.js';
 
 /** What is to be tried, and what the chosen run says. */
@@ -91,20 +99,24 @@ function WhatItSays({
   const trial = useAnswer<'TrialDetail'>(base);
   const metric = metricNamed(key);
   const sign = metric.better === 'higher' ? 1 : -1;
-  const guesses = runs
+  const [baseline = null] = runs
     .filter(({ plan }) => BASELINES.includes(plan.model.kind))
-    .flatMap(({ result }) => result?.chosen.metrics[key]?.mean ?? []);
+    .flatMap(({ result }) => {
+      const { mean = null, folds = [] } = result?.chosen.metrics[key] ?? {};
+      return mean === null ? [] : [{ mean, folds }];
+    })
+    .sort((a, b) => sign * (b.mean - a.mean));
   const kind = modelKindOf(run.plan.model);
   return (
     <>
-      <Subtitle>What the run says</Subtitle>
+      <Subtitle>What the run shows</Subtitle>
       <Text fontSize="13.5px" color="quiet">
         {kind.title}, {metric.name}. <TextAction onClick={onTakeUp}>Take up its plan</TextAction>
       </Text>
       <Answer of={trial} what="the run">
         {({ settings, choices, place, result }) => (
           <CheckList
-            label="What the run says"
+            label="What the run shows"
             checks={trialSays({
               settings,
               choices,
@@ -112,7 +124,10 @@ function WhatItSays({
               metric,
               labels: settingLabels(kind),
               validation: result?.validation?.[key]?.value ?? null,
-              baseline: guesses.length > 0 ? sign * Math.max(...guesses.map((guess) => sign * guess)) : null,
+              limits: settingLimits(kind),
+              folds: dataSet.foldSets.find(({ id }) => id === run.foldSetId)?.folds ?? 0,
+              tried: runs.filter(({ foldSetId }) => foldSetId === run.foldSetId).length,
+              baseline,
               isBaseline: BASELINES.includes(kind.key),
             })}
           />

@@ -121,6 +121,14 @@ export function settingsIn(text: string): number[] | string {
   return [...new Set(values)];
 }
 
+/** The least and the largest value of each setting that is a number. */
+export const settingLimits = (kind: ModelKind): Record<string, { min?: number; max?: number }> =>
+  Object.fromEntries(
+    Object.entries(kind.parameters).flatMap(([key, parameter]) =>
+      parameter.type === 'number' ? [[key, { ...parameter }]] : [],
+    ),
+  );
+
 /** What a setting is called, whether of a family or the share of the training rows. */
 export function settingLabel(kind: ModelKind, key: string): string {
   return key === TRAINING_SHARE ? 'percent of the training rows' : (kind.parameters[key]?.label ?? key);

@@ -1,0 +1,357 @@
+// How often verdicts in words are said where they are wrong, and where they are right: simulation on data that are made up.
+import { seededRandom, shuffle } from '../../core/dist/index.js';
+import { residualsSay } from '../../core/dist/diagnostics/says.js';
+import { diagnoseResiduals } from '../../core/dist/diagnostics/diagnose.js';
+import { metricNamed } from '../../core/dist/metrics/registry.js';
+import { modelKindOf, modelOf } from '../../core/dist/models/registry.js';
+import { indices } from '../../core/dist/numbers.js';
+import { qualityChecks } from '../../core/dist/quality/checks.js';
+import { splitQuality } from '../../core/dist/quality/quality.js';
+import { measureFold } from '../../core/dist/trial/measure.js';
+import { trialMetrics } from '../../core/dist/trial/metrics.js';
+import { TRAINING_SHARE } from '../../core/dist/trial/plan.js';
+import { trialSays } from '../../core/dist/trial/says.js';
+import { chooseSetting, summariseSetting } from '../../core/dist/trial/summary.js';
+import { honestAssignment, boundsOf, ownAssignment } from '../../core/dist/questions/assignment-honest.js';
+import { shareCheck, strataCheck } from '../../core/dist/questions/assignment-checks.js';
+
+const FOLDS = 5;
+const DEPTHS = [1, 2, 3, 4, 6, 8, 12];
+
+const normal = (random) =>
+  Math.sqrt(-2 * Math.log(1 - random.unit())) * Math.cos(2 * Math.PI * random.unit());
+
+/** n rows of five features of which the first makes the classes with a strength from 0, for none, up. */
+function tableOf(random, n, strength) {
+  const values = Array.from({ length: 5 }, () => Float64Array.from({ length: n }, () => normal(random)));
+  const codes = Int32Array.from({ length: n }, (_, row) =>
+    random.unit() < 1 / (1 + Math.exp(-strength * (values[0][row] ?? 0))) ? 1 : 0,
+  );
+  const columns = values.map((column, c) => ({ kind: 'number', name: `x${c + 1}`, values: column }));
+  return {
+    table: { rowCount: n, columns },
+    target: { kind: 'classes', labels: ['no', 'yes'], codes, positive: 1 },
+  };
+}
+
+/** Summaries of settings over shuffled folds. */
+function curve({ table, target }, random, { kind = 'tree', vary = [], values = {} } = {}) {
+  const n = table.rowCount;
+  const order = shuffle(indices(n), random);
+  const foldOf = new Int32Array(n);
+  order.forEach((row, i) => (foldOf[row] = i % FOLDS));
+  const measured = Array.from({ length: FOLDS }, (_, fold) =>
+    measureFold({
+      table,
+      model: modelOf(kind, values),
+      task: 'binary',
+      targetName: 'y',
+      target,
+      features: table.columns.map(({ name }) => name),
+      weights: null,
+      seed: 0,
+      vary,
+      training: indices(n).filter((row) => foldOf[row] !== fold),
+      test: indices(n).filter((row) => foldOf[row] === fold),
+    }),
+  );
+  const metrics = trialMetrics('binary');
+  const all = vary[0]?.settings ?? [null];
+  return all.map((setting, i) =>
+    summariseSetting(
+      setting === null ? {} : { [vary[0].key]: setting },
+      measured.map(({ figures }) => figures[i]),
+      metrics,
+    ),
+  );
+}
+
+function saidOf(settings, metricKey, over = {}) {
+  const metric = metricNamed(metricKey);
+  const along = [{ key: 'depth', larger: 'complex', settings: DEPTHS }];
+  const choices = Object.fromEntries(
+    trialMetrics('binary').map((one) => [one.key, chooseSetting(settings, one, along)]),
+  );
+  return trialSays({
+    settings,
+    choices,
+    place: choices[metricKey]?.best ?? 0,
+    metric,
+    labels: {},
+    limits: { depth: { min: 1, max: 30 } },
+    folds: FOLDS,
+    baseline: null,
+    tried: 1,
+    validation: null,
+    isBaseline: true,
+    ...over,
+  });
+}
+
+const has = (checks, id, words) => checks.some((one) => one.id === id && one.message.includes(words));
+
+/** Each verdict: whether what is said is wrong in the situation, how often it may be said, and one try. */
+const VERDICTS = [
+  ...['accuracy', 'roc_auc', 'log_loss'].map((metric) => ({
+    verdict: `Better than guessing, by ${metricNamed(metric).name}`,
+    situation: 'noise, 150 rows',
+    most: 0.05,
+    once(random) {
+      const data = tableOf(random, 150, 0);
+      const seed = random.bits();
+      const [own] = curve(data, seededRandom(seed), { values: { depth: 3 } });
+      const [base] = curve(data, seededRandom(seed), { kind: 'class-shares' });
+      const { mean, folds } = base.metrics[metric];
+      return has(
+        saidOf([own], metric, { isBaseline: false, baseline: { mean, folds } }),
+        'baseline',
+        'Better',
+      );
+    },
+  })),
+  {
+    verdict: 'Better than guessing, by accuracy',
+    situation: 'a strong relation, 150 rows',
+    least: 0.8,
+    once(random) {
+      const data = tableOf(random, 150, 3);
+      const seed = random.bits();
+      const [own] = curve(data, seededRandom(seed), { values: { depth: 3 } });
+      const [base] = curve(data, seededRandom(seed), { kind: 'class-shares' });
+      const { mean, folds } = base.metrics.accuracy;
+      return has(
+        saidOf([own], 'accuracy', { isBaseline: false, baseline: { mean, folds } }),
+        'baseline',
+        'Better',
+      );
+    },
+  },
+  {
+    verdict: 'Beyond a depth it memorises',
+    situation: 'noise, 150 rows: no depth is better than another',
+    most: 0.05,
+    once: (random) =>
+      has(
+        saidOf(
+          curve(tableOf(random, 150, 0), random, { vary: [{ key: 'depth', settings: DEPTHS }] }),
+          'accuracy',
+        ),
+        'memorises',
+        'Beyond',
+      ),
+  },
+  {
+    verdict: 'Beyond a depth it memorises',
+    situation: 'one feature of five, log loss, 300 rows: deep trees are worse',
+    least: 0.8,
+    once: (random) =>
+      has(
+        saidOf(
+          curve(tableOf(random, 300, 2), random, { vary: [{ key: 'depth', settings: DEPTHS }] }),
+          'log_loss',
+        ),
+        'memorises',
+        'Beyond',
+      ),
+  },
+  {
+    verdict: 'One split is better or worse than the folds',
+    situation: 'a validation part of a fifth of 300 rows',
+    most: 0.05,
+    once(random) {
+      const data = tableOf(random, 300, 1);
+      const rows = shuffle(indices(300), random);
+      const part = (from, to) => {
+        const chosen = rows.slice(from, to);
+        return {
+          table: {
+            rowCount: chosen.length,
+            columns: data.table.columns.map((c) => ({
+              ...c,
+              values: Float64Array.from(chosen, (r) => c.values[r]),
+            })),
+          },
+          target: { ...data.target, codes: chosen.map((r) => data.target.codes[r]) },
+        };
+      };
+      const settings = curve(part(0, 240), random, { values: { depth: 2 } });
+      const { figures } = measureFold({
+        table: data.table,
+        model: modelOf('tree', { depth: 2 }),
+        task: 'binary',
+        targetName: 'y',
+        target: data.target,
+        features: data.table.columns.map(({ name }) => name),
+        weights: null,
+        seed: 0,
+        vary: [],
+        training: rows.slice(0, 240),
+        test: rows.slice(240),
+      });
+      return has(
+        saidOf(settings, 'accuracy', { validation: figures[0].test.accuracy.value }),
+        'single',
+        'One split is',
+      );
+    },
+  },
+  {
+    verdict: 'More rows would help little',
+    situation: 'naive Bayes on 120 rows, where twice as many still help',
+    most: 0.1,
+    once: (random) =>
+      has(
+        saidOf(
+          curve(tableOf(random, 120, 1), random, {
+            kind: 'naive-bayes',
+            vary: [{ key: TRAINING_SHARE, settings: [25, 50, 70, 85, 100] }],
+          }),
+          'log_loss',
+        ),
+        'size',
+        'little',
+      ),
+  },
+  {
+    verdict: 'More rows would help further',
+    situation: 'noise, 150 rows',
+    most: 0.05,
+    once: (random) =>
+      has(
+        saidOf(
+          curve(tableOf(random, 150, 0), random, {
+            values: { depth: 3 },
+            vary: [{ key: TRAINING_SHARE, settings: [40, 55, 70, 85, 100] }],
+          }),
+          'accuracy',
+        ),
+        'size',
+        'further',
+      ),
+  },
+  {
+    verdict: 'Other metrics would choose otherwise',
+    situation: 'noise, 150 rows',
+    most: 0.05,
+    once: (random) =>
+      has(
+        saidOf(
+          curve(tableOf(random, 150, 0), random, { vary: [{ key: 'depth', settings: DEPTHS }] }),
+          'accuracy',
+        ),
+        'metrics',
+        'otherwise',
+      ),
+  },
+  ...[150, 600].map((n) => ({
+    verdict: 'A feature differs between parts',
+    situation: `15 features, random parts of ${n} rows`,
+    most: 0.05,
+    once(random) {
+      const columns = Array.from({ length: 15 }, (_, c) => ({
+        kind: 'number',
+        name: `x${c}`,
+        values: Float64Array.from({ length: n }, () => normal(random)),
+      }));
+      const draw = (seed) => {
+        const parts = new Int8Array(n);
+        shuffle(indices(n), seededRandom(seed)).forEach((row, i) => (parts[row] = i < 0.8 * n ? 0 : 1));
+        return parts;
+      };
+      const quality = splitQuality(
+        { rowCount: n, columns },
+        { names: ['training', 'held out'], parts: draw(1000 + random.below(1e6)) },
+        { redraw: draw, apart: false },
+      );
+      return qualityChecks(quality, null, false).some(({ id }) => id === 'drift');
+    },
+  })),
+  ...[15, 100, 2000].map((n) => ({
+    verdict: 'Neighbouring residuals resemble one another',
+    situation: `independent, ${n} rows`,
+    most: 0.06,
+    once: (random) =>
+      has(
+        residualsSay(
+          diagnoseResiduals(
+            Float64Array.from({ length: n }, () => normal(random)),
+            [],
+          ),
+        ),
+        'neighbours',
+        'resemble one another:',
+      ),
+  })),
+  ...[100, 2000].map((n) => ({
+    verdict: 'Neighbouring residuals resemble one another',
+    situation: `correlation 0.3, ${n} rows`,
+    least: 0.75,
+    once(random) {
+      let last = 0;
+      const residuals = Float64Array.from({ length: n }, () => (last = 0.3 * last + normal(random)));
+      return has(residualsSay(diagnoseResiduals(residuals, [])), 'neighbours', 'resemble one another:');
+    },
+  })),
+  ...[15, 2000].map((n) => ({
+    verdict: 'On average predictions are too high or too low',
+    situation: `mean 0, ${n} rows`,
+    most: 0.07,
+    once: (random) =>
+      has(
+        residualsSay(
+          diagnoseResiduals(
+            Float64Array.from({ length: n }, () => normal(random)),
+            [],
+          ),
+        ),
+        'mean',
+        'are too',
+      ),
+  })),
+  ...[12, 40].flatMap((groups) =>
+    ['own', 'random'].map((by) => ({
+      verdict: 'Sizes or shares of a split by groups are off',
+      situation: `${groups} groups, ${by === 'own' ? 'the splitter here' : 'whole groups at random'}`,
+      most: 0.03,
+      once(random) {
+        const n = groups * 10;
+        const units = Int32Array.from({ length: n }, () => random.below(groups));
+        const strata = {
+          column: 'y',
+          labels: ['no', 'yes'],
+          codes: Int32Array.from({ length: n }, () => random.below(2)),
+          values: null,
+        };
+        const plan = { rows: n, shares: [0.8, 0.2], isFolds: false, strata, units, time: null };
+        const bounds = boundsOf(plan);
+        const assigned = (by === 'own' ? ownAssignment : honestAssignment)(plan, random);
+        const parts = [
+          { name: 'training', share: 0.8 },
+          { name: 'test', share: 0.2 },
+        ];
+        return (
+          shareCheck(assigned, parts, 1, bounds).outcome === 'fails' ||
+          strataCheck(assigned, ['training', 'test'], strata, 2, bounds).outcome === 'fails'
+        );
+      },
+    })),
+  ),
+];
+
+/** How often each verdict is said in its situation, out of so many tries. */
+export function verdictRun({ tries = 400 } = {}) {
+  return VERDICTS.map(({ verdict, situation, once, most = 1, least = 0 }, place) => {
+    let said = 0;
+    for (let i = 0; i < tries; i++) if (once(seededRandom(1000 * place + i, 'verdicts'))) said++;
+    // Three standard errors of a share of so many tries are chance.
+    const slack = (share) => 3 * Math.sqrt((share * (1 - share)) / tries);
+    const rate = said / tries;
+    return {
+      verdict,
+      situation,
+      rate,
+      asked: least > 0 ? `at least ${Math.round(least * 100)} %` : `at most ${Math.round(most * 100)} %`,
+      holds: least > 0 ? rate >= least - slack(least) : rate <= most + slack(most),
+    };
+  });
+}
