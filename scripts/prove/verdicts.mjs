@@ -12,7 +12,7 @@ import { trialMetrics } from '../../core/dist/trial/metrics.js';
 import { TRAINING_SHARE } from '../../core/dist/trial/plan.js';
 import { trialSays } from '../../core/dist/trial/says.js';
 import { chooseSetting, summariseSetting } from '../../core/dist/trial/summary.js';
-import { honestAssignment, boundsOf, ownAssignment } from '../../core/dist/questions/assignment-honest.js';
+import { honestAssignment, boundsOf, ownAssignment, unitsOf } from '../../core/dist/questions/assignment-honest.js';
 import { shareCheck, strataCheck } from '../../core/dist/questions/assignment-checks.js';
 
 const FOLDS = 5;
@@ -315,7 +315,10 @@ const VERDICTS = [
       most: 0.03,
       once(random) {
         const n = groups * 10;
-        const units = Int32Array.from({ length: n }, () => random.below(groups));
+        const units = unitsOf(
+          Int32Array.from({ length: n }, () => random.below(groups)),
+          null,
+        );
         const strata = {
           column: 'y',
           labels: ['no', 'yes'],

@@ -46,8 +46,12 @@ const run: Run<Options> = async (tools, [file = ''], options) => {
   const split = partition(table, plan);
   const target = options.target ?? options.stratify;
   const isDrawn = ['random', 'stratified', 'grouped', 'stratified-grouped', 'key'].includes(plan.method);
+  const own = qualityOptions(table, target, options);
+  // The column that names the parts is no feature of the rows.
+  const named = plan.method === 'column' && plan.column !== undefined ? [plan.column] : [];
   const quality = splitQuality(table, split, {
-    ...qualityOptions(table, target, options),
+    ...own,
+    withheld: [...(own.withheld ?? []), ...named],
     ...(isDrawn
       ? { redraw: (seed) => partition(table, { ...plan, seed, salt: `${plan.salt ?? ''}#${seed}` }).parts }
       : {}),

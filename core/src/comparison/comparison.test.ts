@@ -120,3 +120,15 @@ describe('two files of predictions', () => {
     );
   });
 });
+
+describe('differences over folds that do not vary', () => {
+  it('have no test, though rounding makes them differ in the last digit', () => {
+    const first = [0.81, 0.79, 0.83, 0.77, 0.8];
+    const second = first.map((value, i) => value - 0.1 + 2e-16 * (i % 2));
+    expect(new Set(first.map((value, i) => value - (second[i] ?? 0))).size).toBeGreaterThan(1);
+    expect(correctedResampledT(first, second, 0.25)).toEqual({
+      value: null,
+      reason: 'the differences do not vary over the folds',
+    });
+  });
+});

@@ -6,6 +6,8 @@ import { columnNamed, isCoded } from '../table/table.js';
 import { diagnoseResiduals } from './diagnose.js';
 import { influence } from './influence.js';
 import { normalPlot } from './normal-plot.js';
+import { residualsSay } from './says.js';
+import { seededRandom } from '../random/random.js';
 import { varianceInflation } from './vif.js';
 
 interface Expected {
@@ -89,5 +91,35 @@ describe('what cannot be judged', () => {
     expect(points.map(({ share }) => share)).toEqual([0.125, 0.375, 0.625, 0.875]);
     expect(points[2]?.quantile).toBeCloseTo(0.3186, 4);
     expect(normalPlot(Float64Array.of(0, 1)).at(1)?.quantile).toBeCloseTo(0.6745, 4);
+  });
+});
+
+describe('a row that decides a coefficient alone', () => {
+  it('has leverage 1 and an infinite distance', () => {
+    const alone = Float64Array.of(0, 0, 0, 0, 0, 1);
+    const { leverage, cooks } = influence([alone], Float64Array.of(1, 2, 3, 2, 1, 9));
+    expect(at(leverage, 5)).toBeCloseTo(1, 10);
+    expect(at(cooks, 5)).toBe(Infinity);
+    expect(at(cooks, 0)).toBeLessThan(1);
+  });
+});
+
+describe('what residuals show', () => {
+  /** Residuals with so strong a correlation of neighbours. */
+  const series = (n: number, correlation: number) => {
+    const random = seededRandom(3);
+    let last = 0;
+    return Float64Array.from({ length: n }, () => (last = correlation * last + random.unit() - 0.5));
+  };
+  const verdict = (residuals: Float64Array, id: string) =>
+    residualsSay(diagnoseResiduals(residuals, [])).find((one) => one.id === id)?.outcome;
+
+  it('depends on how many there are: of neighbours, and of the mean', () => {
+    expect(verdict(series(2000, 0.3), 'neighbours')).toBe('fails');
+    expect(verdict(series(2000, 0), 'neighbours')).toBe('holds');
+    expect(verdict(Float64Array.of(1, 2, -1, 1, -2, -1, 2, -1), 'neighbours')).toBe('holds');
+    const shifted = (n: number) => Float64Array.from(series(n, 0), (value) => value + 0.05);
+    expect(verdict(shifted(2000), 'mean')).toBe('unsure');
+    expect(verdict(shifted(15), 'mean')).toBe('holds');
   });
 });

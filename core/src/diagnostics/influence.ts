@@ -8,6 +8,9 @@ export interface Influence {
   readonly cooks: Float64Array;
 }
 
+/** A row of leverage 1 decides a coefficient alone: without it there is none, and its distance is infinite. */
+const ALONE = 1 - 1e-10;
+
 /** Leverage and Cook's distance of each row of a linear regression (statsmodels, OLSInfluence). */
 export function influence(columns: readonly Float64Array[], y: Float64Array): Influence {
   const fit = leastSquares(columns, y);
@@ -15,6 +18,7 @@ export function influence(columns: readonly Float64Array[], y: Float64Array): In
   const variance = fit.rest / (y.length - parameters);
   const leverage = fit.leverage();
   const cooks = leverage.map((pull, i) => {
+    if (pull > ALONE) return Infinity;
     let fitted = fit.intercept;
     columns.forEach((column, c) => (fitted += (fit.slopes[c] ?? 0) * (column[i] ?? 0)));
     const residual = (y[i] ?? 0) - fitted;

@@ -2,6 +2,12 @@ import { spearman } from '../profile/association.js';
 import { meanOver } from './errors.js';
 import { ratio, undefinedBecause, type NumberMetric } from './metric.js';
 
+/** One over the largest absolute value; 1 where that cannot be. */
+function scaleOf(values: Float64Array): number {
+  const most = values.reduce((so, value) => Math.max(so, Math.abs(value)), 0);
+  return most > 1e-300 && most < 1e300 ? 1 / most : 1;
+}
+
 export const pearsonCorrelation: NumberMetric = {
   key: 'pearson',
   name: 'Pearson correlation',
@@ -14,12 +20,14 @@ export const pearsonCorrelation: NumberMetric = {
   needs: 'numbers',
   unit: 'none',
   compute: (data) => {
+    // Squares of large or small numbers leave what doubles hold: deviations are brought near 1.
     const meanTruth = meanOver(data, (truth) => truth);
     const meanPredicted = meanOver(data, (_, predicted) => predicted);
     const spread = (f: (truth: number, predicted: number) => number) => meanOver(data, f);
-    const truths = spread((truth) => (truth - meanTruth) ** 2);
-    const predictions = spread((_, predicted) => (predicted - meanPredicted) ** 2);
-    const both = spread((truth, predicted) => (truth - meanTruth) * (predicted - meanPredicted));
+    const [a, b] = [scaleOf(data.truth), scaleOf(data.predicted)];
+    const truths = spread((truth) => ((truth - meanTruth) * a) ** 2);
+    const predictions = spread((_, predicted) => ((predicted - meanPredicted) * b) ** 2);
+    const both = spread((truth, predicted) => (truth - meanTruth) * a * ((predicted - meanPredicted) * b));
     if (!(truths > 0 && predictions > 0)) return undefinedBecause('truth or prediction does not vary');
     return ratio(both, Math.sqrt(truths) * Math.sqrt(predictions), 'truth or prediction does not vary');
   },

@@ -5,7 +5,8 @@ import { at } from '../numbers.js';
 import { columnNamed } from '../table/table.js';
 import { delong, delongTest } from './delong.js';
 import { intervalOf } from './interval.js';
-import type { Judged } from './judged.js';
+import { pearson } from '../profile/association.js';
+import { figureOf, type Judged } from './judged.js';
 import { metricNamed } from './registry.js';
 import { wilson } from './wilson.js';
 
@@ -126,5 +127,52 @@ describe('the interval of a metric', () => {
       data: { ...judged.data, weights: new Float64Array(n).fill(2) },
     };
     expect(intervalOf(metricNamed('accuracy'), weighted, null, { seed: 1 }).low).toBeNull();
+  });
+});
+
+describe('an interval that rows cannot give', () => {
+  const labels = (truth: number[], chance: number[]): Judged => ({
+    kind: 'labels',
+    data: {
+      labels: ['no', 'yes'],
+      truth: Int32Array.from(truth),
+      predicted: Int32Array.from(chance, (one) => Number(one >= 0.5)),
+      probabilities: [Float64Array.from(chance, (one) => 1 - one), Float64Array.from(chance)],
+      positive: 1,
+      weights: null,
+    },
+  });
+
+  it('is none of a perfect area: four rows show no variance', () => {
+    const interval = intervalOf(metricNamed('roc_auc'), labels([0, 0, 1, 1], [0.1, 0.2, 0.8, 0.9]), null, {
+      seed: 1,
+    });
+    expect(interval).toMatchObject({ low: null, reason: expect.stringContaining('show no variance') });
+  });
+
+  it('of correlations and logarithmic errors bears numbers of any size, and rows without weight', () => {
+    const data = {
+      truth: Float64Array.of(1e200, 2e200, 4e200),
+      predicted: Float64Array.of(1e200, 3e200, 4e200),
+      weights: null,
+      features: null,
+    };
+    const small = {
+      ...data,
+      truth: data.truth.map((v) => v / 1e200),
+      predicted: data.predicted.map((v) => v / 1e200),
+    };
+    const value = (of: typeof data) => figureOf(metricNamed('pearson'), { kind: 'numbers', data: of }).value;
+    expect(value(data)).toBeCloseTo(value(small) ?? NaN, 12);
+    expect(pearson(data.truth, data.predicted)).toBeCloseTo(value(small) ?? NaN, 12);
+    const weighted = {
+      ...small,
+      truth: Float64Array.of(1, 2, -5),
+      weights: Float64Array.of(1, 1, 0),
+    };
+    expect(figureOf(metricNamed('rmsle'), { kind: 'numbers', data: weighted }).value).toBeGreaterThan(0);
+    expect(
+      figureOf(metricNamed('rmsle'), { kind: 'numbers', data: { ...weighted, weights: null } }).value,
+    ).toBeNull();
   });
 });

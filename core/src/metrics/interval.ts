@@ -55,6 +55,8 @@ export function intervalOf(
       const positive = judged.data.positive ?? judged.data.labels.length - 1;
       const estimate = delong(at(judged.data.probabilities, positive), judged.data.truth, positive, level);
       if (!estimate) return none('it takes two rows of each class');
+      if (!(estimate.variance > 0))
+        return none('every positive row is above every negative one, or below: such rows show no variance');
       return { low: estimate.low, high: estimate.high, method: 'DeLong' };
     }
   }
@@ -62,6 +64,8 @@ export function intervalOf(
   if (count === 0) return none('it takes a bootstrap, which was not asked for');
   const strata = members ? [] : strataOfJudged(judged);
   const figures = bootstrapFigures(metric, judged, { strata, groups: members, draws: count, seed });
+  if (figures.length < count / 2 && metric.needs === 'numbers' && metric.needsFeatures)
+    return none('it takes the features of each row, which predictions do not have');
   if (figures.length < count / 2) return none('most redrawn samples leave the figure undefined');
   return { ...percentiles(figures, level), method: members ? 'bootstrap of groups' : 'bootstrap' };
 }

@@ -12,9 +12,17 @@ export const rmsle: NumberMetric = {
   needs: 'numbers',
   unit: 'none',
   compute: (data) =>
-    data.truth.some((value) => value <= -1) || data.predicted.some((value) => value <= -1)
+    [data.truth, data.predicted].some((values) =>
+      // A row without weight is not counted.
+      values.some((value, row) => value <= -1 && (data.weights?.[row] ?? 1) > 0),
+    )
       ? undefinedBecause('a value is −1 or less, and has no logarithm')
       : meanFigure(
-          Math.sqrt(meanOver(data, (truth, predicted) => (Math.log1p(predicted) - Math.log1p(truth)) ** 2)),
+          Math.sqrt(
+            meanOver(data, (truth, predicted) =>
+              // NaN times no weight would be NaN.
+              truth <= -1 || predicted <= -1 ? 0 : (Math.log1p(predicted) - Math.log1p(truth)) ** 2,
+            ),
+          ),
         ),
 };

@@ -167,3 +167,17 @@ describe('what is hard on a model is a clear result', () => {
     expect(() => fit(table, 'y', 'regression', 'logistic')).toThrow('does not predict for this task');
   });
 });
+
+describe('an exact fit', () => {
+  it('has estimates, and no tests of what rounding left', () => {
+    const rows = Array.from(
+      { length: 30 },
+      (_, i) => `${i},${(i * 7) % 11},${0.1 + 0.3 * i - 0.7 * ((i * 7) % 11)}`,
+    );
+    const { description } = fit(tableOf(`a,b,y\n${rows.join('\n')}\n`), 'y', 'regression', 'linear');
+    const [, a, b] = description.coefficients ?? [];
+    expect(a?.estimate).toBeCloseTo(0.3, 9);
+    expect(b?.estimate).toBeCloseTo(-0.7, 9);
+    expect([a?.se, a?.p, b?.statistic]).toEqual([null, null, null]);
+  });
+});

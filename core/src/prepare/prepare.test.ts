@@ -172,3 +172,45 @@ describe('every kind of step', () => {
     },
   );
 });
+
+describe('numbers in another form', () => {
+  const table = tableOf('x\n"1.234,5"\n"25"\n"7,5"\n');
+  const converted = (cells: readonly string[], as: string) => () =>
+    text(
+      prepare(tableOf(`x\n${cells.map((cell) => `"${cell}"`).join('\n')}\n`), [
+        { kind: 'convert', values: { columns: ['x'], as, otherwise: 'refuse' } },
+      ]).table,
+    )['x'];
+
+  const problem = (cells: readonly string[], as: string) => {
+    const steps = [{ kind: 'convert', values: { columns: ['x'], as, otherwise: 'refuse' } }];
+    const { effects } = prepare(tableOf(`x\n${cells.map((cell) => `"${cell}"`).join('\n')}\n`), steps);
+    return firstProblem(steps, effects)?.message;
+  };
+
+  it('are read where they fit it, and refused with the cell where they do not', () => {
+    expect(text(table)['x']).toEqual(['1.234,5', '25', '7,5']);
+    expect(converted(['1.234,5', '25', '7,5', '-1 000'], 'number with a decimal comma')()).toEqual([
+      '1234.5',
+      '25',
+      '7.5',
+      '-1000',
+    ]);
+    expect(problem(['7,5', '2.5'], 'number with a decimal comma')).toContain(
+      '1 cell of x is none, the first “2.5” in row 2',
+    );
+    expect(problem(['1,234', 'n5', '12,34'], 'number with commas between thousands')).toContain(
+      '2 cells of x are none, the first “n5” in row 2',
+    );
+    expect(converted(['1,234.5', '12'], 'number with commas between thousands')()).toEqual(['1234.5', '12']);
+  });
+
+  it('in bins have as many digits as tell the bins apart', () => {
+    const days = ['2460000.1', '2460000.2', '2460000.3', '2460000.4'];
+    const { table: cut } = prepare(tableOf(`x\n${days.join('\n')}\n`), [
+      { kind: 'bins', values: { column: 'x', how: 'given', count: 3, bounds: days } },
+    ]);
+    expect(new Set(text(cut)['x']).size).toBe(3);
+    expect(text(cut)['x']?.[0]).toBe('2460000.1 to below 2460000.2');
+  });
+});

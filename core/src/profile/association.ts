@@ -3,6 +3,13 @@ import type { Labelled } from '../table/labels.js';
 import { meanOf } from './number-summary.js';
 import { ranks } from './ranks.js';
 
+/** The largest absolute value; 1 where that is 0 or beyond a safe scale. */
+function largest(values: Float64Array): number {
+  let most = 0;
+  for (let i = 0; i < values.length; i++) most = Math.max(most, Math.abs(values[i] ?? 0));
+  return most > 1e-300 && most < 1e300 ? most : 1;
+}
+
 /** The pairs of which both values are present. */
 function completePairs(x: Float64Array, y: Float64Array): [Float64Array, Float64Array] {
   let complete = true;
@@ -22,12 +29,15 @@ export function pearson(x: Float64Array, y: Float64Array): number | null {
   if (a.length < 2) return null;
   const meanA = meanOf(a);
   const meanB = meanOf(b);
+  // Squares of large or small numbers leave what doubles hold: both are brought near 1.
+  const scaleA = 1 / largest(a);
+  const scaleB = 1 / largest(b);
   let ab = 0;
   let aa = 0;
   let bb = 0;
   for (let i = 0; i < a.length; i++) {
-    const da = (a[i] ?? 0) - meanA;
-    const db = (b[i] ?? 0) - meanB;
+    const da = ((a[i] ?? 0) - meanA) * scaleA;
+    const db = ((b[i] ?? 0) - meanB) * scaleB;
     ab += da * db;
     aa += da * da;
     bb += db * db;

@@ -19,7 +19,7 @@ export function crossingGroups(codes: Int32Array, parts: ArrayLike<number>): Set
 
 /** Rows with the same features in more parts than one, and with the same features and different labels. */
 export interface Twins {
-  /** Rows that are like an earlier row of another part. */
+  /** Rows that are like a row of another part, beyond those of the part that has most of them: what must move to bring them together. */
   readonly crossing: number;
   /** The first of them, and the earlier row. */
   readonly examples: readonly (readonly [number, number])[];
@@ -42,15 +42,20 @@ export function findTwins(
   let crossing = 0;
   let contradicting = 0;
   const examples: (readonly [number, number])[] = [];
+  const alike = new Map<number, Map<number, number>>();
   for (let row = 0; row < first.length; row++) {
     const other = at(first, row);
     if (other < 0 || other === row) continue;
-    if (at(parts, other) !== at(parts, row)) {
-      crossing++;
-      if (examples.length < MOST_EXAMPLES) examples.push([other, row]);
-    }
+    const counts = alike.get(other) ?? new Map<number, number>([[at(parts, other), 1]]);
+    alike.set(other, counts);
+    counts.set(at(parts, row), (counts.get(at(parts, row)) ?? 0) + 1);
+    if (at(parts, other) !== at(parts, row) && examples.length < MOST_EXAMPLES) examples.push([other, row]);
     if (labels && at(labels, row) >= 0 && at(labels, other) >= 0 && at(labels, row) !== at(labels, other))
       contradicting++;
+  }
+  for (const counts of alike.values()) {
+    const rows = [...counts.values()];
+    crossing += rows.reduce((a, b) => a + b, 0) - Math.max(...rows);
   }
   return { crossing, examples, contradicting };
 }

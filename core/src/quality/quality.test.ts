@@ -132,3 +132,33 @@ describe('the quality of a split', () => {
     expect(apart?.redrawn?.low).toBeLessThan(apart?.redrawn?.high ?? 0);
   });
 });
+
+describe('differences at the edge', () => {
+  const [training, heldout] = [Int32Array.of(0, 1, 2), Int32Array.of(3, 4, 5)];
+  const column = (cells: readonly string[]) =>
+    columnNamed(tableOf(`x,y\n${cells.map((cell, i) => `${cell},${i}`).join('\n')}\n`), 'x');
+
+  it('of a column that is constant in each part, with different values, are the largest there are', () => {
+    expect(driftOf(column(['1', '1', '1', '2', '2', '2']), training, heldout)?.value).toBe(1000);
+    expect(driftOf(column(['1', '1', '1', '1', '1', '1']), training, heldout)).toBeNull();
+  });
+
+  it('count a category that is missing in a part as a value of its own', () => {
+    expect(driftOf(column(['a', 'a', 'b', '', '', '']), training, heldout)?.value).toBe(1);
+  });
+
+  it('are called so only where redraws of the plan hardly reach them', () => {
+    const rows = Array.from({ length: 60 }, (_, i) => `${i % 7},${i < 48 ? 0 : 5}`);
+    const table = tableOf(`x,late\n${rows.join('\n')}\n`);
+    const parts = Int8Array.from({ length: 60 }, (_, i) => (i < 48 ? 0 : 1));
+    const quality = splitQuality(table, { names: ['training', 'held out'], parts }, { apart: false });
+    const drifts = qualityChecks(quality, null, false).filter(({ id }) => id === 'drift');
+    expect(drifts.map(({ message }) => message)).toEqual(['late differs between training and held-out rows']);
+  });
+
+  it('of rows with the same features count what must move, whatever the order of the rows', () => {
+    const count = (parts: readonly number[]) =>
+      findTwins([column(parts.map(() => '7'))], Int8Array.from(parts), null).crossing;
+    expect([count([0, 1, 1, 1]), count([1, 1, 1, 0]), count([1, 0, 1, 1])]).toEqual([1, 1, 1]);
+  });
+});

@@ -205,3 +205,19 @@ describe('golden partitions, which must never change', () => {
     expect(letters).toBe(expected);
   });
 });
+
+describe('a split by time of few different times', () => {
+  it('leaves a time for each part that is still to come, wherever that is possible', () => {
+    const days = [0, 1, 2, 3, 4, 29, 29, 29, 29];
+    const table = tableOf(`day\n${days.join('\n')}\n`);
+    const parts = parseParts('a=0.5,b=0.25,c=0.25');
+    const split = partition(table, { method: 'time', parts, seed: 0, time: 'day' });
+    const timesOf = (part: number) => days.filter((_, row) => split.parts[row] === part);
+    expect([0, 1, 2].map((part) => timesOf(part).length > 0)).toEqual([true, true, true]);
+    expect(Math.max(...timesOf(0))).toBeLessThan(Math.min(...timesOf(1)));
+    expect(Math.max(...timesOf(1))).toBeLessThan(Math.min(...timesOf(2)));
+    expect(() =>
+      partition(tableOf('day\n1\n1\n2\n'), { method: 'time', parts, seed: 0, time: 'day' }),
+    ).toThrow('too few different times for 3 parts');
+  });
+});

@@ -77,13 +77,20 @@ export function splitByTime(
 function startsOf(times: Float64Array, weights: readonly number[], name: string): number[] {
   const sizes = apportion(times.length, weights);
   const starts: number[] = [];
+  const firsts = times.reduce<number[]>((all, time, i) => {
+    if (i === 0 || time !== times[i - 1]) all.push(i);
+    return all;
+  }, []);
   let wanted = 0;
   let reached = 0;
   for (let part = 1; part < sizes.length; part++) {
     wanted += at(sizes, part - 1);
     const before = at(sizes, part - 1) > 0 ? 1 : 0;
-    const after = sizes.slice(part).some((size) => size > 0);
-    const cut = after ? nearestCut(times, wanted, reached + before) : times.length;
+    const later = sizes.slice(part).filter((size) => size > 0).length;
+    const after = later > 0;
+    // Each part that is still to come needs a time of its own.
+    const most = firsts.at(-later) ?? 0;
+    const cut = after ? nearestCut(times, wanted, reached + before, most) : times.length;
     if (cut === null || (cut >= times.length && after))
       throw new SieveError(
         'too-few-times',
@@ -98,15 +105,15 @@ function startsOf(times: Float64Array, weights: readonly number[], name: string)
   return starts;
 }
 
-/** The place between two different times that lies nearest to `wanted` and not before `least`; null where there is none. */
-function nearestCut(times: Float64Array, wanted: number, least: number): number | null {
+/** The place between two different times that is nearest to `wanted`, from `least` to `most`; null where there is none. */
+function nearestCut(times: Float64Array, wanted: number, least: number, most: number): number | null {
   const cuts = (i: number) => i === 0 || (i < times.length && at(times, i - 1) < at(times, i));
-  let down = Math.min(wanted, times.length);
+  let down = Math.min(wanted, most);
   while (down >= least && !cuts(down)) down--;
   let up = Math.max(wanted, least);
-  while (up < times.length && !cuts(up)) up++;
+  while (up <= most && !cuts(up)) up++;
   const downFits = down >= least && cuts(down);
-  const upFits = up < times.length;
+  const upFits = up <= most;
   if (downFits && (!upFits || wanted - down <= up - wanted)) return down;
   return upFits ? up : null;
 }

@@ -91,8 +91,8 @@ function inference(
   const half = df > 0 ? studentHalfWidth(LEVEL, df) : NaN;
   const row = (term: string, estimate: number, k: number): Coefficient => {
     const se = Math.sqrt(variance * at(at(inverse, k), k));
-    // A fit without any error left has estimates and no tests.
-    const known = df > 0 && se > 0;
+    // A fit without any error left but rounding has estimates and no tests.
+    const known = df > 0 && se > 0 && !isExact(solution);
     return {
       term,
       label: null,
@@ -116,6 +116,11 @@ function inference(
     }),
   ];
 }
+
+/** Share of the variation that rounding alone leaves. */
+const ROUNDING = 1e-14;
+
+const isExact = ({ r2, rest }: LeastSquares): boolean => rest === 0 || 1 - r2 <= ROUNDING;
 
 /** Of normal errors, with their variance as it is most likely (statsmodels, OLS.loglike and WLS.loglike). */
 function logLikelihood(rest: number, n: number, weights: Float64Array | null): number {

@@ -32,7 +32,7 @@ export const bins = stepKind({
     if (column.kind !== 'number') return { table };
     const edges = how === 'given' ? givenEdges(bounds) : learnedEdges(column.values, how, count, name);
     const last = edges.length - 1;
-    const digits = edges.map((edge) => String(Number(edge.toPrecision(6))));
+    const digits = edgeTexts(edges);
     const labels = edges
       .slice(0, -1)
       .map((_, i) => `${digits[i]} to ${i + 1 === last ? '' : 'below '}${digits[i + 1]}`);
@@ -40,6 +40,15 @@ export const bins = stepKind({
     return { table: withColumns(table, [codedColumn(name, labels, codes)]) };
   },
 });
+
+/** Edges to six significant digits, or as many as tell them apart. */
+function edgeTexts(edges: readonly number[]): string[] {
+  for (let precision = 6; precision < 17; precision++) {
+    const texts = edges.map((edge) => String(Number(edge.toPrecision(precision))));
+    if (new Set(texts).size === edges.length) return texts;
+  }
+  return edges.map(String);
+}
 
 /** The bin of a number among ascending edges, or −1. */
 function binOf(value: number, edges: readonly number[]): number {

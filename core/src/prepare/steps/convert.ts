@@ -19,12 +19,18 @@ const TRUTH: Readonly<Record<string, string>> = {
   '0': 'false',
 };
 
+/** Points, blanks or apostrophes between thousands alone; with a point before other than three digits it is another form. */
+const DECIMAL_COMMA = /^[+-]?(?:\d{1,3}(?:[.\s']\d{3})+|\d+)(?:,\d+)?(?:[eE][+-]?\d+)?$/;
+/** Commas between thousands alone. */
+const WITH_THOUSANDS = /^[+-]?(?:\d{1,3}(?:,\d{3})+|\d+)(?:\.\d+)?(?:[eE][+-]?\d+)?$/;
+
 /** Each target of a conversion: the text of a cell as it is read, or null where it does not convert. */
 const READERS = {
   number: (text: string) => finite(numberOf(text)),
   'number with a decimal comma': (text: string) =>
-    finite(numberOf(text.replace(/[.\s]/g, '').replace(',', '.'))),
-  'number with commas between thousands': (text: string) => finite(numberOf(text.replace(/,/g, ''))),
+    DECIMAL_COMMA.test(text.trim()) ? finite(numberOf(text.replace(/[.\s']/g, '').replace(',', '.'))) : null,
+  'number with commas between thousands': (text: string) =>
+    WITH_THOUSANDS.test(text.trim()) ? finite(numberOf(text.replace(/,/g, ''))) : null,
   percentage: (text: string) => finite(numberOf(text.replace(/\s*%$/, '')) / 100),
 } as const;
 
