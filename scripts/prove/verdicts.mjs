@@ -3,7 +3,7 @@ import { seededRandom, shuffle } from '../../core/dist/index.js';
 import { residualsSay } from '../../core/dist/diagnostics/says.js';
 import { diagnoseResiduals } from '../../core/dist/diagnostics/diagnose.js';
 import { metricNamed } from '../../core/dist/metrics/registry.js';
-import { modelKindOf, modelOf } from '../../core/dist/models/registry.js';
+import { modelOf } from '../../core/dist/models/registry.js';
 import { indices } from '../../core/dist/numbers.js';
 import { qualityChecks } from '../../core/dist/quality/checks.js';
 import { splitQuality } from '../../core/dist/quality/quality.js';

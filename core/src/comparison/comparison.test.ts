@@ -132,3 +132,20 @@ describe('differences over folds that do not vary', () => {
     });
   });
 });
+
+describe('two files of numbers', () => {
+  it('differ by the root of the mean of the squared differences', () => {
+    const found = compareNumbers(Float64Array.of(1, 2, 5), Float64Array.of(2, 4, 5), null);
+    expect(found.rmsDifference).toBeCloseTo(Math.sqrt((1 + 4 + 0) / 3), 12);
+    expect(found.largestDifference).toBe(2);
+    expect(found.agreement).toBeCloseTo(1 / 3, 12);
+  });
+
+  it('summed over two folds have the deviation with n − 1', () => {
+    expect(summariseFolds([{ value: 1 }, { value: 3 }])).toMatchObject({
+      mean: 2,
+      sd: Math.SQRT2,
+      se: 1,
+    });
+  });
+});

@@ -10,7 +10,8 @@ import { PUBLIC_SECRET } from '../random/secret.js';
 import { disclose, marksOfAnswer, type FeedbackPolicy } from './disclose.js';
 import { lineFor } from './doubt.js';
 import { markAnswer, type Result } from './result.js';
-import { checkScheme, marksFor, type MarkScheme } from './scheme.js';
+import { checkScheme, firstScheme, marksFor, type MarkScheme } from './scheme.js';
+import { standardErrors } from './standard-errors.js';
 
 const area: MarkScheme = { nothing: 0.5, most: 0.78, all: 0.84, mostMarks: 8, marks: 10 };
 const error: MarkScheme = { nothing: 10, most: 6, all: 5, mostMarks: 8, marks: 10 };
@@ -319,5 +320,38 @@ describe('what is disclosed', () => {
         }),
       ),
     ).toContain('0.869');
+  });
+});
+
+describe('the line to begin with', () => {
+  it.each([
+    ['rmse', 3, [3, 2.1, 1.5]],
+    ['mse', 3, [9, 6.3, 4.5]],
+    ['mape', 3, [1, 0.7, 0.5]],
+    ['brier', 1, [0.25, 0.13, 0.075]],
+    ['log_loss', 1, [0.69, 0.34, 0.21]],
+    ['accuracy', 1, [0.5, 0.75, 0.85]],
+    ['mcc', 1, [0, 0.5, 0.7]],
+    ['r2', 1, [0, 0.5, 0.7]],
+  ] as const)('of %s follows from what guessing costs', (key, sd, points) => {
+    const { nothing, most, all } = firstScheme(metricNamed(key), sd);
+    expect([nothing, most, all]).toEqual(points);
+  });
+});
+
+describe('the standard error of a score', () => {
+  it('is 0 where the score is undefined with any block of rows left out', () => {
+    const one = {
+      kind: 'labels' as const,
+      data: {
+        labels: ['no', 'yes'],
+        truth: Int32Array.of(0, 1),
+        predicted: Int32Array.of(0, 1),
+        probabilities: [Float64Array.of(0.9, 0.1), Float64Array.of(0.1, 0.9)],
+        positive: 1,
+        weights: null,
+      },
+    };
+    expect(standardErrors(metricNamed('roc_auc'), one, one, null)).toEqual({ own: 0, paired: 0 });
   });
 });

@@ -6,6 +6,7 @@ import { byClass, confusedPairs } from './by-class.js';
 import { calibrationTable } from './calibration.js';
 import { bestThreshold, cheapestThreshold, rocCurve, thresholdTable } from './curves.js';
 import { figureOf } from './judged.js';
+import { areaOf, rankingOf } from './ranking.js';
 import type { LabelData } from './metric.js';
 import { metricNamed, metricsFor } from './registry.js';
 import { bySubgroup } from './subgroups.js';
@@ -156,5 +157,17 @@ describe('figures by class and by subgroup', () => {
       0,
     );
     expect(mean).toBeCloseTo(figureOf(metricNamed('accuracy'), judged).value ?? NaN, 12);
+  });
+});
+
+describe('a ranking', () => {
+  it('of the same scores with another truth, or another positive class, is another', () => {
+    const scores = Float64Array.of(0.1, 0.4, 0.6, 0.9);
+    const area = (truth: Int32Array, label: number) => areaOf(rankingOf(scores, truth, label, null));
+    const truth = Int32Array.of(0, 0, 1, 1);
+    expect(area(truth, 1)).toBe(1);
+    expect(area(truth, 0)).toBe(0);
+    expect(area(Int32Array.of(1, 0, 1, 0), 1)).toBe(0.25);
+    expect(area(truth, 1)).toBe(1);
   });
 });

@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { diabetes, iris, testFile } from '../../test/files.js';
+import { diabetes, iris, tableOf, testFile } from '../../test/files.js';
 import { distance, fit, modelCase, request } from '../../test/models.js';
 import { at, indices } from '../numbers.js';
 import { codedColumn } from '../table/recode.js';
@@ -272,3 +272,14 @@ function modelTable(path: string): Table {
     }),
   };
 }
+
+describe('naive Bayes without Laplace’s correction', () => {
+  it('gives a level that a class never has no chance, and one that both have its share', () => {
+    const table = tableOf('level,y\na,yes\na,yes\na,no\nb,no\n');
+    const fitted = fit(table, 'y', 'binary', 'naive-bayes', { kind: 'mixed', laplace: 0 });
+    const [, yes] = predictRows(fitted, table, indices(4));
+    // P(a | yes) = 1, P(a | no) = 1/2, equal priors: 2/3; b was never yes.
+    expect(yes?.[0]).toBeCloseTo(2 / 3, 9);
+    expect(yes?.[3]).toBeLessThan(1e-6);
+  });
+});

@@ -106,3 +106,19 @@ describe('a starter', () => {
     expect(() => starterForm('cobol')).toThrow('there are python, r, script');
   });
 });
+
+describe('a starter of three classes', () => {
+  it('has a logistic regression that its language knows', () => {
+    const more = {
+      task: 'multiclass' as const,
+      labels: ['a', 'b', 'c'],
+      positive: null,
+      model: modelOf('logistic'),
+    };
+    expect(codeOf(read('r', more))).toContain(
+      'fit_model <- function(rows) multinom(as_formula, rows, trace = FALSE, maxit = 1000)',
+    );
+    expect(codeOf(read('r', more))).toContain('library(nnet)');
+    expect(codeOf(read('python', more))).toMatch(/LogisticRegression\(/);
+  });
+});

@@ -176,3 +176,30 @@ describe('one case', () => {
     expect(Number(predictOne(dated, table, { when: '' }, null).answer)).toBeCloseTo(29, 6);
   });
 });
+
+describe('the largest errors', () => {
+  it('are in the order of their size, whichever way they go', () => {
+    const table = tableOf('y\n1\n2\n3\n4\n5\n');
+    const judged = {
+      kind: 'numbers' as const,
+      data: {
+        truth: Float64Array.of(1, 2, 3, 4, 5),
+        predicted: Float64Array.of(1.5, -6, 3.1, 7, 4),
+        weights: null,
+        features: null,
+      },
+    };
+    const { largest } = evidenceOf({
+      table,
+      task: 'regression',
+      judged,
+      rows: indices(5),
+      design: () => ({ rowCount: 5, terms: [], columns: [] }),
+      by: null,
+      isLinearFit: false,
+      identifier: null,
+    });
+    expect(largest.map(({ row }) => row)).toEqual([2, 4, 5, 1, 3]);
+    expect(largest.map(({ error }) => Number(error.toFixed(3)))).toEqual([-8, 3, -1, 0.5, 0.1]);
+  });
+});

@@ -2460,10 +2460,7 @@ export interface components {
             figures: components["schemas"]["Planned"];
             /** @description Computed from the data: the same for all students, without the figures. Null where each student's are drawn. */
             computed: {
-                asked: {
-                    key: string;
-                    name: string;
-                }[];
+                asked: components["schemas"]["FigureAsked"][];
                 /** @description What stands in place of `{name}` in the question's text. */
                 given: {
                     [key: string]: string;
@@ -2475,6 +2472,13 @@ export interface components {
                 } | null;
             } | null;
             says: string;
+        };
+        /** @description A figure that is asked for, without its value. */
+        FigureAsked: {
+            key: string;
+            name: string;
+            /** @description Left out in rules of earlier versions. */
+            convention?: string | null;
         };
         ChoiceRules: {
             /** @enum {string} */
@@ -2618,6 +2622,8 @@ export interface components {
             marks: number | null;
             outOf: number;
             scored: components["schemas"]["Scored"] | null;
+            /** @description What decides which submission counts where the best does; null where it could not be marked, left out in earlier results. */
+            standing?: number | null;
         };
         /** @description A check that earns marks. */
         Judgement: {
@@ -2718,6 +2724,8 @@ export interface components {
             /** @description Null where they wait for the return. */
             marks: number | null;
             outOf: number;
+            /** @description What decides which submission counts; null until the return. */
+            standing?: number | null;
             /** @description Percent that lateness takes off; it is in the marks, unless these were adjusted. */
             latePercent: number;
             /** @description Why the marks are others than were found; null where they are those, or wait for the return. */
@@ -2740,7 +2748,7 @@ export interface components {
                     counts: number[][];
                 } | null;
             } | null;
-            /** @description Whether a score was kept back because it does not beat the best shown by more than chance. */
+            /** @description Whether a score was kept back because it is not a step above the best shown. */
             notBetter: boolean;
             /** @description Whether a score was not shown because it is undefined, or because so much of it depends on a single row that it would show that row. */
             fewRows: boolean;
@@ -2810,6 +2818,8 @@ export interface components {
             latePercent: number;
             /** @description After lateness or adjustment; null where it has none. */
             marks: number | null;
+            /** @description What decides which submission counts where the best does: of predictions what the feedback score would earn. */
+            standing: number | null;
             adjustment: components["schemas"]["AdjustmentInfo"] | null;
         };
         AdjustmentInfo: {
@@ -2851,6 +2861,8 @@ export interface components {
             latePercent: number;
             /** @description After lateness or adjustment; null where it has none. */
             marks: number | null;
+            /** @description What decides which submission counts where the best does: of predictions what the feedback score would earn. */
+            standing: number | null;
             adjustment: components["schemas"]["AdjustmentInfo"] | null;
             /** @description Null where the exercise has no such question any more. */
             sheet: components["schemas"]["Sheet"] | null;
@@ -2983,6 +2995,8 @@ export interface components {
             value: number;
             /** @description Kolmogorov–Smirnov distance of numbers: the largest difference of the two distribution functions. */
             distance: number | null;
+            /** @description Of the same measure in redraws of the plan, or of random parts of the same sizes where there are none: its mean plus 4.5 deviations. */
+            usual: number;
             /** @description Mean of a column of numbers in each part. */
             training: number | null;
             heldout: number | null;
