@@ -81,8 +81,8 @@ function curveSays({ settings, choices, metric, labels, limits, folds }: Run): C
         );
   return [
     enough,
-    memorises({ settings, choice, metric, name, folds }),
-    flattered({ settings, choice, metric, name, folds }),
+    memorises({ settings, choice, metric, name }),
+    flattered({ settings, choice, metric, name }),
     ...atTheEnd({ settings, choice, name, limits }),
     ...disagree({ settings, choices, metric, name, folds }),
   ];
@@ -114,36 +114,25 @@ function sizeSays(settings: readonly SettingSummary[], metric: Metric, folds: nu
 
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
-/**
- * Settings that are more complex than the best, fit the training rows better and do worse out of fold, by more than
- * chance in the folds; the false alarms are shared among the settings.
- */
+/** Settings that `chooseSetting` found to be overfitted. */
 function memorises({
   settings,
   choice: { best, memorising },
   metric,
   name,
-  folds,
 }: {
   settings: readonly SettingSummary[];
   choice: Choice;
   metric: Metric;
   name: (place: number) => string;
-  folds: number;
 }): Check {
-  const worse = memorising.filter((place) =>
-    isGain(
-      gainOver(metric, foldsOf(at(settings, best), metric), foldsOf(at(settings, place), metric), folds),
-      settings.length - 1,
-    ),
-  );
-  const last = worse.at(-1);
+  const last = memorising.at(-1);
   if (last === undefined)
     return say(
       'memorises',
       'holds',
       'No setting is shown to memorise',
-      'none fits training rows better and does worse out of fold by more than chance',
+      'the most complex does no worse out of fold than the best, by more than chance',
     );
   const gap = at(settings, last).metrics[metric.key]?.gap ?? null;
   return say(
@@ -168,7 +157,6 @@ function flattered({
   choice: Choice;
   metric: Metric;
   name: (place: number) => string;
-  folds: number;
 }): Check {
   const sign = metric.better === 'higher' ? 1 : -1;
   const all = settings.map((setting) => foldsOf(setting, metric));

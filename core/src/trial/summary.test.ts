@@ -64,7 +64,8 @@ describe('the choice of a setting', () => {
     expect(chooseSetting(flat, metricNamed('rmse'), depth)).toMatchObject({
       best: 0,
       simplest: 0,
-      memorising: [1],
+      // No worse out of fold: not shown to be overfitted.
+      memorising: [],
     });
   });
 

@@ -5,6 +5,7 @@ import type { Along } from '../models/model.js';
 import type { FoldFigures } from './measure.js';
 import type { Figures } from './metrics.js';
 import { TRAINING_SHARE } from './plan.js';
+import { gainOver, isGain } from './verdict-tests.js';
 
 /** A metric of one setting over the folds. */
 export interface MetricSummary {
@@ -69,7 +70,10 @@ export interface Choice {
   readonly simplest: number;
   /** Simpler than any that is within one standard error of the best: underfitted. */
   readonly tooSimple: readonly number[];
-  /** More complex than the best, better on training rows and no better on rows held back: overfitted. */
+  /**
+   * More complex than the best, better on training rows and worse out of fold by more than chance: overfitted. From the
+   * most complex setting down to the first that is not shown to be, so that one test is at stake (a fixed sequence).
+   */
   readonly memorising: readonly number[];
 }
 
@@ -78,11 +82,13 @@ export interface Choice {
  *
  * @param along for each varied setting which way models become more complex; a grid's settings are compared by their
  * mean size where the family is counted, else by the first varied setting
+ * @param folds in one repeat; null where there is but one
  */
 export function chooseSetting(
   settings: readonly SettingSummary[],
   metric: Metric,
   along: readonly Along[],
+  folds: number | null = null,
 ): Choice | null {
   const order = simplestFirst(settings, along);
   const sign = metric.better === 'higher' ? 1 : -1;
@@ -97,16 +103,18 @@ export function chooseSetting(
   const rank = new Map(order.map((place, i) => [place, i]));
   const ranked = (place: number) => rank.get(place) ?? 0;
   const trainOf = (place: number) => sign * (of(place)?.train ?? NaN);
+  const bestFolds = of(best)?.folds ?? [];
+  const memorising: number[] = [];
+  for (const place of [...known].reverse()) {
+    if (ranked(place) <= ranked(best) || !(trainOf(place) > trainOf(best) + 1e-12)) break;
+    if (!isGain(gainOver(metric, bestFolds, of(place)?.folds ?? [], folds ?? bestFolds.length))) break;
+    memorising.unshift(place);
+  }
   return {
     best,
     simplest,
     tooSimple: known.filter((place) => ranked(place) < ranked(simplest)),
-    memorising: known.filter(
-      (place) =>
-        ranked(place) > ranked(best) &&
-        trainOf(place) > trainOf(best) + 1e-12 &&
-        scoreOf(place) <= scoreOf(best) + 1e-12,
-    ),
+    memorising,
   };
 }
 
@@ -118,6 +126,7 @@ export function chooseAtFullSize(
   settings: readonly SettingSummary[],
   metric: Metric,
   along: readonly Along[],
+  folds: number | null = null,
 ): Choice | null {
   const shareOf = ({ values }: SettingSummary) => values[TRAINING_SHARE] ?? 100;
   const most = settings.reduce((so, one) => Math.max(so, shareOf(one)), 0);
@@ -126,6 +135,7 @@ export function chooseAtFullSize(
     places.map((place) => at(settings, place)),
     metric,
     along.filter(({ key }) => key !== TRAINING_SHARE),
+    folds,
   );
   const back = (place: number) => at(places, place);
   return (

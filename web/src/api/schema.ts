@@ -1667,7 +1667,7 @@ export interface components {
             simplest: number;
             /** @description Simpler than any that is within one standard error of the best: underfitted. */
             tooSimple: number[];
-            /** @description More complex than the best, better on training rows and no better on rows held back: overfitted. */
+            /** @description More complex than the best, better on training rows and worse out of fold by more than chance: overfitted. From the most complex setting down to the first that is not shown to be, so that one test is at stake (a fixed sequence). */
             memorising: number[];
         };
         /** @description A fitted model as it is shown. */

@@ -86,10 +86,11 @@ export const TRIAL_TASKS = {
     );
     const kind = modelKindOf(plan.model);
     const along = vary.map(({ key }) => curveAlong(kind, key));
+    const folds = make();
     const choices = Object.fromEntries(
       metrics.map((metric): [string, Choice | null] => [
         metric.key,
-        chooseAtFullSize(settings, metric, along),
+        chooseAtFullSize(settings, metric, along, folds.count),
       ]),
     );
     const place = choices[metricNamed(plan.metric).key]?.[plan.choose] ?? 0;
@@ -99,7 +100,6 @@ export const TRIAL_TASKS = {
     const chosen = { ...request, model };
     const fitted = fitModel(chosen);
     const validation = rowsOf(material, 'validation', request.rows);
-    const folds = make();
     const outOfFold = joined(
       Array.from({ length: folds.count }, (_, fold) => {
         const test = testRows(folds, 0, fold);
