@@ -102,7 +102,7 @@ function RunChoice({
         label="reference run"
         value={question.run ?? ''}
         choices={[
-          { value: '', text: 'no run' },
+          { value: '', text: 'the model that is computed here' },
           ...runs.map(({ id, title }) => ({ value: id, text: title })),
         ]}
         onChange={(run) => onChange({ ...question, run: run === '' ? null : run })}

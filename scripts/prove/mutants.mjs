@@ -1,0 +1,84 @@
+// Single changes to the core's code, and whether its tests notice them: mutation testing with Stryker, by folder.
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { ROOT } from '../machine.mjs';
+
+/** Folders of the core, each with the tests that must notice a change there. */
+const FOLDERS = {
+  split: ['split'],
+  folds: ['folds'],
+  metrics: ['metrics'],
+  check: ['check', 'questions'],
+  questions: ['questions'],
+  marking: ['marking/marking', 'marking/ladder', 'questions'],
+  policy: ['policy'],
+  draws: ['draws', 'questions/values'],
+  comparison: ['comparison'],
+};
+
+const NOTICED = ['Killed', 'Timeout'];
+
+/** A line in so many of the code is changed, the same ones each time. */
+function linesOf(files, every) {
+  return files.flatMap((file, place) => {
+    const lines = readFileSync(join(ROOT, file), 'utf8').split('\n').length;
+    const first = 1 + ((place * 7) % every);
+    return Array.from(
+      { length: Math.max(0, Math.ceil((lines - first + 1) / every)) },
+      (_, i) => `${file}:${first + i * every}-${first + i * every}`,
+    );
+  });
+}
+
+/** Changes one line in `every` of each folder and runs its tests. */
+export function mutantRun({ every = 40, folders = Object.keys(FOLDERS) } = {}) {
+  return folders.map((folder) => {
+    const files = spawnSync('git', ['ls-files', `core/src/${folder}`], { cwd: ROOT, encoding: 'utf8' })
+      .stdout.split('\n')
+      .filter((file) => file.endsWith('.ts') && !file.endsWith('.test.ts'));
+    const work = mkdtempSync(join(tmpdir(), 'sieve-mutants-'));
+    const report = join(work, 'report.json');
+    const tests = FOLDERS[folder].map((one) => `core/src/${one}`).join(' ');
+    const config = {
+      testRunner: 'command',
+      commandRunner: {
+        command: `node --experimental-vm-modules --disable-warning=ExperimentalWarning node_modules/jest/bin/jest.js --selectProjects core --maxWorkers 1 --bail ${tests}`,
+      },
+      mutate: linesOf(files, every),
+      ignorePatterns: ['**', '!core/**', '!scripts/**', '!*.json', '!*.mjs', 'core/dist'],
+      mutator: { excludedMutations: ['StringLiteral'] },
+      disableTypeChecks: false,
+      reporters: ['json'],
+      jsonReporter: { fileName: report },
+      concurrency: 2,
+      timeoutMS: 60_000,
+      tempDirName: join(work, 'sandbox'),
+      allowConsoleColors: false,
+    };
+    const file = join(work, 'stryker.json');
+    writeFileSync(file, JSON.stringify(config));
+    const { status, stdout, stderr } = spawnSync('npx', ['stryker', 'run', file, '--logLevel', 'error'], {
+      cwd: ROOT,
+      encoding: 'utf8',
+      maxBuffer: 2 ** 28,
+    });
+    if (status !== 0) throw new Error(`${folder}: ${stdout}${stderr}`);
+    const found = JSON.parse(readFileSync(report, 'utf8'));
+    rmSync(work, { recursive: true, force: true });
+    const mutants = Object.entries(found.files).flatMap(([name, { mutants: own }]) =>
+      own.map((mutant) => ({ ...mutant, name })),
+    );
+    const judged = mutants.filter(({ status: s }) => [...NOTICED, 'Survived', 'NoCoverage'].includes(s));
+    const noticed = judged.filter(({ status: s }) => NOTICED.includes(s)).length;
+    return {
+      folder,
+      changes: judged.length,
+      noticed,
+      unnoticed: judged
+        .filter(({ status: s }) => !NOTICED.includes(s))
+        .map(({ name, location, replacement }) => `${name}:${location.start.line} ${replacement}`),
+    };
+  });
+}
