@@ -355,3 +355,69 @@ describe('the standard error of a score', () => {
     expect(standardErrors(metricNamed('roc_auc'), one, one, null)).toEqual({ own: 0, paired: 0 });
   });
 });
+
+describe('checks of a student’s own rows', () => {
+  const judged = [
+    { check: check('work', 'fails', 'Every row has the same prediction.'), marks: 0, outOf: 0 },
+    { check: check('sizes', 'fails', 'Folds are not of equal size'), marks: 0, outOf: 2 },
+    { check: check('groups', 'holds', 'No apiary is split'), marks: 0, outOf: 2 },
+    {
+      check: check('evidence', 'unsure', 'Figures recomputed', { measured: 'mean 0.8' }),
+      marks: 0,
+      outOf: 0,
+    },
+  ];
+  const folds: Result = {
+    kind: 'folds',
+    checks: [],
+    holds: true,
+    rows: 10,
+    judged,
+    marks: 0,
+    outOf: 4,
+    scored: null,
+    standing: 0,
+  };
+  const idsOf = (policy: FeedbackPolicy, returned: boolean, result = folds) =>
+    disclose(result, { policy, returned, shown: null, latePercent: 0, adjustment: null }).judged?.map(
+      ({ check: { id } }) => id,
+    ) ?? null;
+
+  it('that say that work is missing are shown at once under every policy, evidence to staff alone', () => {
+    expect(idsOf('after-return', false)).toEqual(['work']);
+    expect(idsOf('rounded', false)).toEqual(['work', 'sizes', 'groups']);
+    expect(idsOf('after-return', true)).toEqual(['work', 'sizes', 'groups']);
+  });
+
+  it('of values, statements and predictions wait for the return, for they follow from the key', () => {
+    for (const kind of ['values', 'choice', 'predictions'] as const)
+      expect(idsOf('after-return', false, { ...folds, kind })).toBeNull();
+    expect(idsOf('everything', false, { ...folds, kind: 'predictions' })).toBeNull();
+    expect(idsOf('everything', true, { ...folds, kind: 'predictions' })).toEqual(['work', 'sizes', 'groups']);
+  });
+
+  it('show what decides which submission counts only once it is returned', () => {
+    const standing = (returned: boolean) =>
+      disclose(
+        { ...folds, marks: 3, standing: 2 },
+        { policy: 'everything', returned, shown: null, latePercent: 50, adjustment: null },
+      ).standing;
+    expect([standing(false), standing(true)]).toEqual([null, 1]);
+  });
+});
+
+describe('the submission that counts where the best does', () => {
+  it('is decided by the feedback rows: luck on the final rows earns no place', () => {
+    // Two files: one better on the feedback rows, the other on the final rows.
+    const byRows = (wrong: 'feedback' | 'final') =>
+      marked(
+        predicted((i) => {
+          const isWrong = (key.feedback[i] === 1) === (wrong === 'feedback') && i % 8 < 3;
+          return (i % 2 === 1) !== isWrong ? 0.9 : 0.1;
+        }),
+      );
+    const [worseOpen, worseFinal] = [byRows('feedback'), byRows('final')];
+    expect(worseOpen.marks).toBeGreaterThan(worseFinal.marks ?? Infinity);
+    expect(worseOpen.standing).toBeLessThan(worseFinal.standing ?? -Infinity);
+  });
+});

@@ -294,4 +294,16 @@ describe('folds', () => {
     ).toThrow('does not judge this task');
     expect(at(all, 0)).toBe(0);
   });
+
+  it('compared with a model are limited, since it is fitted for every submission', () => {
+    const kind = questionKindOf('folds');
+    const many = begun('folds', { values: { k: 30, reports: 'predictions', metric: 'accuracy' } });
+    expect(() => kind.check(many, SUBJECT)).toThrow('at most 20 folds');
+    expect(() =>
+      kind.check(begun('folds', { values: { ...many.values, family: 'any' } }), SUBJECT),
+    ).not.toThrow();
+    expect(() =>
+      kind.check(begun('folds', { values: { reports: 'predictions', settings: 'depth=3' } }), SUBJECT),
+    ).toThrow('logistic has no setting “depth”');
+  });
 });

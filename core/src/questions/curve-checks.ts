@@ -154,7 +154,7 @@ interface Compared {
   readonly off: number;
 }
 
-/** Each setting that the run has too, with how far the student's figures are from it. */
+/** Each setting that the run has too, with how far the student's figures are from it: no text says how far, which would give the run away. */
 function comparedWith(
   training: readonly number[],
   validation: readonly number[],
@@ -172,9 +172,7 @@ function comparedWith(
     const allowed = Math.max(WITHIN * (point.se ?? 0), spread / 10, 1e-9);
     const off = Math.abs(at(validation, place) - point.mean);
     const name = `${setting} ${at(settings, place)}`;
-    const compared: Compared[] = [
-      { of: 'validation', off: off / allowed, text: `${name}: validation ${shortNumber(off)} away` },
-    ];
+    const compared: Compared[] = [{ of: 'validation', off: off / allowed, text: `validation at ${name}` }];
     if (point.training == null) return compared;
     const trainingOff = Math.abs(at(training, place) - point.training);
     const trainingAllowed = Math.max(WITHIN * (point.se ?? 0) * 0.5, TRAINING_WITHIN * first, 1e-9);
@@ -207,7 +205,7 @@ export function runCheck(
     'run',
     holds ? 'holds' : 'fails',
     holds ? 'Figures are near what such a model gives' : 'Figures are far from what such a model gives',
-    { measured: worst.text, expected: 'within three standard errors of the difference' },
+    { measured: `furthest: ${worst.text}`, expected: 'within three standard errors of the difference' },
   );
 }
 

@@ -82,6 +82,9 @@ export function figureChecks(
       reportedCheck('mean', 'mean over the folds', over.mean, reported.mean, 0.0025),
       ...(over.se === null ? [] : [reportedCheck('se', 'standard error', over.se, reported.se, 0.01)]),
       ...compared,
+      check(EVIDENCE, 'unsure', 'Figures recomputed from the predictions', {
+        measured: `mean ${shortNumber(over.mean, 6)}, standard error ${over.se === null ? '–' : shortNumber(over.se, 6)}`,
+      }),
       ...evidence(metric, over.mean, key.references),
     ],
     faults:
@@ -186,7 +189,7 @@ function reportedCheck(id: string, name: string, value: number, typed: Typed | n
       measured: String(typed.value),
       expected: isCoarse
         ? `a figure to ${shortNumber(step)} or finer`
-        : `${shortNumber(value, 6)}, to the digits typed or within ${shortNumber(100 * share)} % of it`,
+        : `that of the predictions, to the digits typed or within ${shortNumber(100 * share)} %`,
     },
   );
 }

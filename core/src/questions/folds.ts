@@ -81,6 +81,9 @@ const REPORTED: readonly Field[] = [
 /** Points by which shares of a column may differ between folds: common practice. */
 const SHARES_WITHIN = 2;
 const OF = 'file of training rows';
+/** What fitting a model for every submission may cost: folds, and training rows. */
+const MOST_REFITS = 20;
+const MOST_REFIT_ROWS = 20_000;
 
 const foldCell = (k: number) => ({
   name: 'fold',
@@ -116,8 +119,13 @@ export const folds = questionKind<FoldsQuestion, FoldsRules, RowsKey, FoldsConte
     const { roles } = subject;
     checkMarks(question.marks);
     checkPlanned(FOLDS_SENTENCE, { kind: 'folds', values: readValues(question) }, givenColumns(subject));
-    const { reports, metric, family, settings } = readValues(question);
-    if (reports === 'predictions') refitOf({ family, settings }, subject);
+    const { k, reports, metric, family, settings } = readValues(question);
+    if (reports === 'predictions' && refitOf({ family, settings }, subject) && k > MOST_REFITS)
+      throw new SieveError(
+        'folds',
+        `A model is compared in at most ${MOST_REFITS} folds, since it is fitted in each of them for every submission.`,
+        { field: 'k' },
+      );
     if (reports === 'predictions' && !metricNamed(metric).tasks.includes(roles.task))
       throw new SieveError('metric', `${metricNamed(metric).name} does not judge this task.`, {
         field: 'metric',
@@ -136,6 +144,12 @@ export const folds = questionKind<FoldsQuestion, FoldsRules, RowsKey, FoldsConte
         field: 'k',
       });
     const asksFor = values.reports === 'predictions';
+    if (asksFor && values.family !== ANY && rows.length > MOST_REFIT_ROWS)
+      throw new SieveError(
+        'folds',
+        `A model is compared on at most ${count(MOST_REFIT_ROWS)} training rows, since it is fitted for every submission; these are ${count(rows.length)}.`,
+        { field: 'family' },
+      );
     const truth: AnswerKey | null = asksFor
       ? { ...answersTo(material, rows), groups: null, feedback: new Uint8Array(rows.length) }
       : null;
