@@ -1,4 +1,4 @@
-// npm run prove [-- faults load abuse inputs audits verdicts readers]: claims at full size. Each part's figures go to its own section of
+// npm run prove [-- faults load abuse inputs audits verdicts mutants readers]: claims at full size. Each part's figures go to its own section of
 // docs/evidence.md. With --toy the parts run at a small size and nothing is written: times and memory do not count then.
 import { spawnSync } from 'node:child_process';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
@@ -17,6 +17,7 @@ const { faultRun } = await import('./prove/faults.mjs');
 const { inputRun } = await import('./prove/inputs.mjs');
 const { loadRun } = await import('./prove/load.mjs');
 const { verdictRun } = await import('./prove/verdicts.mjs');
+const { mutantRun } = await import('./prove/mutants.mjs');
 const { readersHold } = await import('./prove/readers.mjs');
 
 const EVIDENCE = join(ROOT, 'docs/evidence.md');
@@ -166,6 +167,26 @@ ${kinds.map((kind) => `| ${[kind.name, kind.honest ? 'honest' : 'leaks', kind.ho
 | verdict | situation | said | asked |
 | --- | --- | --- | --- |
 ${found.map((one) => `| ${[one.verdict, one.situation, `${(100 * one.rate).toFixed(1)} %`, `${one.asked}${one.holds ? '' : ': does not hold'}`].join(' | ')} |`).join('\n')}`,
+      };
+    },
+  },
+  mutants: {
+    title: 'Changes that tests must notice',
+    doing: 'single changes to the core, and its tests',
+    toy: { every: 60, folders: ['policy'] },
+    run(sizes) {
+      const found = mutantRun(sizes);
+      const sum = (key) => found.reduce((total, one) => total + one[key], 0);
+      return {
+        holds: sum('noticed') >= 0.9 * sum('changes') || sizes.every !== undefined,
+        text: `Stryker changes one line in forty of the folders of the core that split, judge and mark: a comparison, a sign, a condition, a block. A change is noticed where a test of its folder fails. Some changes alter nothing
+that a test could see; they are counted as unnoticed here.
+
+| folder | changes | noticed | |
+| --- | --- | --- | --- |
+${found.map((one) => `| ${[one.folder, one.changes, one.noticed, `${Math.round((100 * one.noticed) / Math.max(1, one.changes))} %`].join(' | ')} |`).join('\n')}
+
+Not noticed: ${found.flatMap((one) => one.unnoticed.map((text) => `\`${text.replace(/\s+/g, ' ').replaceAll('`', '').replaceAll('|', '¦').slice(0, 90)}\``)).join(', ') || 'none'}.`,
       };
     },
   },

@@ -1,6 +1,6 @@
 // Single changes to the core's code, and whether its tests notice them: mutation testing with Stryker, by folder.
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ROOT } from '../machine.mjs';
@@ -35,19 +35,30 @@ function linesOf(files, every) {
 /** Changes one line in `every` of each folder and runs its tests. */
 export function mutantRun({ every = 40, folders = Object.keys(FOLDERS) } = {}) {
   return folders.map((folder) => {
-    const files = spawnSync('git', ['ls-files', `core/src/${folder}`], { cwd: ROOT, encoding: 'utf8' })
-      .stdout.split('\n')
-      .filter((file) => file.endsWith('.ts') && !file.endsWith('.test.ts'));
+    const files = readdirSync(join(ROOT, 'core/src', folder), { recursive: true })
+      .filter((file) => file.endsWith('.ts') && !file.endsWith('.test.ts'))
+      .sort()
+      .map((file) => `core/src/${folder}/${file}`);
     const work = mkdtempSync(join(tmpdir(), 'sieve-mutants-'));
     const report = join(work, 'report.json');
     const tests = FOLDERS[folder].map((one) => `core/src/${one}`).join(' ');
     const config = {
       testRunner: 'command',
       commandRunner: {
-        command: `node --experimental-vm-modules --disable-warning=ExperimentalWarning node_modules/jest/bin/jest.js --selectProjects core --maxWorkers 1 --bail ${tests}`,
+        command: `test -e node_modules || ln -s '${join(ROOT, 'node_modules')}' node_modules; node --experimental-vm-modules --disable-warning=ExperimentalWarning node_modules/jest/bin/jest.js --selectProjects core --maxWorkers 1 --bail ${tests}`,
       },
       mutate: linesOf(files, every),
-      ignorePatterns: ['**', '!core/**', '!scripts/**', '!*.json', '!*.mjs', 'core/dist'],
+      // Jest looks for the folder of each workspace.
+      ignorePatterns: [
+        '**',
+        '!core/**',
+        '!scripts/**',
+        '!/*.json',
+        '!/*.mjs',
+        '!/*/package.json',
+        'core/dist',
+        'node_modules',
+      ],
       mutator: { excludedMutations: ['StringLiteral'] },
       disableTypeChecks: false,
       reporters: ['json'],

@@ -12,7 +12,12 @@ import { trialMetrics } from '../../core/dist/trial/metrics.js';
 import { TRAINING_SHARE } from '../../core/dist/trial/plan.js';
 import { trialSays } from '../../core/dist/trial/says.js';
 import { chooseSetting, summariseSetting } from '../../core/dist/trial/summary.js';
-import { honestAssignment, boundsOf, ownAssignment, unitsOf } from '../../core/dist/questions/assignment-honest.js';
+import {
+  honestAssignment,
+  boundsOf,
+  ownAssignment,
+  unitsOf,
+} from '../../core/dist/questions/assignment-honest.js';
 import { shareCheck, strataCheck } from '../../core/dist/questions/assignment-checks.js';
 
 const FOLDS = 5;

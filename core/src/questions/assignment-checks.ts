@@ -51,9 +51,7 @@ export const strataWords = (within: number, { values, labels }: Strata, { share 
   [
     counted(within, 'point'),
     ...(values ? ['what random parts reach'] : [counted(labels.length, 'row'), '2 % of a part']),
-    ...(share > 0
-      ? [`the ${percent(share)} that 199 of 200 random assignments of whole groups keep to`]
-      : []),
+    ...(share > 0 ? [`the ${percent(share)} that 99 of 100 random assignments of whole groups keep to`] : []),
   ].join(' or ');
 
 /**

@@ -22,7 +22,7 @@ export interface AssignmentPlan {
 }
 
 /** Honest assignments that are simulated before a question is released. */
-export const HONEST_ASSIGNMENTS = 200;
+const HONEST_ASSIGNMENTS = 200;
 
 /**
  * Units that keep groups whole, repeated rows together, or both: rows that are linked either way share a unit.
@@ -198,13 +198,14 @@ const percentOf = (share: number) => `${Math.round(100 * share)} %`;
 export const rateWords = ({ own, random }: HonestRate): string =>
   `of ${HONEST_ASSIGNMENTS} random honest assignments ${percentOf(random)} pass all checks, of this program's own ${percentOf(own)}`;
 
-/** Share of random assignments that keep to what sizes and shares may be off by. */
-const LEVEL = 0.995;
+/** Shares of random assignments that keep to what sizes, and class shares, may be off by. */
+const SIZES_LEVEL = 0.95;
+const SHARES_LEVEL = 0.99;
 
 /**
  * What an assignment may be off by. Programs round each class by itself (caret's createDataPartition, rsample), so sizes
  * may be off by as many rows as there are classes. Whole units can be no nearer than the largest of them, or than random
- * assignments of whole units come: to the 99.5 % point of 200 of them (scikit-learn's
+ * assignments of whole units come: sizes to the 95 % point, shares to the 99 % point of 200 of them (scikit-learn's
  * StratifiedGroupKFold is no nearer). Repeated
  * times may be cut or kept together.
  */
@@ -233,9 +234,9 @@ export function boundsOf(plan: AssignmentPlan): Bounds {
         values.sort((a, b) => a - b),
         level,
       );
-    rows = Math.max(rows, largest, point(off, LEVEL));
-    range = Math.max(range, largest, point(ranges, LEVEL));
-    if (strata) share = point(shareOff, LEVEL);
+    rows = Math.max(rows, largest, point(off, SIZES_LEVEL));
+    range = Math.max(range, largest, point(ranges, SIZES_LEVEL));
+    if (strata) share = point(shareOff, SHARES_LEVEL);
   }
   return { rows: Math.floor(rows + 1e-9), range: Math.floor(range + 1e-9), share };
 }

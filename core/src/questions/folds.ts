@@ -135,7 +135,8 @@ export const folds = questionKind<FoldsQuestion, FoldsRules, RowsKey, FoldsConte
     names: identifiers,
     text: (place) => `fold ${at(dealt, place) + 1}`,
   }),
-  usesRuns: (question) => readValues(question).reports !== 'nothing',
+  // Runs are evidence for staff, and mark nothing.
+  usesRuns: () => false,
   make(question, material) {
     const values = readValues(question);
     const { identifier, identifiers, rows } = givenRows(material);

@@ -47,11 +47,7 @@ const BEYOND = 0.6;
 const WITHIN = 4;
 
 /** Out-of-fold predictions found here on the folds of a student. */
-export function refitPredictions(
-  { model, table, roles, features }: Refit,
-  folds: Int32Array,
-  k: number,
-): Judged {
+function refitPredictions({ model, table, roles, features }: Refit, folds: Int32Array, k: number): Judged {
   const target = targetOf(table, roles);
   const rows = indices(folds.length);
   const predicted: Float64Array[] = [];

@@ -132,7 +132,7 @@ function memorises({
       'memorises',
       'holds',
       'No setting is shown to memorise',
-      'the most complex does no worse out of fold than the best, by more than chance',
+      'the most complex is not worse out of fold than the best by more than chance',
     );
   const gap = at(settings, last).metrics[metric.key]?.gap ?? null;
   return say(

@@ -97,12 +97,12 @@ function RunChoice({
   const runs = useAnswers<'ReferenceRun'>(address('splits', splitId, 'references')).data ?? [];
   return (
     <PlanSentence label="Run">
-      Compare with{' '}
+      In place of it compare with{' '}
       <PlanChoice
         label="reference run"
         value={question.run ?? ''}
         choices={[
-          { value: '', text: 'the model that is computed here' },
+          { value: '', text: 'no reference run' },
           ...runs.map(({ id, title }) => ({ value: id, text: title })),
         ]}
         onChange={(run) => onChange({ ...question, run: run === '' ? null : run })}
