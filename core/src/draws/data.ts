@@ -1,3 +1,5 @@
+import { normalHalfWidth } from '../distributions/distributions.js';
+import { modelWords } from '../models/settings.js';
 import { SieveError } from '../errors.js';
 import { figureOf } from '../metrics/judged.js';
 import { metricNamed } from '../metrics/registry.js';
@@ -71,12 +73,15 @@ const METRICS = (['binary', 'multiclass', 'regression'] as const)
   .flatMap(trialMetrics)
   .filter((metric, i, all) => all.indexOf(metric) === i);
 
+/** Share of honest work under other seeds that must be accepted, in percent. */
+const FEWEST_ACCEPTED = 99.5;
+
 export const seededScore = drawKind({
   key: 'seeded-score',
   title: 'a score of the student’s own seeded work',
   about:
-    'Students split the training rows at random, fit a model and say its score: the figure differs from seed to seed. The same is done here over many seeds, and the central share of the scores is accepted; the key is their median.',
-  text: 'Split the training rows at random and keep {share} % of them for testing. Fit {model} to the rest and say the {metric} on the test rows.',
+    'Students split the training rows at random, fit a model and say its score: the figure differs from seed to seed. The same is done here over many seeds, and the central share of the scores is accepted, or what a normal distribution of their mean and deviation holds of it where that is more; the key is their median. At least 99.5 % of honest work is accepted.',
+  text: 'Split the training rows at random and keep {share} % of them for testing. Fit {model} on all features to the rest and give the {metric} on the test rows.',
   from: 'data',
   parameters: {
     share: { type: 'number', label: 'share of test rows', unit: '%', min: 5, max: 50, start: 20 },
@@ -95,9 +100,9 @@ export const seededScore = drawKind({
       type: 'number',
       label: 'share of the seeds that is accepted',
       unit: '%',
-      min: 50,
+      min: FEWEST_ACCEPTED,
       max: 100,
-      start: 95,
+      start: FEWEST_ACCEPTED,
     },
   },
   sentence: () =>
@@ -109,11 +114,21 @@ export const seededScore = drawKind({
     const scores = Float64Array.from({ length: seeds }, (_, seed) =>
       scoreOfSeed(material, share, model, key, seed),
     ).sort();
-    const tail = (1 - central / 100) / 2;
+    const accepted = Math.max(central, FEWEST_ACCEPTED) / 100;
+    const tail = (1 - accepted) / 2;
+    const mean = scores.reduce((a, b) => a + b, 0) / seeds;
+    const sd = Math.sqrt(scores.reduce((sum, score) => sum + (score - mean) ** 2, 0) / (seeds - 1));
+    // Of a hundred scores the ends of the central share are not known: a normal distribution helps out.
+    const half = normalHalfWidth(Math.min(accepted, 0.9999)) * sd;
+    const [low, high] = metric.range;
+    const between: [number, number] = [
+      Math.max(low ?? -Infinity, Math.min(quantile(scores, tail), mean - half)),
+      Math.min(high ?? Infinity, Math.max(quantile(scores, 1 - tail), mean + half)),
+    ];
     return {
       given: {
         share: String(share),
-        model: MODEL_KINDS.find((kind) => kind.key === model)?.title ?? model,
+        model: modelWords(modelOf(model)),
         metric: metric.name,
       },
       table: null,
@@ -123,7 +138,7 @@ export const seededScore = drawKind({
           name: metric.name,
           convention: null,
           figure: { value: quantile(scores, 0.5) },
-          between: [quantile(scores, tail), quantile(scores, 1 - tail)],
+          between,
         },
       ],
     };

@@ -1,6 +1,7 @@
 import { SieveError } from '../errors.js';
+import { shortNumber } from '../numbers.js';
 import type { PlanValue } from '../sentence/parameter.js';
-import type { Planned } from '../sentence/sentence.js';
+import { shownParameters, type Planned } from '../sentence/sentence.js';
 import { modelKindOf, modelOf } from './registry.js';
 
 /**
@@ -31,4 +32,20 @@ export function modelFromSettings(name: string, settings: readonly string[], fie
   }
   const isOnOwnScale = kind.parameters['units'] && 'penalty' in values && !('units' in values);
   return modelOf(name, isOnOwnScale ? { ...values, units: 'as-is' } : values);
+}
+
+/** "decision tree (depth 4, …)": a model with the settings that are numbers or choices, for the student's sheet. */
+export function modelWords(model: Planned): string {
+  const kind = modelKindOf(model);
+  const shown = shownParameters(kind, model);
+  const words = Object.entries(kind.parameters).flatMap(([key, parameter]) => {
+    const value = model.values[key];
+    if (!shown.includes(key)) return [];
+    if (parameter.type === 'number' && typeof value === 'number')
+      return [`${parameter.label} ${shortNumber(value, 6)}`];
+    if (parameter.type === 'choice')
+      return [parameter.choices.find((one) => one.value === value)?.text ?? String(value)];
+    return [];
+  });
+  return `${kind.title}${words.length > 0 ? ` (${words.join(', ')})` : ''}`;
 }

@@ -10,6 +10,7 @@ import { givenRows } from '../exercise/held-out.js';
 import { writeRecords } from '../formats/csv/write.js';
 import { markingMetrics } from '../marking/metrics.js';
 import { metricNamed } from '../metrics/registry.js';
+import { modelWords } from '../models/settings.js';
 import { at, count, counted } from '../numbers.js';
 import type { ValuesOf } from '../sentence/parameter.js';
 import { checkPlanned, newPlan, valuesOf, type SentenceKind } from '../sentence/sentence.js';
@@ -24,7 +25,7 @@ import { credit, marksForChecks } from './credit.js';
 import { typedField } from './fields.js';
 import { figureChecks } from './fold-figures.js';
 import { headOf, checkMarks, givenColumns, questionKind, type Material } from './kind.js';
-import { ANY, refitOf, refitWords, REFIT_PARAMETERS } from './refit-question.js';
+import { ANY, refitOf, REFIT_PARAMETERS } from './refit-question.js';
 import type { Field, FoldsQuestion } from './question.js';
 import { rowsKeyOf } from './rows-key.js';
 import type { Bounds, FoldsRules, RowsKey } from './rules.js';
@@ -181,7 +182,9 @@ export const folds = questionKind<FoldsQuestion, FoldsRules, RowsKey, FoldsConte
       asksFor
         ? `${metricNamed(values.metric).name} as reported: the mean over the folds, and the standard deviation with ${values.k} − 1 divided by √${values.k}; predictions that are better than always giving the same one`
         : null,
-      model ? `predictions of ${refitWords(model)}, compared with those found here on your folds` : null,
+      model
+        ? `predictions of ${modelWords(model)} on all features, compared with those found here on your folds`
+        : null,
     ].filter((one) => one !== null);
     const rate = honestRate(plan, (assigned) =>
       checksOf(assigned, values.k, rowsKey).every(({ outcome }) => outcome !== 'fails'),

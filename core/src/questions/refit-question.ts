@@ -1,9 +1,8 @@
 import { SieveError } from '../errors.js';
-import { MODEL_KINDS, checkModel, modelKindOf } from '../models/registry.js';
+import { MODEL_KINDS, checkModel } from '../models/registry.js';
 import { modelFromSettings } from '../models/settings.js';
-import { shortNumber } from '../numbers.js';
 import type { ChoiceParameter, TextParameter } from '../sentence/parameter.js';
-import { shownParameters, type Planned } from '../sentence/sentence.js';
+import type { Planned } from '../sentence/sentence.js';
 import type { Subject } from './kind.js';
 
 /** Where students may use whichever model they like. */
@@ -52,20 +51,4 @@ export function refitOf(
     throw new SieveError(error.code, error.message, { field: 'family' });
   }
   return model;
-}
-
-/** "decision tree (depth 4, …)": a model with the settings that are numbers or choices, for the student's sheet. */
-export function refitWords(model: Planned): string {
-  const kind = modelKindOf(model);
-  const shown = shownParameters(kind, model);
-  const words = Object.entries(kind.parameters).flatMap(([key, parameter]) => {
-    const value = model.values[key];
-    if (!shown.includes(key)) return [];
-    if (parameter.type === 'number' && typeof value === 'number')
-      return [`${parameter.label} ${shortNumber(value, 6)}`];
-    if (parameter.type === 'choice')
-      return [parameter.choices.find((one) => one.value === value)?.text ?? String(value)];
-    return [];
-  });
-  return `${kind.title}${words.length > 0 ? ` (${words.join(', ')})` : ''} on all features`;
 }

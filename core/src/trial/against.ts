@@ -16,8 +16,12 @@ export interface Against {
   readonly agreement: number | null;
   /** Root mean square of the differences of their numbers; null for classes. */
   readonly rmsDifference: number | null;
-  /** McNemar's exact test, where classes are predicted. */
-  readonly mcnemar: { readonly onlyFirst: number; readonly onlySecond: number; readonly p: number } | null;
+  /** McNemar's exact test, where classes are predicted; no p where rows come in groups, which it takes for independent. */
+  readonly mcnemar: {
+    readonly onlyFirst: number;
+    readonly onlySecond: number;
+    readonly p: number | null;
+  } | null;
   /** Rows on which they differ most. */
   readonly rows: readonly {
     readonly row: number;
@@ -31,6 +35,7 @@ export interface Against {
  * Compares two models over the same folds, and by their out-of-fold predictions of the same rows.
  *
  * @param ratio rows tested over rows trained on
+ * @param isGrouped whether rows come in groups
  */
 export function against(
   metrics: readonly Metric[],
@@ -38,6 +43,7 @@ export function against(
   ratio: number,
   [a, b]: readonly [Judged, Judged],
   rows: Int32Array,
+  isGrouped: boolean,
 ): Against {
   const tests = metrics.map(({ key }): [string, ResampledT | Undefined] => {
     const figures = [first, second].map((summary) =>
@@ -51,17 +57,17 @@ export function against(
         : undefinedBecause('the figure is undefined in a fold of one of them'),
     ];
   });
-  return { tests: Object.fromEntries(tests), ...byRows(a, b, rows) };
+  return { tests: Object.fromEntries(tests), ...byRows(a, b, rows, isGrouped) };
 }
 
-function byRows(a: Judged, b: Judged, rows: Int32Array): Omit<Against, 'tests'> {
+function byRows(a: Judged, b: Judged, rows: Int32Array, isGrouped: boolean): Omit<Against, 'tests'> {
   if (a.kind === 'labels' && b.kind === 'labels') {
     const { labels, truth } = a.data;
     const found = compareLabels(a.data, b.data, truth);
     return {
       agreement: found.agreement,
       rmsDifference: null,
-      mcnemar: found.mcnemar,
+      mcnemar: found.mcnemar && { ...found.mcnemar, p: isGrouped ? null : found.mcnemar.p },
       rows: Array.from(found.differs.slice(0, MOST_ROWS), (i) => ({
         row: at(rows, i) + 1,
         truth: at(labels, at(truth, i)),

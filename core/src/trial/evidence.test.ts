@@ -100,13 +100,19 @@ describe('two runs', () => {
     });
     const [tree, baseline] = all;
     if (!tree || !baseline) throw new Error('two runs');
-    const found = against(
-      [accuracy],
-      [tree.summary, baseline.summary],
-      0.25,
-      [tree.judged, baseline.judged],
-      indices(150),
-    );
+    const compare = (isGrouped: boolean) =>
+      against(
+        [accuracy],
+        [tree.summary, baseline.summary],
+        0.25,
+        [tree.judged, baseline.judged],
+        indices(150),
+        isGrouped,
+      );
+    const found = compare(false);
+    // McNemar's test takes rows for independent, which those of one group are not.
+    expect(found.mcnemar?.p).toBeLessThan(0.001);
+    expect(compare(true).mcnemar).toMatchObject({ onlyFirst: found.mcnemar?.onlyFirst, p: null });
     expect(found.tests['accuracy']).toMatchObject({ df: 4 });
     const test = found.tests['accuracy'];
     expect(test && 'p' in test ? test.p : 1).toBeLessThan(0.01);

@@ -1965,11 +1965,11 @@ export interface components {
             agreement: number | null;
             /** @description Root mean square of the differences of their numbers; null for classes. */
             rmsDifference: number | null;
-            /** @description McNemar's exact test, where classes are predicted. */
+            /** @description McNemar's exact test, where classes are predicted; no p where rows come in groups, which it takes for independent. */
             mcnemar: {
                 onlyFirst: number;
                 onlySecond: number;
-                p: number;
+                p: number | null;
             } | null;
             /** @description Rows on which they differ most. */
             rows: {

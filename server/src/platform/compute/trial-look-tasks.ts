@@ -96,6 +96,7 @@ export const TRIAL_LOOK_TASKS = {
       tested / trained,
       [judgedBy(target, first.outOfFold.predicted), judgedBy(target, second.outOfFold.predicted)],
       first.outOfFold.rows,
+      roles.group !== null,
     );
   },
 

@@ -100,10 +100,12 @@ function Tests({ trial, other, against }: { trial: Trial; other: Run; against: S
         })}
       </Ruled>
       <Text fontSize="13px" color="quiet">
-        Paired over the folds, with the standard error corrected for the rows that training sets share.
+        Paired over the folds, with the standard error corrected for the rows that training sets share. Where
+        p is 0.05 or more the two cannot be told apart here: a difference would have to reach about half the
+        width of its interval.
         {against.agreement === null ? '' : ` Both say the same of ${percent(against.agreement)} of the rows.`}
         {against.mcnemar
-          ? ` Only this run is right on ${against.mcnemar.onlyFirst} rows, only the other on ${against.mcnemar.onlySecond} (McNemar, exact: p ${against.mcnemar.p.toFixed(3)}).`
+          ? ` Only this run is right on ${against.mcnemar.onlyFirst} rows, only the other on ${against.mcnemar.onlySecond} (${against.mcnemar.p === null ? 'McNemar’s test could not be judged: rows come in groups' : `McNemar, exact: p ${against.mcnemar.p.toFixed(3)}`}).`
           : ''}
         {against.rmsDifference === null
           ? ''
