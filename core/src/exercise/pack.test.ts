@@ -27,7 +27,7 @@ const judgedBy = (metric: string): PredictionsQuestion => ({
   title: 'Predict',
   text: '',
   metric,
-  scheme: firstScheme(metricNamed(metric), 1),
+  scheme: firstScheme(metricNamed(metric), 0.1),
 });
 const request = (table: Table, roles: Roles, over: Partial<PackRequest> = {}): PackRequest => ({
   table,
