@@ -156,7 +156,7 @@ describe('sieve fit', () => {
   it.each([
     [['--model', 'forest'], 'There is no model “forest”'],
     [['--model', 'tree', '--set', 'deep=3'], 'tree has no setting “deep”; it has depth'],
-    [['--model', 'tree', '--set', 'depth=three'], '--set depth is a number, not “three”'],
+    [['--model', 'tree', '--set', 'depth=three'], 'depth is a number, not “three”'],
     [['--model', 'tree', '--set', 'depth'], 'A setting is key=value'],
     [['--model', 'tree', '--set', 'depth=0'], 'depth is at least 1'],
     [['--model', 'tree', '--set', 'criterion=chance'], 'criterion is one of'],

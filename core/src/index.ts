@@ -39,8 +39,8 @@ export type { Drawn } from './draws/draw.js';
 export { TOLERANCE_KINDS, toleranceKindOf } from './draws/tolerance.js';
 export { READINGS, readingOf } from './readings/registry.js';
 export { QUESTION_KINDS, checkQuestions, questionKindOf } from './questions/registry.js';
-export { SPLIT_SENTENCE } from './questions/split.js';
-export { FOLDS_SENTENCE } from './questions/folds.js';
+export { SPLIT_SENTENCE } from './questions/split-sentence.js';
+export { FOLDS_SENTENCE } from './questions/folds-sentence.js';
 export { CURVE_SENTENCE } from './questions/curve.js';
 export { CHOICE_SENTENCE } from './questions/choice.js';
 export { filledText } from './questions/values.js';
@@ -210,7 +210,8 @@ export {
   type TrialPlan,
   type Varied,
 } from './trial/plan.js';
-export { settingText, trialSays } from './trial/says.js';
+export { trialSays } from './trial/says.js';
+export { settingText } from './trial/wording.js';
 export {
   chooseAtFullSize,
   chooseSetting,

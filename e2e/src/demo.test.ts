@@ -103,7 +103,6 @@ describe('the demo', () => {
       ['splitId', 'brief', 'attempts', 'counts', 'feedback'].map((key) => [key, detail[key]]),
     );
     const questions = (detail.composed as unknown[]).slice(0, 1);
-    const deadline = new Date(Date.now() + 30_000).toISOString();
     const id = await ines.page.evaluate(
       async (url, body) => {
         const options = (json: object) => ({
@@ -117,13 +116,35 @@ describe('the demo', () => {
         return made.id;
       },
       `/api/v1${course}/exercises`,
-      { ...settings, questions, title: 'A short one', deadline },
+      {
+        ...settings,
+        questions,
+        title: 'A short one',
+        deadline: new Date(Date.now() + 3_600_000).toISOString(),
+      },
     );
     await mirela.open(`${course}/exercises`);
     await mirela.follow('A short one');
     const { bytes } = await mirela.fetch(`/api/v1${course}/exercises/${id}/pack`);
     await mirela.drop('Hand in a file', fileWith('late.csv', unzipSync(bytes)['example.csv'] ?? ''));
     await mirela.find('[data-precheck=holds]');
+    const deadline = new Date(Date.now() + 10_000).toISOString();
+    const status = await ines.page.evaluate(
+      async (base, at, end) => {
+        const people = (await (await fetch(`${base}/people`)).json()) as { id: string; name: string }[];
+        const person = people.find(({ name }) => name === 'Mirela Voss')?.id ?? '';
+        const reply = await fetch(`${base}/exercises/${at}/deadlines/${person}`, {
+          method: 'PUT',
+          headers: { 'content-type': 'application/json' },
+          body: JSON.stringify({ deadline: end }),
+        });
+        return reply.status;
+      },
+      `/api/v1${course}`,
+      id,
+      deadline,
+    );
+    expect(status).toBeLessThan(300);
     await mirela.page.waitForFunction((end) => Date.now() > Date.parse(end) + 200, {}, deadline);
     await mirela.press('Hand in');
     await mirela.see('The deadline has passed. Your answer was not taken.');

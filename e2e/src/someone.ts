@@ -5,7 +5,8 @@ import { launch, type Browser, type ElementHandle, type Page } from 'puppeteer-c
 declare const axe: Pick<typeof axeCore, 'run'>;
 
 const CHROMIUM = ['/usr/bin/chromium', '/usr/bin/chromium-browser'];
-const PATIENCE = 60_000;
+/** A slow machine takes a minute over a run. */
+const PATIENCE = 120_000;
 
 export async function startBrowser(): Promise<Browser> {
   const { existsSync } = await import('node:fs');

@@ -65,7 +65,7 @@ const settled = (at: At) =>
     () => shown(at),
     ({ body }) => body.state !== 'waiting',
   );
-const begin = (at: At, questions: readonly Question[], notice = 'The first statement was marked wrongly.') =>
+const begin = (at: At, questions: readonly Question[], notice = 'The first statement was marked incorrectly.') =>
   at.instructor.call('PUT', `${at.path}/correction`, { questions, notice });
 const apply = (at: At) => at.instructor.call('POST', `${at.path}/correction/apply`);
 const marksIn = async (at: At) =>
@@ -123,7 +123,7 @@ describe('a correction of what students have answered', () => {
       outOf: 4.5,
     });
     const { body: sheet, text } = await sam.student.call<Schemas['ExerciseDetail']>('GET', at.path);
-    expect(sheet).toMatchObject({ notice: 'The first statement was marked wrongly.', marks: 4.5 });
+    expect(sheet).toMatchObject({ notice: 'The first statement was marked incorrectly.', marks: 4.5 });
     expect(text).not.toContain('truth');
     expect((await shown(at)).body).toMatchObject({ code: 'no-correction' });
     // What was told and what was found before stay on record.

@@ -236,6 +236,7 @@ export async function joinedStudent(
   const student = await new Visitor(world.address).signUp(name);
   await student.call('POST', '/courses/join', { code: at.joinCode });
   const { body } = await student.call<Schemas['ExerciseDetail']>('GET', at.path);
+  if (!('sheets' in body)) throw new Error(`no exercise for a student: ${JSON.stringify(body)}`);
   const [rules] = body.sheets.flatMap((sheet) =>
     sheet.rules && 'needs' in sheet.rules ? [sheet.rules] : [],
   );

@@ -3,19 +3,26 @@ import { useSyncExternalStore } from 'react';
 type Mode = 'light' | 'dark';
 
 const KEY = 'colour-mode';
+const DARK = '(prefers-color-scheme: dark)';
 const listeners = new Set<() => void>();
 
 function current(): Mode {
   const chosen = localStorage.getItem(KEY);
   if (chosen === 'light' || chosen === 'dark') return chosen;
-  return matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light';
+  return matchMedia(DARK).matches ? 'dark' : 'light';
 }
 
 /** Puts the mode on the document, where the theme reads it. Called before the first paint. */
-export function applyColourMode(): void {
+export function startColourMode(): void {
+  matchMedia(DARK).addEventListener('change', apply);
+  apply();
+}
+
+function apply(): void {
   document.documentElement.classList.remove('light', 'dark');
   document.documentElement.classList.add(current());
   document.documentElement.style.colorScheme = current();
+  for (const listener of listeners) listener();
 }
 
 /** The mode in force and a function that changes to the other; the system's preference until one is chosen. */
@@ -26,8 +33,7 @@ export function useColourMode(): { mode: Mode; change: () => void } {
   }, current);
   const change = () => {
     localStorage.setItem(KEY, mode === 'dark' ? 'light' : 'dark');
-    applyColourMode();
-    for (const listener of listeners) listener();
+    apply();
   };
   return { mode, change };
 }

@@ -5,11 +5,11 @@ import { ChakraProvider } from '@chakra-ui/react';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { RouterProvider } from 'react-router';
-import { applyColourMode } from './colour-mode.js';
+import { startColourMode } from './colour-mode.js';
 import { router } from './routes.js';
 import { system } from './theme.js';
 
-applyColourMode();
+startColourMode();
 const root = document.getElementById('root');
 if (root) {
   createRoot(root).render(

@@ -109,7 +109,7 @@ describe('a fold table', () => {
 describe('groups in folds', () => {
   it('that are split are counted, the first of them too', () => {
     const { told } = made('draw', { stratify: '', group: '', k: 3 });
-    // Six hives of ten rows each, dealt at random: every one of them is trained on and tested.
+    // Six hives of ten rows each, assigned at random: every one of them is trained on and tested.
     const check = told.checks.find(({ id }) => id === 'groups');
     expect(check).toMatchObject({ outcome: 'fails', measured: expect.stringMatching(/^6 of 6/) });
     expect(check?.examples.map(({ text }) => text).join()).toContain('A');

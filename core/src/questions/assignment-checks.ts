@@ -139,23 +139,23 @@ function distanceCells(
 /** Whether the rows of each group are in one part. */
 export function groupsCheck(assigned: Int32Array, groups: NonNullable<RowsKey['groups']>): Check {
   const partOf = new Map<number, number>();
-  const parted = new Set<number>();
+  const split = new Set<number>();
   groups.codes.forEach((code, row) => {
     if (code < 0) return;
     const part = partOf.get(code);
     if (part === undefined) partOf.set(code, at(assigned, row));
-    else if (part !== at(assigned, row)) parted.add(code);
+    else if (part !== at(assigned, row)) split.add(code);
   });
-  const examples = [...parted].slice(0, MOST_EXAMPLES).map((code) => ({
+  const examples = [...split].slice(0, MOST_EXAMPLES).map((code) => ({
     line: null,
     column: null,
     text: `${groups.column} ${at(groups.labels, code)} is split`,
   }));
   return check(
     'groups',
-    parted.size === 0 ? 'holds' : 'fails',
-    parted.size === 0 ? `No ${groups.column} is split` : `Rows of one ${groups.column} are in several parts`,
-    { measured: `${count(parted.size)} of ${count(partOf.size)} split`, expected: 'none', examples },
+    split.size === 0 ? 'holds' : 'fails',
+    split.size === 0 ? `No ${groups.column} is split` : `Rows of one ${groups.column} are in several parts`,
+    { measured: `${count(split.size)} of ${count(partOf.size)} split`, expected: 'none', examples },
   );
 }
 

@@ -21,8 +21,8 @@ export interface AssignmentPlan {
   readonly time: Float64Array | null;
 }
 
-/** Honest assignments that are simulated before a question is released. */
-const HONEST_ASSIGNMENTS = 200;
+/** Honest assignments that are simulated before a question is released: 200, fewer from 20,000 rows on, to save time. */
+const honestAssignments = (rows: number): number => Math.min(200, Math.max(40, Math.round(4_000_000 / rows)));
 
 /**
  * Units that keep groups whole, repeated rows together, or both: rows that are linked either way share a unit.
@@ -72,11 +72,16 @@ export function honestAssignment(plan: AssignmentPlan, random: Random): Int32Arr
   if (time) return cutAt(order.sort(byTime(time)), shares, n);
   if (units) return ofUnits(plan, units, random);
   if (!strata) return cutAt(order, shares, n);
+  // Rows without a class come last.
+  const classes = strata.labels.length + 1;
+  const classOf = strata.codes.map((code) => (code < 0 ? classes - 1 : code));
+  const cuts = Array.from(sizesOf(classOf, classes), (size) => cutAt(indices(size), shares, size));
+  const next = new Int32Array(classes);
   const assigned = new Int32Array(n);
-  for (let code = -1; code < strata.labels.length; code++) {
-    const own = order.filter((row) => at(strata.codes, row) === code);
-    const cut = cutAt(indices(own.length), shares, own.length);
-    own.forEach((row, i) => (assigned[row] = at(cut, i)));
+  for (const row of order) {
+    const code = at(classOf, row);
+    assigned[row] = at(at(cuts, code), at(next, code));
+    next[code] = at(next, code) + 1;
   }
   return assigned;
 }
@@ -97,7 +102,7 @@ function cutAt(order: Int32Array, shares: readonly number[], n: number): Int32Ar
 }
 
 function ofUnits({ rows, shares }: AssignmentPlan, units: Int32Array, random: Random): Int32Array {
-  const sizes = sizesOf(units, 1 + units.reduce((most, unit) => Math.max(most, unit), 0));
+  const sizes = sizesOf(units, 1 + greatest(units));
   const order = shuffle(indices(sizes.length), random);
   const manner = random.below(3);
   let partOf = cutAt(order, shares, sizes.length);
@@ -158,6 +163,8 @@ export function ownAssignment(plan: AssignmentPlan, random: Random): Int32Array 
 
 /** How the program's own splitter, and random honest assignments, come through the checks of a question. */
 export interface HonestRate {
+  /** How many random ones were tried. */
+  readonly tried: number;
   /** Of those of the own splitter under a few seeds. */
   readonly own: number;
   /** Of random honest ones. */
@@ -179,14 +186,16 @@ export function honestRate(plan: AssignmentPlan, passes: (assigned: Int32Array) 
     for (let i = 0; i < n; i++) if (passes(make(plan, random))) passed++;
     return passed / n;
   };
+  const tried = honestAssignments(plan.rows);
   const rate = {
+    tried,
     own: rateOf(OWN_ASSIGNMENTS, ownAssignment),
-    random: rateOf(HONEST_ASSIGNMENTS, honestAssignment),
+    random: rateOf(tried, honestAssignment),
   };
   if (rate.own === 0 || rate.random < 0.5)
     throw new SieveError(
       'unsatisfiable',
-      `Honest work would be refused: of ${HONEST_ASSIGNMENTS} random assignments as this question asks for them ${percentOf(rate.random)} pass its checks, and of those of this program's own splitter ${percentOf(rate.own)}. Allow larger differences, or ask for less.`,
+      `Honest work would be refused: of ${tried} random assignments as this question asks for them ${percentOf(rate.random)} pass its checks, and of those of this program's own splitter ${percentOf(rate.own)}. Allow larger differences, or ask for less.`,
       { field: 'values' },
     );
   return rate;
@@ -195,8 +204,8 @@ export function honestRate(plan: AssignmentPlan, passes: (assigned: Int32Array) 
 const percentOf = (share: number) => `${Math.round(100 * share)} %`;
 
 /** The honest rate as a sentence for staff. */
-export const rateWords = ({ own, random }: HonestRate): string =>
-  `of ${HONEST_ASSIGNMENTS} random honest assignments ${percentOf(random)} pass all checks, of this program's own ${percentOf(own)}`;
+export const rateWords = ({ tried, own, random }: HonestRate): string =>
+  `of ${tried} random honest assignments ${percentOf(random)} pass all checks, of this program's own ${percentOf(own)}`;
 
 /** Shares of random assignments that keep to what sizes, and class shares, may be off by. */
 const SIZES_LEVEL = 0.95;
@@ -205,9 +214,8 @@ const SHARES_LEVEL = 0.99;
 /**
  * What an assignment may be off by. Programs round each class by itself (caret's createDataPartition, rsample), so sizes
  * may be off by as many rows as there are classes. Whole units can be no nearer than the largest of them, or than random
- * assignments of whole units come: sizes to the 95 % point, shares to the 99 % point of 200 of them (scikit-learn's
- * StratifiedGroupKFold is no nearer). Repeated
- * times may be cut or kept together.
+ * assignments of whole units come: sizes to the 95 % point, shares to the 99 % point of them (scikit-learn's
+ * StratifiedGroupKFold is no nearer). Repeated times may be cut or kept together.
  */
 export function boundsOf(plan: AssignmentPlan): Bounds {
   const { rows: n, shares, units, strata, time } = plan;
@@ -218,11 +226,11 @@ export function boundsOf(plan: AssignmentPlan): Bounds {
   let range = Math.max(rows, Math.min(5, Math.ceil(n / shares.length / 10)));
   if (units) {
     const random = seededRandom(0, 'bounds');
-    const largest = Math.max(...sizesOf(units, 1 + units.reduce((most, unit) => Math.max(most, unit), 0)));
+    const largest = greatest(sizesOf(units, 1 + greatest(units)));
     const off: number[] = [];
     const ranges: number[] = [];
     const shareOff: number[] = [];
-    for (let i = 0; i < HONEST_ASSIGNMENTS; i++) {
+    for (let i = 0; i < honestAssignments(n); i++) {
       const assigned = honestAssignment(plan, random);
       const sizes = sizesOf(assigned, shares.length);
       off.push(Math.max(...sizes.map((size, part) => Math.abs(size - at(shares, part) * n))));
@@ -245,5 +253,12 @@ export function boundsOf(plan: AssignmentPlan): Bounds {
 function mostEqual(time: Float64Array): number {
   const counts = new Map<number, number>();
   for (const value of time) counts.set(value, (counts.get(value) ?? 0) + 1);
-  return Math.max(0, ...counts.values());
+  return greatest([...counts.values()]);
 }
+
+/** The greatest of values from 0 on; a list may be too long to be spread. */
+const greatest = (values: readonly number[] | Int32Array): number => {
+  let most = 0;
+  for (const value of values) if (value > most) most = value;
+  return most;
+};

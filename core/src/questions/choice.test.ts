@@ -74,7 +74,7 @@ describe('a choice', () => {
     expect(JSON.stringify([made.rules, made.sheet()])).not.toMatch(/"truth"/);
   });
 
-  it('of the library is worded right or wrong by lot, and marked by how it was worded', () => {
+  it('of the library is worded right or wrong at random, and marked by how it was worded', () => {
     const chance = READINGS.filter(({ from }) => from === 'chance');
     const own = asked(
       begun('choice', { statements: chance.map(({ key }) => ({ reading: key })), marks: chance.length }),
@@ -124,7 +124,7 @@ describe('a choice', () => {
     );
   });
 
-  it('of one statement needs exactly one that is true, and none that is worded by lot', () => {
+  it('of one statement needs exactly one that is true, and none that is worded right or wrong at random', () => {
     const one = (own: typeof statements | { reading: string }[]) => () =>
       questionKindOf('choice').check(
         begun('choice', { statements: own, values: { manner: 'one' } }),
@@ -133,6 +133,6 @@ describe('a choice', () => {
     expect(one(statements.map(({ text }) => ({ text, truth: true })))).toThrow(
       '3 statements are true, and one must be',
     );
-    expect(one([{ reading: 'r2' }])).toThrow('worded by lot');
+    expect(one([{ reading: 'r2' }])).toThrow('worded right or wrong at random');
   });
 });

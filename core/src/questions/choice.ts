@@ -91,7 +91,7 @@ export const choice = questionKind<ChoiceQuestion, ChoiceRules, ChoiceKey, Reado
   key: 'choice',
   title: 'a choice',
   about:
-    'Statements, of which each is said to be true or false, or the one that is true is chosen; each student has them in an order of their own. Statements of the library are worded by lot, right or wrong; those about the data have their truth computed.',
+    'Statements, of which each is said to be true or false, or the one that is true is chosen; each student has them in an order of their own. Statements of the library are worded right or wrong at random; those about the data have their truth computed.',
   begin: (id) => ({
     id,
     kind: 'choice',
@@ -114,7 +114,7 @@ export const choice = questionKind<ChoiceQuestion, ChoiceRules, ChoiceKey, Reado
     if (values['manner'] !== 'one') return;
     if (statements.some((statement) => 'reading' in statement))
       throw fail(
-        'Statements of the library are worded by lot, so that several may be true: let each be said to be true or false.',
+        'Statements of the library are worded right or wrong at random, so that several may be true: let each be said to be true or false.',
       );
     const right = statements.filter((statement) => 'truth' in statement && statement.truth).length;
     if (right !== 1)
@@ -147,7 +147,7 @@ export const choice = questionKind<ChoiceQuestion, ChoiceRules, ChoiceKey, Reado
           return { rule: { text: statement.text }, truth: statement.truth, about: statement.text };
         const reading = readingOf(statement.reading);
         if (reading.from === 'chance')
-          return { rule: statement, truth: null, about: `${reading.title}: worded by lot` };
+          return { rule: statement, truth: null, about: `${reading.title}: worded right or wrong at random` };
         const { text, truth } = reading.compute(
           subject,
           keyedRandom(secret, { what: 'statement', question, number: place }),

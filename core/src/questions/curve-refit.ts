@@ -5,13 +5,13 @@ import { metricNamed } from '../metrics/registry.js';
 import { modelKindOf } from '../models/registry.js';
 import { targetOf } from '../models/prepared/target.js';
 import { modelFromSettings } from '../models/settings.js';
-import { featuresOf } from '../table/roles.js';
-import { selectRows } from '../table/table.js';
+import { featuresOf, type Roles } from '../table/roles.js';
+import { cellTexts, columnNamed, selectRows } from '../table/table.js';
 import { measureFold } from '../trial/measure.js';
 import { summariseSetting } from '../trial/summary.js';
 import type { Material, RunCurve } from './kind.js';
 
-/** Folds of the curve that is computed here, where a question names no run. */
+/** Folds of the curve that is computed here, where a question names no run; fewer where there are fewer groups. */
 const FOLDS = 10;
 
 /** The metric by which a curve without a run is measured; of classes an error is the rest of the accuracy. */
@@ -19,6 +19,10 @@ const METRICS_OF = {
   error: { numbers: 'rmse', classes: 'accuracy' },
   score: { numbers: 'r2', classes: 'accuracy' },
 } as const;
+
+/** "over ten folds": how a curve that is computed here is measured, in the words of the sheet. */
+export const foldWords = (roles: Pick<Roles, 'group'>): string =>
+  `over ten folds of the training rows${roles.group === null ? '' : `, at most one for each ${roles.group}, with each ${roles.group} whole`}`;
 
 /**
  * The curve of a family along one of its settings over ten folds of the training rows, groups kept whole.
@@ -67,15 +71,22 @@ export function curveOf(
     ...new Set([...features, roles.target, ...group]),
   ]);
   const target = targetOf(table, roles);
+  const grouping = roles.group === null ? null : columnNamed(table, roles.group);
+  const groups = grouping ? new Set(cellTexts(grouping)).size : FOLDS;
+  if (groups < 2)
+    throw new SieveError('no-curve', 'All training rows are of one group: no folds keep groups whole.', {
+      field: 'family',
+    });
+  const k = Math.min(FOLDS, groups);
   const folds = makeFolds(table, {
     method: roles.group === null ? (roles.task === 'regression' ? 'k-fold' : 'stratified') : 'grouped',
-    k: FOLDS,
+    k,
     seed: 0,
     stratify: roles.target,
     ...(roles.group === null ? {} : { group: roles.group }),
   });
   const metric = metricNamed(METRICS_OF[measure][roles.task === 'regression' ? 'numbers' : 'classes']);
-  const measured = Array.from({ length: FOLDS }, (_, fold) =>
+  const measured = Array.from({ length: k }, (_, fold) =>
     measureFold({
       table,
       model: modelFromSettings(family, [], 'family'),

@@ -19,7 +19,7 @@ import {
   shapeCheck,
   stepOf,
 } from './curve-checks.js';
-import { curveOf } from './curve-refit.js';
+import { curveOf, foldWords } from './curve-refit.js';
 import { columnsOf, readCurve, type CurveFigures } from './curve-file.js';
 import { chosenField } from './fields.js';
 import { headOf, checkMarks, questionKind } from './kind.js';
@@ -145,7 +145,9 @@ export const curve = questionKind<CurveQuestion, CurveRules, CurveKey, CurveCont
         `${counted(known, 'setting')} of the question ${known === 1 ? 'is' : 'are'} in the run: two at least are compared.`,
         { field: 'run' },
       );
-    const what = run ? '' : ` (${modelKindOf({ kind: family }).title} on all features)`;
+    const what = run
+      ? ''
+      : ` (${modelKindOf({ kind: family }).title} on all features, ${foldWords(material.roles)})`;
     const rules: CurveRules = {
       setting,
       settings,
@@ -160,7 +162,7 @@ export const curve = questionKind<CurveQuestion, CurveRules, CurveKey, CurveCont
         settings.map((value) => [value, '0.5', '0.5', ...(rules.needsErrors ? ['0.1'] : [])]),
       ),
       about: [
-        `${counted(known, 'setting')} ${run ? 'of the run' : `of ${modelKindOf({ kind: family }).title}, computed over ten folds of the training rows,`} are compared by ${measureWords(own.metric, measure)}`,
+        `${counted(known, 'setting')} ${run ? 'of the run' : `of ${modelKindOf({ kind: family }).title}, computed ${foldWords(material.roles)},`} are compared by ${measureWords(own.metric, measure)}`,
       ],
     };
   },

@@ -12,60 +12,23 @@ import { markingMetrics } from '../marking/metrics.js';
 import { metricNamed } from '../metrics/registry.js';
 import { modelWords } from '../models/settings.js';
 import { at, count, counted } from '../numbers.js';
-import type { ValuesOf } from '../sentence/parameter.js';
-import { checkPlanned, newPlan, valuesOf, type SentenceKind } from '../sentence/sentence.js';
-import { featuresOf, TASKS } from '../table/roles.js';
+import { checkPlanned, newPlan } from '../sentence/sentence.js';
+import { featuresOf } from '../table/roles.js';
 import { selectRows } from '../table/table.js';
 import { answersTo, idleCells } from './answers.js';
 import { groupsCheck, NO_BOUNDS, strataCheck, strataWords } from './assignment-checks.js';
 import { sizesOf } from './assignment-figures.js';
 import { honestRate, rateWords } from './assignment-honest.js';
 import { assignmentFaults } from './assignment-work.js';
-import { credit, marksForChecks } from './credit.js';
+import { marksForChecks } from './credit.js';
 import { typedField } from './fields.js';
 import { figureChecks } from './fold-figures.js';
+import { FOLDS_SENTENCE, foldsValues, type FoldsValues } from './folds-sentence.js';
 import { headOf, checkMarks, givenColumns, questionKind, type Material } from './kind.js';
-import { ANY, refitOf, REFIT_PARAMETERS } from './refit-question.js';
+import { ANY, refitOf } from './refit-question.js';
 import type { Field, FoldsQuestion } from './question.js';
 import { rowsKeyOf } from './rows-key.js';
 import type { Bounds, FoldsRules, RowsKey } from './rules.js';
-
-const METRICS = TASKS.flatMap(markingMetrics).filter((metric, i, all) => all.indexOf(metric) === i);
-
-const PARAMETERS = {
-  k: { type: 'number', label: 'number of folds', min: 2, max: 1000, step: 1, start: 5 },
-  stratify: { type: 'column', label: 'stratify by', none: 'nothing' },
-  group: { type: 'column', label: 'group by', none: 'column: none' },
-  reports: {
-    type: 'choice',
-    label: 'what else is handed in',
-    choices: [
-      { value: 'nothing', text: 'nothing else' },
-      { value: 'predictions', text: 'out-of-fold predictions and their figures' },
-    ],
-  },
-  metric: {
-    type: 'choice',
-    label: 'metric',
-    choices: METRICS.map(({ key, name }) => ({ value: key, text: name })),
-  },
-  ...REFIT_PARAMETERS,
-  credit,
-} as const;
-
-export const FOLDS_SENTENCE: SentenceKind<typeof PARAMETERS> = {
-  key: 'folds',
-  title: 'folds',
-  about: 'What folds of the training rows must keep, and what else is handed in with them.',
-  parameters: PARAMETERS,
-  sentence: ({ reports, family }) =>
-    `{k} folds of equal size, with equal shares of {stratify}, never splitting rows of one {group}; with them {reports}${reports === 'nothing' ? '' : `, judged by {metric}, of {family}${family === ANY ? '' : ' with {settings}'}`}; {credit}.`,
-};
-
-type Values = ValuesOf<typeof PARAMETERS>;
-/** Questions of earlier versions name no model. */
-const readValues = ({ values }: Pick<FoldsQuestion, 'values'>): Values =>
-  valuesOf(FOLDS_SENTENCE, { family: ANY, settings: '', ...values });
 
 /** What a student hands in: the fold of each row from 0, and with it the predictions and what was reported of them. */
 interface FoldsContent {
@@ -119,8 +82,8 @@ export const folds = questionKind<FoldsQuestion, FoldsRules, RowsKey, FoldsConte
   check(question, subject) {
     const { roles } = subject;
     checkMarks(question.marks);
-    checkPlanned(FOLDS_SENTENCE, { kind: 'folds', values: readValues(question) }, givenColumns(subject));
-    const { k, reports, metric, family, settings } = readValues(question);
+    checkPlanned(FOLDS_SENTENCE, { kind: 'folds', values: foldsValues(question) }, givenColumns(subject));
+    const { k, reports, metric, family, settings } = foldsValues(question);
     if (reports === 'predictions' && refitOf({ family, settings }, subject) && k > MOST_REFITS)
       throw new SieveError(
         'folds',
@@ -132,14 +95,14 @@ export const folds = questionKind<FoldsQuestion, FoldsRules, RowsKey, FoldsConte
         field: 'metric',
       });
   },
-  given: ({ folds: dealt }, { identifiers }) => ({
+  given: ({ folds: assigned }, { identifiers }) => ({
     names: identifiers,
-    text: (place) => `fold ${at(dealt, place) + 1}`,
+    text: (place) => `fold ${at(assigned, place) + 1}`,
   }),
   // Runs are evidence for staff, and mark nothing.
   usesRuns: () => false,
   make(question, material) {
-    const values = readValues(question);
+    const values = foldsValues(question);
     const { identifier, identifiers, rows } = givenRows(material);
     if (rows.length < values.k)
       throw new SieveError('folds', `${counted(rows.length, 'row')} cannot make ${values.k} folds.`, {
@@ -259,7 +222,7 @@ export const folds = questionKind<FoldsQuestion, FoldsRules, RowsKey, FoldsConte
     return { checks, rows: assigned.rows, content };
   },
   mark(question, { folds: assigned, predictions, mean, se }, rules, key) {
-    const values = readValues(question);
+    const values = foldsValues(question);
     const { k } = values;
     const asked = foldNames(k).map((name) => ({ name, share: 1 / k }));
     const figures =
@@ -314,7 +277,7 @@ function sizesCheck(assigned: Int32Array, k: number, { bounds = NO_BOUNDS }: Row
 }
 
 /** Means over folds of the runs that judge by the same metric. */
-const referencesOf = ({ curves }: Material, { metric, reports }: Values): RowsKey['references'] =>
+const referencesOf = ({ curves }: Material, { metric, reports }: FoldsValues): RowsKey['references'] =>
   reports === 'nothing'
     ? []
     : Object.values(curves)

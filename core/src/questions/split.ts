@@ -11,8 +11,7 @@ import { unpacked } from '../formats/archive.js';
 import { openDelimited } from '../formats/csv/records.js';
 import { writeRecords } from '../formats/csv/write.js';
 import { at, counted } from '../numbers.js';
-import type { ValuesOf } from '../sentence/parameter.js';
-import { checkPlanned, newPlan, valuesOf, type SentenceKind } from '../sentence/sentence.js';
+import { checkPlanned, newPlan } from '../sentence/sentence.js';
 import {
   groupsCheck,
   NO_BOUNDS,
@@ -22,62 +21,15 @@ import {
   strataWords,
   timeCheck,
   twinsCheck,
-  type PartShare,
 } from './assignment-checks.js';
 import { honestRate, rateWords } from './assignment-honest.js';
 import { assignmentFaults } from './assignment-work.js';
-import { credit, marksForChecks } from './credit.js';
+import { marksForChecks } from './credit.js';
 import { headOf, checkMarks, givenColumns, questionKind } from './kind.js';
 import type { SplitQuestion, Read } from './question.js';
 import { rowsKeyOf } from './rows-key.js';
 import type { RowsKey, SplitRules } from './rules.js';
-
-const share = (label: string, start: number, min: number) =>
-  ({ type: 'number', label, unit: '%', min, max: 99, step: 1, start }) as const;
-const within = (start: number, label: string) =>
-  ({ type: 'number', label, unit: 'points', min: 0, max: 50, start }) as const;
-
-const PARAMETERS = {
-  training: share('share of training rows', 80, 1),
-  validation: share('share of validation rows', 0, 0),
-  within: within(1, 'points by which sizes may be off'),
-  stratify: { type: 'column', label: 'stratify by', none: 'nothing' },
-  sharesWithin: within(2, 'points by which shares may be off'),
-  group: { type: 'column', label: 'group by', none: 'column: none' },
-  time: { type: 'column', label: 'order of time', of: ['time', 'number'], none: 'no column' },
-  twins: {
-    type: 'choice',
-    label: 'rows with the same features',
-    choices: [
-      { value: 'anywhere', text: 'anywhere' },
-      { value: 'together', text: 'in one part' },
-    ],
-  },
-  credit,
-} as const;
-
-export const SPLIT_SENTENCE: SentenceKind<typeof PARAMETERS> = {
-  key: 'split',
-  title: 'a split',
-  about: 'What a split of the training rows must keep; the rest of the rows is for testing.',
-  parameters: PARAMETERS,
-  sentence: ({ stratify }) =>
-    `{training} for training, {validation} for validation, the rest for testing, within {within}; with equal shares of {stratify}${stratify === '' ? '' : ', within {sharesWithin}'}; never parting rows of one {group}; parts one after another in {time}; rows with the same features {twins}; {credit}.`,
-};
-
-type Values = ValuesOf<typeof PARAMETERS>;
-
-/** The parts that are asked for and their shares. */
-function partsOf({ training, validation }: Values): PartShare[] {
-  const parts = [
-    { name: 'training', share: training / 100 },
-    { name: 'validation', share: validation / 100 },
-    { name: 'test', share: (100 - training - validation) / 100 },
-  ];
-  return parts.filter((part) => part.share > 0);
-}
-
-const readValues = ({ values }: Pick<SplitQuestion, 'values'>): Values => valuesOf(SPLIT_SENTENCE, values);
+import { partsOf, SPLIT_SENTENCE, splitValues, type SplitValues } from './split-sentence.js';
 
 export const split = questionKind<SplitQuestion, SplitRules, RowsKey, Int32Array>({
   key: 'split',
@@ -99,7 +51,7 @@ export const split = questionKind<SplitQuestion, SplitRules, RowsKey, Int32Array
   check(question, subject) {
     checkMarks(question.marks);
     checkPlanned(SPLIT_SENTENCE, { kind: 'split', values: question.values }, givenColumns(subject));
-    const { training, validation } = readValues(question);
+    const { training, validation } = splitValues(question);
     if (training + validation >= 100)
       throw new SieveError('plan-value', 'Training and validation leave no rows for testing.', {
         field: 'training',
@@ -112,7 +64,7 @@ export const split = questionKind<SplitQuestion, SplitRules, RowsKey, Int32Array
   usesRuns: () => false,
   make(question, material) {
     const { identifier, identifiers } = givenRows(material);
-    const values = readValues(question);
+    const values = splitValues(question);
     const shares = partsOf(values);
     const parts = shares.map(({ name }) => name);
     const { key, plan } = rowsKeyOf(material, {
@@ -168,7 +120,7 @@ export const split = questionKind<SplitQuestion, SplitRules, RowsKey, Int32Array
   }),
   read: ({ file }, rules) => readSplit(file?.bytes ?? new Uint8Array(), file?.name ?? 'the file', rules),
   mark(question, assigned, rules, key) {
-    const values = readValues(question);
+    const values = splitValues(question);
     return marksForChecks(
       checksOf(assigned, rules.parts, values, key),
       question.marks,
@@ -178,7 +130,12 @@ export const split = questionKind<SplitQuestion, SplitRules, RowsKey, Int32Array
   },
 });
 
-function checksOf(assigned: Int32Array, names: readonly string[], values: Values, key: RowsKey): Check[] {
+function checksOf(
+  assigned: Int32Array,
+  names: readonly string[],
+  values: SplitValues,
+  key: RowsKey,
+): Check[] {
   const { strata, groups, time, twins, bounds = NO_BOUNDS } = key;
   return [
     shareCheck(assigned, partsOf(values), values.within, bounds),

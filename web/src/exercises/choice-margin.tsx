@@ -23,7 +23,7 @@ export function ChoiceMargin({ question, given, onChange }: MarginProps<'choice'
               <Text as="span">
                 {READINGS.find(({ key }) => key === statement.reading)?.title ?? statement.reading}{' '}
                 <Text as="span" color="quiet" fontSize="13px">
-                  worded right or wrong by lot
+                  worded right or wrong at random
                 </Text>
               </Text>
             ) : (
