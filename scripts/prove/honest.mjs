@@ -1,5 +1,6 @@
 // Out-of-fold predictions made by scikit-learn, marked as those of a student: how often honest work loses its marks, and how
 // often files that nobody made out of fold do.
+import { Buffer } from 'node:buffer';
 import { spawnSync } from 'node:child_process';
 import { join } from 'node:path';
 import { readCsv } from '../../core/dist/formats/csv/read.js';
@@ -37,7 +38,7 @@ const METRICS = { binary: 'roc_auc', multiclass: 'log_loss', regression: 'rmse' 
 
 /** A question on the folds of a table, ready to be handed in to. */
 function questionOn(one, { family, settings }) {
-  const { table } = readCsv(new TextEncoder().encode(csvOf(one)), { file: 'table.csv' });
+  const { table } = readCsv(Buffer.from(csvOf(one)), { file: 'table.csv' });
   const classes = new Set(one.y).size;
   const task = one.numbers ? 'regression' : classes === 2 ? 'binary' : 'multiclass';
   const roles = {
@@ -79,7 +80,7 @@ function questionOn(one, { family, settings }) {
     return markAnswer(
       question,
       {
-        file: { name: 'folds.csv', bytes: new TextEncoder().encode(file) },
+        file: { name: 'folds.csv', bytes: Buffer.from(file) },
         // Figures that nobody has: what is counted are the conditions, which do not depend on them.
         fields: { mean: '0.00001', se: '0.00001' },
       },

@@ -65,8 +65,11 @@ const settled = (at: At) =>
     () => shown(at),
     ({ body }) => body.state !== 'waiting',
   );
-const begin = (at: At, questions: readonly Question[], notice = 'The first statement was marked incorrectly.') =>
-  at.instructor.call('PUT', `${at.path}/correction`, { questions, notice });
+const begin = (
+  at: At,
+  questions: readonly Question[],
+  notice = 'The first statement was marked incorrectly.',
+) => at.instructor.call('PUT', `${at.path}/correction`, { questions, notice });
 const apply = (at: At) => at.instructor.call('POST', `${at.path}/correction/apply`);
 const marksIn = async (at: At) =>
   (await at.instructor.call<Schemas['Gradebook']>('GET', `${at.course}/gradebook`)).body.students.map(

@@ -7,6 +7,7 @@ import {
   boundsOf,
   honestAssignment,
   ownAssignment,
+  timeRanks,
   unitsOf,
   type AssignmentPlan,
 } from './assignment-honest.js';
@@ -59,5 +60,34 @@ describe('honest assignments', () => {
       }),
       { numRuns: 30 },
     );
+  });
+});
+
+describe('ranks of times', () => {
+  it('are those of a sort, with equal times alike and rows without a time first', () => {
+    expect([...timeRanks(Float64Array.of(5, NaN, -2, 5, 0))]).toEqual([3, 0, 1, 3, 2]);
+  });
+
+  it('put every honest part after the one before it, whichever of equal times comes first', () => {
+    const times = Float64Array.from({ length: 60 }, (_, row) => (row * 37) % 20);
+    const plan: AssignmentPlan = {
+      rows: 60,
+      shares: [0.5, 0.3, 0.2],
+      isFolds: false,
+      strata: null,
+      units: null,
+      time: timeRanks(times),
+    };
+    const random = seededRandom(4, 'times');
+    const all = Array.from({ length: 20 }, () => honestAssignment(plan, random));
+    for (const assigned of all) {
+      expect(sizesOf(assigned, 3)).toEqual([30, 18, 12]);
+      for (const part of [0, 1]) {
+        const of = (wanted: number) => [...times].filter((_, row) => assigned[row] === wanted);
+        expect(Math.max(...of(part))).toBeLessThanOrEqual(Math.min(...of(part + 1)));
+      }
+    }
+    // Rows of one time are cut at random.
+    expect(new Set(all.map(String)).size).toBeGreaterThan(10);
   });
 });

@@ -18,7 +18,8 @@ export interface AssignmentPlan {
   readonly strata: RowsKey['strata'];
   /** For each row the unit that stays whole: its group, its repeated rows, or both; null where rows are free. */
   readonly units: Int32Array | null;
-  readonly time: Float64Array | null;
+  /** Ranks of the rows in the order of time; null where time is not asked for. */
+  readonly time: Int32Array | null;
 }
 
 /** Honest assignments that are simulated before a question is released: 200, fewer from 20,000 rows on, to save time. */
@@ -69,7 +70,7 @@ export function unitsOf(groups: Int32Array | null, first: Int32Array | null): In
 export function honestAssignment(plan: AssignmentPlan, random: Random): Int32Array {
   const { rows: n, shares, units, strata, time } = plan;
   const order = shuffle(indices(n), random);
-  if (time) return cutAt(order.sort(byTime(time)), shares, n);
+  if (time) return cutAt(inOrderOf(time, order), shares, n);
   if (units) return ofUnits(plan, units, random);
   if (!strata) return cutAt(order, shares, n);
   // Rows without a class come last.
@@ -86,10 +87,26 @@ export function honestAssignment(plan: AssignmentPlan, random: Random): Int32Arr
   return assigned;
 }
 
-const byTime = (time: Float64Array) => (a: number, b: number) => {
-  const [x, y] = [at(time, a), at(time, b)];
-  return (Number.isNaN(x) ? -Infinity : x) - (Number.isNaN(y) ? -Infinity : y) || 0;
-};
+/** Ranks from 0 of the times of rows; equal times have the same rank, and rows without a time the first. */
+export function timeRanks(values: Float64Array): Int32Array {
+  const sorted = [...new Set(values)].sort((a, b) => (Number.isNaN(a) ? -1 : Number.isNaN(b) ? 1 : a - b));
+  const rankOf = new Map(sorted.map((value, rank) => [value, rank]));
+  return Int32Array.from(values, (value) => rankOf.get(value) ?? 0);
+}
+
+/** Rows by rank; those of the same rank stay in the given order. */
+function inOrderOf(ranks: Int32Array, order: Int32Array): Int32Array {
+  const ends = sizesOf(ranks, 1 + greatest(ranks));
+  for (let rank = 1; rank < ends.length; rank++) ends[rank] = at(ends, rank) + at(ends, rank - 1);
+  const sorted = new Int32Array(order.length);
+  for (let i = order.length - 1; i >= 0; i--) {
+    const row = at(order, i);
+    const rank = at(ranks, row);
+    ends[rank] = at(ends, rank) - 1;
+    sorted[at(ends, rank)] = row;
+  }
+  return sorted;
+}
 
 /** The part of each of n things that are cut in the given order. */
 function cutAt(order: Int32Array, shares: readonly number[], n: number): Int32Array {
@@ -220,7 +237,7 @@ const SHARES_LEVEL = 0.99;
 export function boundsOf(plan: AssignmentPlan): Bounds {
   const { rows: n, shares, units, strata, time } = plan;
   let rows = strata && !strata.values ? Math.max(1, strata.labels.length) : 1;
-  if (time) rows = Math.max(rows, mostEqual(time));
+  if (time) rows = Math.max(rows, greatest(sizesOf(time, 1 + greatest(time))));
   let share = 0;
   // Of small samples 1; a tenth of a fold, up to five rows, where a program stratifies though nobody asked it to.
   let range = Math.max(rows, Math.min(5, Math.ceil(n / shares.length / 10)));
@@ -247,13 +264,6 @@ export function boundsOf(plan: AssignmentPlan): Bounds {
     if (strata) share = point(shareOff, SHARES_LEVEL);
   }
   return { rows: Math.floor(rows + 1e-9), range: Math.floor(range + 1e-9), share };
-}
-
-/** How many rows have the most frequent time. */
-function mostEqual(time: Float64Array): number {
-  const counts = new Map<number, number>();
-  for (const value of time) counts.set(value, (counts.get(value) ?? 0) + 1);
-  return greatest([...counts.values()]);
 }
 
 /** The greatest of values from 0 on; a list may be too long to be spread. */

@@ -5,7 +5,7 @@ import { isBinned, strataOf } from '../split/strata.js';
 import { labelsOf } from '../table/labels.js';
 import { featuresOf } from '../table/roles.js';
 import { columnNamed, isCoded, selectRows } from '../table/table.js';
-import { boundsOf, unitsOf, type AssignmentPlan } from './assignment-honest.js';
+import { boundsOf, timeRanks, unitsOf, type AssignmentPlan } from './assignment-honest.js';
 import type { Material } from './kind.js';
 import type { RowsKey } from './rules.js';
 
@@ -53,7 +53,7 @@ export function rowsKeyOf(
       values: isBinned(columnNamed(table, stratify)) ? numbersOf(stratify) : null,
     },
     units: unitsOf(groups?.codes ?? null, together ? twins : null),
-    time: timeValues,
+    time: timeValues && timeRanks(timeValues),
   };
   return {
     plan,

@@ -8,8 +8,8 @@ import { Problem } from '../errors/problem.js';
 import { buffersIn } from './buffers.js';
 import type { TaskAnswer, TaskInput, TaskName, TaskOutput } from './tasks.js';
 
-const IS_TYPESCRIPT = import.meta.url.endsWith('.ts');
-const WORKER = new URL(`./task.worker.${IS_TYPESCRIPT ? 'ts' : 'js'}`, import.meta.url).href;
+/** As it is built, also for tests of the sources: a thread that translates them at each start takes seconds. */
+const WORKER = new URL('../../../dist/platform/compute/task.worker.js', import.meta.url).href;
 const MEGABYTES = 2048;
 /** Milliseconds after which a thread that has nothing to do ends; one of slow tasks sooner, for it holds most memory. */
 const IDLE = { quick: 60_000, slow: 5_000 };
@@ -61,7 +61,6 @@ const poolOf = (threads: number, idleTimeout: number) =>
     maxThreads: threads,
     idleTimeout,
     resourceLimits: { maxOldGenerationSizeMb: MEGABYTES },
-    execArgv: IS_TYPESCRIPT ? ['--conditions=sieve-sources', '--import', 'tsx'] : [],
   });
 
 /** Runs the core in worker threads, so that the event loop stays free. */
