@@ -95,7 +95,7 @@ function questionOn(one, { family, settings }) {
  * For each kind of file and family: how many there are, and how many fail each condition. Null where this machine has no
  * scikit-learn.
  */
-export function honestRun({ seeds = [1, 2, 3, 4, 5, 6, 7, 8], tables = 21 } = {}) {
+export function honestRun({ seeds = [11, 12, 13, 14], tables = 21 } = {}) {
   if (!hasScikitLearn()) return null;
   const counts = new Map();
   for (const seed of seeds)

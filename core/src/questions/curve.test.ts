@@ -1,5 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { asked, begun, failing, fileOf, material, SUBJECT } from '../../test/asked.js';
+import { tableOf } from '../../test/files.js';
 import { at } from '../numbers.js';
 import { questionKindOf } from './registry.js';
 
@@ -110,6 +111,23 @@ describe('a curve', () => {
     );
     expect(() => asked(begun('curve', { values: { ...values, setting: 'height' } }))).toThrow(
       'decision tree has no curve along “height”; name one of depth',
+    );
+  });
+
+  it('without a run takes no more folds than there are groups, and says how it is computed', () => {
+    const roles = { ...material().roles, group: 'frames' };
+    const question = begun('curve', { values: { ...values, settings: ['1', '2', '3', '4'] } });
+    const { key, sheet } = asked(question, material({ roles }));
+    expect('curve' in key && key.curve?.points.every(({ mean }) => mean !== null)).toBe(true);
+    expect(sheet().checked).toContain(
+      'over ten folds of the training rows, at most one for each frames, with each frames whole',
+    );
+    const table = tableOf(
+      `colony,apiary,frames,survived\n${Array.from({ length: 120 }, (_, i) => `c${i},a1,${i % 4},${i % 3 ? 'yes' : 'no'}`).join('\n')}\n`,
+    );
+    const one = { ...roles, group: 'apiary' };
+    expect(() => asked(question, material({ table, roles: one }))).toThrow(
+      'All training rows are of one group',
     );
   });
 

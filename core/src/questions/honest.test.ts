@@ -54,7 +54,11 @@ const asks = (what: string) => ({
 });
 
 /** Models that have seen the row and are too stiff to show it. */
-const MISSED = ['binary: in sample as logistic', 'binary: in sample as naive-bayes'];
+const MISSED = [
+  'binary: in sample as logistic',
+  'binary: in sample as naive-bayes',
+  'multiclass: in sample as logistic',
+];
 
 describe.each(['binary', 'multiclass', 'regression'] as const)('honest work on a %s target', (task) => {
   const from = materialOf(task);

@@ -1,5 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { asked, begun, fileOf, material, SUBJECT } from '../../test/asked.js';
+import { tableOf } from '../../test/files.js';
 import { secretOf } from '../../test/secrets.js';
 import type { Who } from './kind.js';
 import { deal } from '../draws/deal.js';
@@ -83,6 +84,27 @@ describe('values', () => {
     });
     expect(JSON.stringify(data.rules)).not.toContain(mean.toFixed(3));
     expect(data.about.join()).toContain('of 90 training rows');
+  });
+
+  it('that are honestly the same number earn their marks', () => {
+    // The mean is 14.01 and the median 14.
+    const weight = (i: number) => (i < 44 ? 13 : i < 46 ? 14 : i < 89 ? 15 : 15.9);
+    const table = tableOf(
+      `colony,weight,survived\n${Array.from({ length: 120 }, (_, i) => `c${i},${weight(i)},${i % 3 ? 'yes' : 'no'}`).join('\n')}\n`,
+    );
+    const kind = drawKindOf({ kind: 'column-summary' });
+    const plan = newPlan(kind, table.columns);
+    const figures = { ...plan, values: { ...plan.values, column: 'weight' } };
+    const { hand: give } = asked(
+      begun('values', {
+        figures,
+        text: kind.text,
+        tolerance: { kind: 'absolute', values: { within: 0.02 } },
+      }),
+      material({ table, roles: { ...material().roles, group: null } }),
+    );
+    expect(give({ fields: { mean: '14', median: '14' } }).marks).toBe(4);
+    expect(give({ fields: { mean: '3', median: '3' } })).toMatchObject({ marks: 0 });
   });
 
   it('of one’s own seeded work are right within the range, and no rounder number is', () => {
