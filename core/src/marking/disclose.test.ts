@@ -122,6 +122,21 @@ describe('what is disclosed', () => {
     expect(JSON.stringify(returned)).not.toContain('residual');
   });
 
+  it('has the line that gave the marks once returned, and not before', () => {
+    const result = markAnswer(
+      question,
+      predicted((i) => (i % 2 ? 0.6 : 0.4) + (i % 5) / 20),
+      rules,
+      { ...key, floor: 0.62, margin: 0 },
+      { who, stepped: false, before: null },
+    );
+    const lineOf = (returned: boolean) =>
+      disclose(result, { policy: 'everything', returned, shown: null, latePercent: 0, adjustment: null })
+        .scored?.final?.line;
+    expect(lineOf(true)).toEqual({ ...rules.scheme, nothing: 0.62 });
+    expect(lineOf(false)).toBeUndefined();
+  });
+
   it('says of a student’s own folds at once which checks hold, and of values nothing, or no key, before the return', () => {
     const right = check('precision', 'fails', 'precision is not right', {
       measured: '0.8',

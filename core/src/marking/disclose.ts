@@ -9,6 +9,7 @@ import { dependsOnOneRow, inSteps, ladder } from './ladder.js';
 import { roundedTo } from './rounded.js';
 import { readsRows } from './row-readable.js';
 import type { Result } from './result.js';
+import type { MarkScheme } from './scheme.js';
 import type { ScoredRows } from './scored.js';
 
 export const FEEDBACK_POLICIES = ['after-return', 'rounded', 'only-when-better', 'everything'] as const;
@@ -57,6 +58,8 @@ export interface DisclosedScore {
     readonly score: number | null;
     readonly interval: Interval;
     readonly grid: ScoredRows['grid'];
+    /** The line by which it was marked; left out in results of earlier versions. */
+    readonly line?: MarkScheme;
   } | null;
 }
 
@@ -161,7 +164,7 @@ const withoutKey = (judgement: Judgement): Judgement => ({
 });
 
 function discloseScore(
-  { metric: key, final, feedback, anchor = 0 }: Scored,
+  { metric: key, final, feedback, anchor = 0, line }: Scored,
   { policy, returned, shown }: Moment,
 ): DisclosedScore {
   const open = feedback && !returned ? openScore(metricNamed(key), feedback, policy, shown, anchor) : null;
@@ -182,7 +185,13 @@ function discloseScore(
     notBetter: open?.withheld === 'not better',
     fewRows: open?.withheld === 'few rows',
     final: returned
-      ? { rows: final.rows, score: final.score.value, interval: final.interval, grid: final.grid }
+      ? {
+          rows: final.rows,
+          score: final.score.value,
+          interval: final.interval,
+          grid: final.grid,
+          ...(line ? { line } : {}),
+        }
       : null,
   };
 }

@@ -166,6 +166,7 @@ export const predictions = questionKind<PredictionsQuestion, PredictionsRules, A
         anchor: scheme.nothing,
         final,
         feedback,
+        line,
         derivedLabels: content.kind === 'labels' && content.derived,
       },
     };

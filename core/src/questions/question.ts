@@ -144,6 +144,8 @@ export interface Scored {
   readonly feedback: ScoredRows | null;
   /** What guessing reaches: where the marks begin. Results of earlier versions have none. */
   readonly anchor?: number;
+  /** The line that gave the marks: it begins at the floor, with the benefit of the doubt in it. Results of earlier versions have none. */
+  readonly line?: MarkScheme;
   /** Whether labels were derived from probabilities at 0.5. */
   readonly derivedLabels: boolean;
 }

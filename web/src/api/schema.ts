@@ -2638,6 +2638,8 @@ export interface components {
             feedback: components["schemas"]["ScoredRows"] | null;
             /** @description What guessing reaches: where the marks begin. Results of earlier versions have none. */
             anchor?: number;
+            /** @description The line that gave the marks: it begins at the floor, with the benefit of the doubt in it. Results of earlier versions have none. */
+            line?: components["schemas"]["MarkScheme"];
             /** @description Whether labels were derived from probabilities at 0.5. */
             derivedLabels: boolean;
         };
@@ -2761,6 +2763,8 @@ export interface components {
                     labels: string[];
                     counts: number[][];
                 } | null;
+                /** @description The line by which it was marked; left out in results of earlier versions. */
+                line?: components["schemas"]["MarkScheme"];
             } | null;
         };
         /** @description A submission as a list of a student's own has it: without checks, files and grids. */

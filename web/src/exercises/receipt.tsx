@@ -89,7 +89,7 @@ function Scored({
   disclosed: Disclosed;
   sheet: Schemas['QuestionSheet'] | null;
 }) {
-  const scheme = schemeOf(sheet);
+  const line = final?.line ?? schemeOf(sheet);
   return (
     <>
       {feedback ? <Feedback feedback={feedback} metric={metric} isFinal={final !== null} /> : null}
@@ -124,7 +124,7 @@ function Scored({
           <Text fontSize="13.5px" color="quiet">
             {counted(final.rows, 'row')}; interval {intervalText(final.interval)}
           </Text>
-          {scheme ? <MarkLine scheme={scheme} metricKey={metric} reached={final.score} /> : null}
+          {line ? <MarkLine scheme={line} metricKey={metric} reached={final.score} /> : null}
           {final.grid ? <AnswerGrid labels={final.grid.labels} counts={final.grid.counts} /> : null}
         </>
       ) : null}

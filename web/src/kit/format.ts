@@ -74,3 +74,7 @@ const ORDINALS = [
 export const ordinal = (n: number): string =>
   ORDINALS[n - 1] ??
   `${n}${['th', 'st', 'nd', 'rd'][n % 10 > 3 || Math.floor((n % 100) / 10) === 1 ? 0 : n % 10]}`;
+
+/** A p-value to four decimals. */
+export const pText = (p: number | null): string =>
+  p === null ? '–' : p < 0.0001 ? '< 0.0001' : p.toFixed(4);

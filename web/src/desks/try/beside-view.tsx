@@ -2,7 +2,7 @@ import { Box, Text } from '@chakra-ui/react';
 import { metricNamed, modelKindOf } from '@modest-sieve/core';
 import { useAnswer, type Schemas } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
-import { figureText, percent } from '../../kit/format.js';
+import { figureText, percent, pText } from '../../kit/format.js';
 import { Select } from '../../kit/select.js';
 import { Answer } from '../../kit/states.js';
 import { Cell, Ruled } from '../../kit/table.js';
@@ -93,7 +93,7 @@ function Tests({ trial, other, against }: { trial: Trial; other: Run; against: S
                 {known ? `${figureText(test.low)} to ${figureText(test.high)}` : test.reason}
               </Cell>
               <Cell numeric strong={known && test.p < 0.05}>
-                {known ? test.p.toFixed(3) : '–'}
+                {pText(known ? test.p : null)}
               </Cell>
             </tr>
           );
@@ -101,11 +101,10 @@ function Tests({ trial, other, against }: { trial: Trial; other: Run; against: S
       </Ruled>
       <Text fontSize="13px" color="quiet">
         Paired over the folds, with the standard error corrected for the rows that training sets share. Where
-        p is 0.05 or more the two cannot be told apart here: a difference would have to reach about half the
-        width of its interval.
+        p is 0.05 or more no difference is shown: it would have to reach about half the width of its interval.
         {against.agreement === null ? '' : ` Both say the same of ${percent(against.agreement)} of the rows.`}
         {against.mcnemar
-          ? ` Only this run is right on ${against.mcnemar.onlyFirst} rows, only the other on ${against.mcnemar.onlySecond} (${against.mcnemar.p === null ? 'McNemar’s test could not be judged: rows come in groups' : `McNemar, exact: p ${against.mcnemar.p.toFixed(3)}`}).`
+          ? ` Only this run is right on ${against.mcnemar.onlyFirst} rows, only the other on ${against.mcnemar.onlySecond} (${against.mcnemar.p === null ? 'McNemar’s test could not be judged: rows come in groups' : `McNemar, exact: p ${pText(against.mcnemar.p)}`}).`
           : ''}
         {against.rmsDifference === null
           ? ''

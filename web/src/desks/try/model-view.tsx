@@ -2,7 +2,7 @@ import { Box, Text } from '@chakra-ui/react';
 import { count, type Coefficient } from '@modest-sieve/core';
 import { useState } from 'react';
 import type { Schemas } from '../../api/client.js';
-import { figureText } from '../../kit/format.js';
+import { figureText, pText } from '../../kit/format.js';
 import { LinePlot } from '../../kit/line-plot.js';
 import { PlanNumber } from '../../kit/plan-sentence.js';
 import { Select } from '../../kit/select.js';
@@ -80,7 +80,6 @@ const labelsOf = ({ result, model }: Trial): readonly string[] => {
 };
 
 /** A p as it is read. */
-const pText = (p: number | null): string => (p === null ? '–' : p < 0.0001 ? '< 0.0001' : p.toFixed(4));
 
 /** Exactly 0 is told from what is merely small. */
 const estimateText = (estimate: number | null): string =>
