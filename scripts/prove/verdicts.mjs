@@ -2,6 +2,8 @@
 import { seededRandom, shuffle } from '../../core/dist/index.js';
 import { residualsSay } from '../../core/dist/diagnostics/says.js';
 import { diagnoseResiduals } from '../../core/dist/diagnostics/diagnose.js';
+import { normalBelow } from '../../core/dist/distributions/distributions.js';
+import { calibrationSays } from '../../core/dist/metrics/calibration-says.js';
 import { metricNamed } from '../../core/dist/metrics/registry.js';
 import { modelOf } from '../../core/dist/models/registry.js';
 import { indices } from '../../core/dist/numbers.js';
@@ -39,12 +41,15 @@ function tableOf(random, n, strength) {
   };
 }
 
-/** Summaries of settings over shuffled folds. */
-function curve({ table, target }, random, { kind = 'tree', vary = [], values = {} } = {}) {
+/** Summaries of settings over shuffled folds; with the group of each row, over folds that keep groups whole. */
+function curve({ table, target }, random, { kind = 'tree', vary = [], values = {}, groups = null } = {}) {
   const n = table.rowCount;
-  const order = shuffle(indices(n), random);
-  const foldOf = new Int32Array(n);
-  order.forEach((row, i) => (foldOf[row] = i % FOLDS));
+  const units = groups ?? indices(n);
+  const foldOfUnit = new Int32Array(n);
+  shuffle(indices(1 + units.reduce((a, b) => Math.max(a, b), 0)), random).forEach(
+    (unit, i) => (foldOfUnit[unit] = i % FOLDS),
+  );
+  const foldOf = units.map((unit) => foldOfUnit[unit]);
   const measured = Array.from({ length: FOLDS }, (_, fold) =>
     measureFold({
       table,
@@ -86,6 +91,8 @@ function saidOf(settings, metricKey, over = {}) {
     limits: { depth: { min: 1, max: 30 } },
     folds: FOLDS,
     baseline: null,
+    majority: null,
+    grouping: null,
     tried: 1,
     validation: null,
     isBaseline: true,
@@ -131,6 +138,94 @@ const VERDICTS = [
       );
     },
   },
+  ...[
+    { situation: 'noise, 150 rows, three of ten are positive', strength: 0, most: 0.05 },
+    { situation: 'a strong relation, 150 rows', strength: 3, least: 0.8 },
+  ].map(({ strength, ...one }) => ({
+    verdict: 'Right more often than the most frequent class',
+    ...one,
+    once(random) {
+      const data = tableOf(random, 150, strength);
+      if (strength === 0)
+        data.target.codes.forEach((_, row, codes) => (codes[row] = random.unit() < 0.3 ? 1 : 0));
+      const seed = random.bits();
+      const [own] = curve(data, seededRandom(seed), { values: { depth: 3 } });
+      const [base] = curve(data, seededRandom(seed), { kind: 'most-frequent' });
+      const { mean, folds } = base.metrics.accuracy;
+      return has(
+        saidOf([own], 'roc_auc', { isBaseline: false, majority: { mean, folds } }),
+        'majority',
+        'Right more often',
+      );
+    },
+  })),
+  ...[
+    { situation: '30 groups of ten rows that mean nothing', effect: 0, most: 0.05 },
+    { situation: '30 groups of ten rows, each with a level of its own', effect: 2, least: 0.8 },
+  ].map(({ effect, ...one }) => ({
+    verdict: 'Random folds are too good',
+    ...one,
+    once(random) {
+      const groups = Int32Array.from({ length: 300 }, (_, row) => row % 30);
+      const data = tableOf(random, 300, 1);
+      const levels = Float64Array.from({ length: 30 }, () => normal(random));
+      if (effect > 0)
+        groups.forEach((group, row) => {
+          // A feature by which a tree knows the group again.
+          data.table.columns[1].values[row] = group;
+          const chance = 1 / (1 + Math.exp(-effect * levels[group]));
+          data.target.codes[row] = random.unit() < chance ? 1 : 0;
+        });
+      const figures = (more) => {
+        const [{ metrics }] = curve(data, random, { values: { depth: 8 }, ...more });
+        return { mean: metrics.roc_auc.mean, folds: metrics.roc_auc.folds, k: FOLDS };
+      };
+      const [free, grouped] = [figures({}), figures({ groups })];
+      const [own] = curve(data, random, { values: { depth: 8 } });
+      return has(
+        saidOf([own], 'roc_auc', { grouping: { column: 'apiary', random: free, grouped } }),
+        'grouping',
+        'too good',
+      );
+    },
+  })),
+  ...[
+    { situation: 'probabilities that are right, 300 rows', power: 1, most: 0.05 },
+    {
+      situation: 'probabilities that are right, 40 groups of ten alike rows',
+      power: 1,
+      alike: 0.3,
+      most: 0.05,
+    },
+    { situation: 'odds squared, 300 rows', power: 2, least: 0.8 },
+  ].map(({ power, alike = 0, ...one }) => ({
+    verdict: 'Probabilities are off',
+    ...one,
+    once(random) {
+      const n = alike > 0 ? 400 : 300;
+      const groups = Int32Array.from({ length: n }, (_, row) => row % 40);
+      const levels = Float64Array.from({ length: 40 }, () => normal(random));
+      const odds = Float64Array.from({ length: n }, () => Math.exp(1.5 * normal(random)));
+      // Rows of a group share a part of what decides them; the probability of each stays what it is.
+      const truth = Int32Array.from(odds, (value, row) => {
+        const own = Math.sqrt(alike) * levels[groups[row]] + Math.sqrt(1 - alike) * normal(random);
+        return normalBelow(own) < value / (1 + value) ? 1 : 0;
+      });
+      const positive = odds.map((value) => value ** power / (1 + value ** power));
+      const said = calibrationSays(
+        {
+          labels: ['no', 'yes'],
+          truth,
+          predicted: truth,
+          probabilities: [positive.map((chance) => 1 - chance), positive],
+          positive: 1,
+          weights: null,
+        },
+        alike > 0 ? groups : null,
+      );
+      return said.outcome === 'fails';
+    },
+  })),
   {
     verdict: 'Beyond a depth it memorises',
     situation: 'noise, 150 rows: no depth is better than another',

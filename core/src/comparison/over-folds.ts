@@ -49,8 +49,19 @@ export interface ResampledT {
 const ROUNDING = 1e-12;
 
 /**
- * Corrected resampled t-test of paired differences over folds: the variance is taken times 1/n + test/training rows
- * in place of 1/n, because training sets overlap (Nadeau and Bengio, Machine Learning 52, 2003).
+ * Variance of a mean over folds whose training sets overlap: that of the values times 1/n + test/training rows in place of
+ * 1/n (Nadeau and Bengio, Machine Learning 52, 2003). 0 for fewer than two values.
+ */
+export function correctedVariance(values: readonly number[], ratio: number): number {
+  const n = values.length;
+  if (n < 2) return 0;
+  const mean = values.reduce((a, b) => a + b, 0) / n;
+  return (1 / n + ratio) * (values.reduce((total, value) => total + (value - mean) ** 2, 0) / (n - 1));
+}
+
+/**
+ * Corrected resampled t-test of paired differences over folds, with the corrected variance of their mean (Nadeau
+ * and Bengio, Machine Learning 52, 2003).
  *
  * @param first figures of one model in each fold of each repeat
  * @param second figures of the other in the same folds
@@ -68,11 +79,10 @@ export function correctedResampledT(
   if (n < 2 || second.length !== n)
     return undefinedBecause('it takes the same folds twice, at least two of them');
   const mean = differences.reduce((a, b) => a + b, 0) / n;
-  const variance = differences.reduce((total, d) => total + (d - mean) ** 2, 0) / (n - 1);
+  const variance = correctedVariance(differences, ratio);
   const largest = Math.max(...first.map(Math.abs), ...second.map(Math.abs));
-  if (!(Math.sqrt(variance) > ROUNDING * largest))
-    return undefinedBecause('the differences do not vary over the folds');
-  const se = Math.sqrt((1 / n + ratio) * variance);
+  const se = Math.sqrt(variance);
+  if (!(se > ROUNDING * largest)) return undefinedBecause('the differences do not vary over the folds');
   const df = n - 1;
   const half = studentHalfWidth(level, df) * se;
   return {

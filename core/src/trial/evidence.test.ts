@@ -30,6 +30,7 @@ describe('evidence', () => {
       by: 'petal_width',
       isLinearFit: false,
       identifier: null,
+      group: null,
     });
     expect(found.classes?.confusion.flat().reduce((a, b) => a + b, 0)).toBe(150);
     expect(found.groups.reduce((sum, group) => sum + group.rows, 0)).toBe(150);
@@ -66,6 +67,7 @@ describe('evidence', () => {
       by: null,
       isLinearFit: true,
       identifier: null,
+      group: null,
     });
     expect(found.levels.reduce((sum, level) => sum + level.rows, 0)).toBe(table.rowCount);
     // Means of the residuals of the runs, weighted by rows, are that of all: 0.
@@ -204,6 +206,7 @@ describe('the largest errors', () => {
       by: null,
       isLinearFit: false,
       identifier: null,
+      group: null,
     });
     expect(largest.map(({ row }) => row)).toEqual([2, 4, 5, 1, 3]);
     expect(largest.map(({ error }) => Number(error.toFixed(3)))).toEqual([-8, 3, -1, 0.5, 0.1]);

@@ -1,7 +1,9 @@
 import { diagnoseResiduals, type ResidualDiagnostics } from '../diagnostics/diagnose.js';
 import { influence } from '../diagnostics/influence.js';
 import { varianceInflation } from '../diagnostics/vif.js';
+import type { Check } from '../check/check.js';
 import { calibrationTable, type CalibrationRun } from '../metrics/calibration.js';
+import { calibrationSays } from '../metrics/calibration-says.js';
 import { confusionCounts } from '../metrics/confusion.js';
 import { rocCurve, thresholdTable, type CurvePoint, type ThresholdRow } from '../metrics/curves.js';
 import { figureOf, type Judged } from '../metrics/judged.js';
@@ -10,6 +12,7 @@ import { bySubgroup, type SubgroupFigures } from '../metrics/subgroups.js';
 import { at, quantile, shortNumber } from '../numbers.js';
 import type { Design } from '../models/prepared/design.js';
 import { strataOf } from '../split/strata.js';
+import { labelsOf } from '../table/labels.js';
 import type { Task } from '../table/roles.js';
 import { cellText, columnNamed, takeRows, type Table } from '../table/table.js';
 import { trialMetrics, type Figures } from './metrics.js';
@@ -52,6 +55,8 @@ export interface ClassEvidence {
   /** How many thresholds there are; of more than are told, evenly taken ones are. */
   readonly allThresholds: number;
   readonly calibration: readonly CalibrationRun[];
+  /** Whether the probabilities agree with what came true; null of other than two classes. */
+  readonly calibrated: Check | null;
 }
 
 export interface NumberEvidence {
@@ -98,6 +103,8 @@ export interface EvidenceRequest {
   readonly design: () => Design;
   /** The column whose values part the rows; null for none. */
   readonly by: string | null;
+  /** The column whose rows resemble one another; null for none. */
+  readonly group: string | null;
   /** Whether these are the very rows that a linear regression was fitted to, whose pull can be told. */
   readonly isLinearFit: boolean;
   /** The column that names rows; null for their number. */
@@ -125,7 +132,7 @@ export function evidenceOf(request: EvidenceRequest): Evidence {
     figures: Object.fromEntries(
       metrics.map((metric): [string, Figure] => [metric.key, figureOf(metric, judged)]),
     ),
-    classes: judged.kind === 'labels' ? classEvidence(judged.data) : null,
+    classes: judged.kind === 'labels' ? classEvidence(judged.data, groupsOf(request)) : null,
     numbers: judged.kind === 'numbers' ? numberEvidence(judged.data, request) : null,
     groups: groups ? bySubgroup(judged, groups, metrics).slice(0, MOST_GROUPS) : [],
     levels: judged.kind === 'labels' ? classLevels(judged.data) : targetRuns(judged.data),
@@ -133,7 +140,14 @@ export function evidenceOf(request: EvidenceRequest): Evidence {
   };
 }
 
-function classEvidence(data: LabelData): ClassEvidence {
+/** Code of the group of each row; a row without one is a group of its own. */
+function groupsOf({ table, group, rows }: EvidenceRequest): Int32Array | null {
+  if (group === null) return null;
+  const { codes, labels } = labelsOf(takeRows(columnNamed(table, group), rows));
+  return codes.map((code, i) => (code < 0 ? labels.length + i : code));
+}
+
+function classEvidence(data: LabelData, groups: Int32Array | null): ClassEvidence {
   const { labels, positive } = data;
   const thresholds = positive === null ? [] : thresholdTable(data).slice(1);
   return {
@@ -144,6 +158,7 @@ function classEvidence(data: LabelData): ClassEvidence {
     thresholds: thinned(thresholds, MOST_THRESHOLDS),
     allThresholds: thresholds.length,
     calibration: positive === null ? [] : calibrationTable(data),
+    calibrated: positive === null ? null : calibrationSays(data, groups),
   };
 }
 

@@ -1,4 +1,7 @@
 import type { Check } from '../check/check.js';
+import { correctedVariance } from '../comparison/over-folds.js';
+import { studentTwoSided } from '../distributions/distributions.js';
+import { metricNamed } from '../metrics/registry.js';
 import { at } from '../numbers.js';
 import { curveSays } from './curve-says.js';
 import type { Run } from './run.js';
@@ -11,7 +14,14 @@ import { say, shown } from './wording.js';
  */
 export function trialSays(run: Run): Check[] {
   if (run.settings.length === 0) return [];
-  return [...curveSays(run), ...foldsSay(run), ...baselineSays(run), ...triedSays(run)];
+  return [
+    ...curveSays(run),
+    ...foldsSay(run),
+    ...baselineSays(run),
+    ...majoritySays(run),
+    ...groupingSays(run),
+    ...triedSays(run),
+  ];
 }
 
 function foldsSay({ settings, place, metric, validation }: Run): Check[] {
@@ -67,6 +77,62 @@ function baselineSays({ settings, place, metric, baseline, isBaseline, folds }: 
   if (test && test.difference < 0 && test.p < 0.05)
     return [say('baseline', 'fails', 'Worse than guessing', measured)];
   return [say('baseline', 'unsure', 'Not shown to be better than guessing', measured)];
+}
+
+/**
+ * Accuracy beside the share of the most frequent class, by the same test. A model judged by another metric may rank rows
+ * well and yet be right no more often than a constant.
+ */
+function majoritySays({ settings, place, metric, majority, isBaseline, folds }: Run): Check[] {
+  const accuracy = at(settings, place).metrics['accuracy'];
+  if (isBaseline || majority === null || metric.key === 'accuracy' || !accuracy || accuracy.mean === null)
+    return [];
+  const test = gainOver(metricNamed('accuracy'), accuracy.folds, majority.folds, folds);
+  const measured = `accuracy ${shown(accuracy.mean)}, the most frequent class ${shown(majority.mean)}${test ? `; p ${shown(test.p)} over the folds` : ''}`;
+  if (isGain(test))
+    return [
+      say('majority', 'holds', 'Right more often than always giving the most frequent class', measured),
+    ];
+  return [
+    say('majority', 'unsure', 'Not shown to be right more often than the most frequent class', measured),
+  ];
+}
+
+/**
+ * Whether random folds give a better figure than folds that keep groups whole, for the same model. The folds are not
+ * paired: the variance of the difference is the sum of both corrected variances (Nadeau and Bengio, 2003), which is too
+ * large rather than too small, since both are over the same rows.
+ */
+function groupingSays({ metric, grouping }: Run): Check[] {
+  if (grouping === null) return [];
+  const { column, random, grouped } = grouping;
+  const spreads = [random, grouped].map(({ folds, k }) => {
+    const known = folds.flatMap((value) => (value === null ? [] : [value]));
+    return known.length < folds.length || k < 2 ? null : correctedVariance(known, 1 / (k - 1));
+  });
+  const [a, b] = spreads;
+  if (a === null || a === undefined || b === null || b === undefined || a + b === 0) return [];
+  const gain = (metric.better === 'higher' ? 1 : -1) * (random.mean - grouped.mean);
+  const df = Math.min(random.folds.length, grouped.folds.length) - 1;
+  const p = studentTwoSided(gain / Math.sqrt(a + b), df);
+  const measured = `random folds give ${shown(random.mean)}, folds with each ${column} whole ${shown(grouped.mean)}; p ${shown(p)}`;
+  return gain > 0 && p / 2 < 0.025
+    ? [
+        say(
+          'grouping',
+          'fails',
+          `Random folds are too good: rows of one ${column} are on both sides`,
+          measured,
+        ),
+      ]
+    : [
+        say(
+          'grouping',
+          'unsure',
+          `Random folds are not shown to be better than with each ${column} whole`,
+          measured,
+        ),
+      ];
 }
 
 /** Runs on the same folds from which on the best of them is flattered noticeably: common practice. */

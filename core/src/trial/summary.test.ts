@@ -1,6 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { metricNamed } from '../metrics/registry.js';
 import { modelKindOf } from '../models/registry.js';
+import { at } from '../numbers.js';
 import { curveAlong, TRAINING_SHARE } from './plan.js';
 import { trialSays } from './says.js';
 import { chooseAtFullSize, chooseSetting, type SettingSummary } from './summary.js';
@@ -111,6 +112,8 @@ describe('the choice of a setting', () => {
         folds,
         tried: 2,
         isBaseline: false,
+        majority: null,
+        grouping: null,
       }).map(({ message }) => message);
     expect(said(0.75)).toEqual(['More rows would help further', 'Better than guessing']);
     expect(said(0.6)).toEqual(['More rows would help little', 'Better than guessing']);
@@ -133,6 +136,8 @@ describe('the choice of a setting', () => {
       folds: 10,
       tried: 2,
       isBaseline: false,
+      majority: null,
+      grouping: null,
     };
     const said = trialSays({ ...run, validation: 0.99, baseline: baselineAt(0.759) });
     expect(said.map(({ id, outcome }) => `${id} ${outcome}`)).toEqual([
@@ -180,10 +185,65 @@ describe('the choice of a setting', () => {
       tried: 1,
       validation: null,
       baseline: null,
+      majority: null,
+      grouping: null,
       isBaseline: true,
     };
     const ids = (min: number) => trialSays({ ...run, limits: { depth: { min } } }).map(({ id }) => id);
     expect(ids(1)).not.toContain('end');
     expect(ids(0)).toContain('end');
+  });
+
+  const ranked = settings([[3, 0.8, 0.02, 0.9]]).map((setting) => ({
+    ...setting,
+    metrics: { ...setting.metrics, roc_auc: { ...at(Object.values(setting.metrics), 0), mean: 0.85 } },
+  }));
+  const plain = {
+    settings: ranked,
+    choices: {},
+    place: 0,
+    metric: metricNamed('roc_auc'),
+    labels: {},
+    limits: {},
+    folds: 10,
+    tried: 1,
+    validation: null,
+    baseline: null,
+    majority: null,
+    grouping: null,
+    isBaseline: false,
+  };
+  const about = (id: string, over: Partial<Parameters<typeof trialSays>[0]>) =>
+    trialSays({ ...plain, ...over }).find((one) => one.id === id);
+
+  it('judged by another metric has its accuracy compared with the most frequent class', () => {
+    expect(about('majority', { majority: baselineAt(0.6) })).toMatchObject({
+      outcome: 'holds',
+      measured: expect.stringContaining('accuracy 0.8, the most frequent class 0.6'),
+    });
+    expect(about('majority', { majority: baselineAt(0.81) })).toMatchObject({ outcome: 'unsure' });
+    expect(about('majority', {})).toBeUndefined();
+    expect(about('majority', { majority: baselineAt(0.6), metric: accuracy })).toBeUndefined();
+  });
+
+  it('over random and over grouped folds says whether the random ones are better by more than chance', () => {
+    const over = (mean: number) => ({ mean, folds: foldsAbout(mean, 1), k: 10 });
+    const grouping = (random: number, grouped: number) =>
+      about('grouping', { grouping: { column: 'apiary', random: over(random), grouped: over(grouped) } });
+    expect(grouping(0.9, 0.7)).toMatchObject({
+      outcome: 'fails',
+      message: 'Random folds are too good: rows of one apiary are on both sides',
+    });
+    expect(grouping(0.72, 0.7)?.outcome).toBe('unsure');
+    // Grouped folds that are better are no sign of a leak.
+    expect(grouping(0.7, 0.9)?.outcome).toBe('unsure');
+    // Of both the variance (1/10 + 1/9) s²; 2.262 is the 97.5 % point of Student's t with 9 degrees of freedom (tables).
+    const folds = foldsAbout(0, 1);
+    const mean = folds.reduce((a, b) => a + b, 0) / 10;
+    const s = Math.sqrt(folds.reduce((sum, value) => sum + (value - mean) ** 2, 0) / 9);
+    const least = 2.262 * Math.sqrt(2 * (1 / 10 + 1 / 9)) * s;
+    expect(grouping(0.7 + 1.01 * least, 0.7)?.outcome).toBe('fails');
+    expect(grouping(0.7 + 0.99 * least, 0.7)?.outcome).toBe('unsure');
+    expect(about('grouping', {})).toBeUndefined();
   });
 });

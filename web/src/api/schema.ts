@@ -1845,6 +1845,8 @@ export interface components {
             /** @description How many thresholds there are; of more than are told, evenly taken ones are. */
             allThresholds: number;
             calibration: components["schemas"]["CalibrationRun"][];
+            /** @description Whether the probabilities agree with what came true; null of other than two classes. */
+            calibrated: components["schemas"]["Check"] | null;
         };
         /** @description The confusion of a binary task when rows from a threshold on are called positive. Counts, or sums of weights. */
         ThresholdRow: {
@@ -1865,6 +1867,26 @@ export interface components {
             /** @description Mean probability, and share that is positive; null without rows. */
             mean: number | null;
             positive: number | null;
+        };
+        /** @description What was looked at, what was found, and what should have been: the same shape for every check of the product. */
+        Check: {
+            /** @description Stable name of the check. */
+            id: string;
+            outcome: components["schemas"]["Outcome"];
+            /** @description One sentence. */
+            message: string;
+            measured: string | null;
+            expected: string | null;
+            /** @description At most `MOST_EXAMPLES`. */
+            examples: components["schemas"]["Example"][];
+        };
+        /** @enum {string} */
+        Outcome: "holds" | "fails" | "unsure";
+        /** @description An offending place, said in a few words; lines and columns of a file count from 1. */
+        Example: {
+            line: number | null;
+            column: number | null;
+            text: string;
         };
         NumberEvidence: {
             points: {
@@ -2571,26 +2593,6 @@ export interface components {
             bytes: number;
             /** @description Rows and columns of a table; null for a text. */
             shape: number[] | null;
-        };
-        /** @description What was looked at, what was found, and what should have been: the same shape for every check of the product. */
-        Check: {
-            /** @description Stable name of the check. */
-            id: string;
-            outcome: components["schemas"]["Outcome"];
-            /** @description One sentence. */
-            message: string;
-            measured: string | null;
-            expected: string | null;
-            /** @description At most `MOST_EXAMPLES`. */
-            examples: components["schemas"]["Example"][];
-        };
-        /** @enum {string} */
-        Outcome: "holds" | "fails" | "unsure";
-        /** @description An offending place, said in a few words; lines and columns of a file count from 1. */
-        Example: {
-            line: number | null;
-            column: number | null;
-            text: string;
         };
         KeyAbout: {
             question: string;

@@ -69,6 +69,7 @@ export const TRIAL_LOOK_TASKS = {
       rows,
       design: () => sampleOf(fitted.recipe, table, rows).design(),
       by,
+      group: roles.group,
       identifier: roles.identifier,
       isLinearFit: on === 'training' && fitted.model.kind === 'linear' && roles.task === 'regression',
     });

@@ -2,6 +2,7 @@ import { Box, Text } from '@chakra-ui/react';
 import { count } from '@modest-sieve/core';
 import { useState } from 'react';
 import type { Schemas } from '../../api/client.js';
+import { CheckList } from '../../kit/checks.js';
 import { AnswerGrid } from '../../kit/answer-grid.js';
 import { figureText, percent } from '../../kit/format.js';
 import { LinePlot } from '../../kit/line-plot.js';
@@ -13,7 +14,7 @@ type Classes = NonNullable<Schemas['TrialEvidence']['classes']>;
 
 /** The answer grid; of two classes also the ROC curve, the calibration, and a threshold with its costs. */
 export function ClassEvidence({ classes }: { classes: Classes }) {
-  const { labels, confusion, roc, calibration, positive } = classes;
+  const { labels, confusion, roc, calibration, calibrated, positive } = classes;
   const label = labels[positive ?? -1] ?? '';
   const judged = calibration.filter(({ mean }) => mean !== null);
   return (
@@ -46,6 +47,7 @@ export function ClassEvidence({ classes }: { classes: Classes }) {
             y={{ title: 'share that came true', domain: [0, 1], ticks: [0, 0.25, 0.5, 0.75, 1] }}
             diagonal
           />
+          {calibrated ? <CheckList label="Calibration in words" checks={[calibrated]} /> : null}
         </>
       )}
     </>
@@ -72,10 +74,12 @@ function Threshold({ classes, label }: { classes: Classes; label: string }) {
         <PlanNumber label="cost of a false alarm" value={alarm} min={0} onChange={setAlarm} />.
       </PlanSentence>
       <Text fontSize="13.5px" color="quiet" role="status">
-        {tp} found, {fn} missed, {fp} false alarms, {tn} rightly left: recall {percent(tp / (tp + fn))},
+        {tp} found, {fn} missed, {fp} false alarms, {tn} correctly left: recall {percent(tp / (tp + fn))},
         precision {tp + fp > 0 ? percent(tp / (tp + fp)) : 'undefined'}, cost{' '}
         {figureText(fn * missed + fp * alarm)}.
-        {best ? ` It is lowest, ${figureText(best.cost)}, from ${figureText(best.threshold)} on. ` : ' '}
+        {best
+          ? ` It is lowest, ${figureText(best.cost)}, from ${figureText(best.threshold)} on: this threshold is chosen on the rows that judge it, and new rows usually cost more. `
+          : ' '}
         {isThinned
           ? `Of ${count(classes.allThresholds)} thresholds ${count(classes.thresholds.length)} are looked at.`
           : ''}

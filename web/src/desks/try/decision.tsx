@@ -99,12 +99,10 @@ function WhatItSays({
   const trial = useAnswer<'TrialDetail'>(base);
   const metric = metricNamed(key);
   const sign = metric.better === 'higher' ? 1 : -1;
-  const [baseline = null] = runs
+  const here = runs.filter(({ foldSetId }) => foldSetId === run.foldSetId);
+  const [baseline = null] = here
     .filter(({ plan }) => BASELINES.includes(plan.model.kind))
-    .flatMap(({ result }) => {
-      const { mean = null, folds = [] } = result?.chosen.metrics[key] ?? {};
-      return mean === null ? [] : [{ mean, folds }];
-    })
+    .flatMap((one) => overFolds(one, key))
     .sort((a, b) => sign * (b.mean - a.mean));
   const kind = modelKindOf(run.plan.model);
   return (
@@ -126,8 +124,13 @@ function WhatItSays({
               validation: result?.validation?.[key]?.value ?? null,
               limits: settingLimits(kind),
               folds: dataSet.foldSets.find(({ id }) => id === run.foldSetId)?.folds ?? 0,
-              tried: runs.filter(({ foldSetId }) => foldSetId === run.foldSetId).length,
+              tried: here.length,
               baseline,
+              majority:
+                here
+                  .filter(({ plan }) => plan.model.kind === 'most-frequent')
+                  .flatMap((one) => overFolds(one, 'accuracy'))[0] ?? null,
+              grouping: groupingOf(run, runs, dataSet.foldSets, key),
               isBaseline: BASELINES.includes(kind.key),
             })}
           />
@@ -136,6 +139,39 @@ function WhatItSays({
       <Reference run={run} base={base} />
     </>
   );
+}
+
+/** A metric of a run over its folds; none where it has no mean. */
+function overFolds({ result }: Schemas['TrialInfo'], key: string) {
+  const { mean = null, folds = [] } = result?.chosen.metrics[key] ?? {};
+  return mean === null ? [] : [{ mean, folds }];
+}
+
+/** The run and the same one over folds of the same rows, of which one set is random and the other keeps groups whole. */
+function groupingOf(
+  run: Schemas['TrialInfo'],
+  runs: readonly Schemas['TrialInfo'][],
+  foldSets: readonly Schemas['FoldSetInfo'][],
+  key: string,
+) {
+  const setOf = ({ foldSetId }: Schemas['TrialInfo']) => foldSets.find(({ id }) => id === foldSetId);
+  const groupOf = (one: Schemas['TrialInfo']) => String(setOf(one)?.plan.values['group'] ?? '');
+  const plan = ({ plan: { model, features, vary, weight } }: Schemas['TrialInfo']) =>
+    JSON.stringify([model, features, vary, weight]);
+  const [own, ownGroup] = [setOf(run), groupOf(run)];
+  const other = runs.find(
+    (one) =>
+      plan(one) === plan(run) &&
+      setOf(one)?.splitId === own?.splitId &&
+      (groupOf(one) === '') !== (ownGroup === '') &&
+      overFolds(one, key).length > 0,
+  );
+  if (!other || !own) return null;
+  const [random, grouped] = ownGroup === '' ? [run, other] : [other, run];
+  const figures = (one: Schemas['TrialInfo']) =>
+    overFolds(one, key).map((of) => ({ ...of, k: setOf(one)?.folds ?? 0 }))[0];
+  const [first, second] = [figures(random), figures(grouped)];
+  return first && second ? { column: groupOf(grouped), random: first, grouped: second } : null;
 }
 
 const STARTED = [

@@ -97,7 +97,7 @@ function Desk({ roles }: { roles: Roles }) {
           roles={roles}
           foldSet={foldSet}
           chosen={chosen ?? null}
-          runs={here}
+          runs={runs.data ?? []}
           onChange={(next) => {
             setDraft(next);
             change({ trial: JSON.stringify(next) });
