@@ -23,6 +23,6 @@ const project = (name) => ({
 });
 
 export default {
-  testTimeout: 240_000,
+  testTimeout: 600_000,
   projects: ['core', 'cli', 'demo', 'web', 'server', 'e2e'].map(project),
 };

@@ -51,6 +51,7 @@ describe('the lesson on overfitting', () => {
     await ada.open(`${desk}/split`);
     await ada.see('What follows from it');
     await ada.press('Keep this split');
+    await ada.see('Kept. Set an exercise on it');
     await ada.open(`${desk}/try`);
     await ada.see('Models are judged over folds');
     await ada.follow('Keep folds at Split');
@@ -129,7 +130,8 @@ describe('the lesson on overfitting', () => {
     await ada.page.locator('::-p-aria([name="By subgroup"][role="combobox"])').fill('forage');
     await ada.see('heather');
     await ada.fill('cost of a missed one', '20');
-    await ada.see('It is lowest');
+    await ada.see('this threshold is chosen on the rows that judge it');
+    await ada.find('[aria-label="Calibration in words"]');
   });
 
   it('shows held-out figures only when they are asked for, and records it', async () => {

@@ -1,9 +1,8 @@
 import { check, type Check } from '../check/check.js';
-import { wilson } from '../metrics/wilson.js';
 import { at, count, counted } from '../numbers.js';
 import { stacksOf } from '../split/part-map.js';
 import { strataOf } from '../split/strata.js';
-import type { ClassShare } from '../quality/part-summary.js';
+import { classSharesOf, type ClassShare } from '../quality/class-shares.js';
 import { countCodes, labelsOf, type Labelled } from '../table/labels.js';
 import type { Roles } from '../table/roles.js';
 import { columnNamed, isCoded, type Table } from '../table/table.js';
@@ -68,6 +67,7 @@ export function foldConsequences(
   const classes = roles.task === 'regression' ? strataOf(target) : labelsOf(target);
   const numbers = roles.task === 'regression' && !isCoded(target) ? target.values : null;
   const group = plan.group ?? roles.group;
+  const groups = group === null ? null : labelsOf(columnNamed(table, group));
   const time = plan.time === undefined ? null : columnNamed(table, plan.time);
   const times = time && !isCoded(time) ? time.values : null;
   const shown = Array.from({ length: Math.min(folds.count, MOST_FOLDS) }, (_, fold) => ({
@@ -78,7 +78,7 @@ export function foldConsequences(
   const summaries = shown.map(({ tested, training }): FoldSummary => ({
     tested: tested.length,
     training: training.length,
-    classes: sharesOf(tested, classes),
+    classes: classSharesOf(tested, classes, groups),
     targetMean: numbers && tested.length > 0 ? meanOf(numbers, tested) : null,
     span:
       times && training.length > 0
@@ -108,19 +108,6 @@ export function foldConsequences(
     ),
     time: time && { column: time.name, isDate: time.kind === 'time' },
   };
-}
-
-function sharesOf(rows: Int32Array, { labels, codes }: Labelled): ClassShare[] {
-  const counts = countCodes(
-    rows.map((row) => at(codes, row)),
-    labels.length,
-  );
-  return counts.map((n, code) => ({
-    label: at(labels, code),
-    rows: n,
-    share: rows.length === 0 ? 0 : n / rows.length,
-    ...(rows.length === 0 ? { low: 0, high: 1 } : wilson(n, rows.length)),
-  }));
 }
 
 const meanOf = (values: Float64Array, rows: Int32Array): number =>

@@ -1,18 +1,9 @@
-import { wilson } from '../metrics/wilson.js';
 import { at } from '../numbers.js';
 import { rowsOfPart } from '../split/parts.js';
 import { meanOf } from '../profile/number-summary.js';
-import { countCodes, type Labelled } from '../table/labels.js';
+import type { Labelled } from '../table/labels.js';
 import { isCoded, type Column } from '../table/table.js';
-
-/** Number of rows of one class in a part, its share there and the share's 95 % interval (Wilson). */
-export interface ClassShare {
-  readonly label: string;
-  readonly rows: number;
-  readonly share: number;
-  readonly low: number;
-  readonly high: number;
-}
+import { classSharesOf, type ClassShare } from './class-shares.js';
 
 export interface PartRows {
   readonly rows: number;
@@ -28,28 +19,19 @@ export interface PartRows {
  * @param names of the parts, to which `parts` points
  * @param strata the target's labels, or the fifths of a numeric one; null without a target
  * @param target a numeric target, whose mean is wanted
+ * @param groups rows that resemble one another; null for none
  */
 export function summariseParts<N extends string>(
   names: readonly N[],
   parts: Int8Array,
   strata: Labelled | null,
   target: Column | null,
+  groups: Labelled | null,
 ): (PartRows & { readonly name: N })[] {
   return names.flatMap((name, part) => {
     const rows = rowsOfPart(parts, part);
     if (rows.length === 0) return [];
-    const counts = strata
-      ? countCodes(
-          rows.map((row) => at(strata.codes, row)),
-          strata.labels.length,
-        )
-      : [];
-    const classes = counts.map((n, code) => ({
-      label: strata?.labels[code] ?? '',
-      rows: n,
-      share: n / rows.length,
-      ...wilson(n, rows.length),
-    }));
+    const classes = strata ? classSharesOf(rows, strata, groups) : [];
     const numbers =
       target && !isCoded(target) ? Float64Array.from(rows, (row) => at(target.values, row)) : null;
     const present = numbers?.filter((value) => !Number.isNaN(value));

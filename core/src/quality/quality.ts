@@ -69,7 +69,13 @@ export function splitQuality(
 ): SplitQuality {
   const target = options.target === undefined ? null : columnNamed(table, options.target);
   const strata = target ? (options.numeric ? strataOf(target) : labelsOf(target)) : null;
-  const summaries = summariseParts(names, parts, strata, options.numeric ? target : null);
+  const summaries = summariseParts(
+    names,
+    parts,
+    strata,
+    options.numeric ? target : null,
+    options.group === undefined ? null : labelsOf(columnNamed(table, options.group)),
+  );
   const inPart = parts.reduce((n, part) => (part >= 0 ? n + 1 : n), 0);
   const not = new Set([options.target, options.identifier, ...(options.withheld ?? [])]);
   const features = table.columns.filter((column) => !not.has(column.name));

@@ -2980,13 +2980,14 @@ export interface components {
             /** @description Mean of a numeric target; null for classes. */
             targetMean: number | null;
         };
-        /** @description Number of rows of one class in a part, its share there and the share's 95 % interval (Wilson). */
+        /** @description Number of rows of one class in a part, its share there and the share's 95 % interval. */
         ClassShare: {
             label: string;
             rows: number;
             share: number;
-            low: number;
-            high: number;
+            /** @description Null where the rows come in too few groups to judge by. */
+            low: number | null;
+            high: number | null;
         };
         /** @enum {string} */
         PartName: "training" | "validation" | "heldout";

@@ -70,8 +70,9 @@ export function ShareInterval({
   colour,
 }: {
   share: number;
-  low: number;
-  high: number;
+  /** Null where the interval could not be judged. */
+  low: number | null;
+  high: number | null;
   from: number;
   to: number;
   colour: string;
@@ -79,7 +80,9 @@ export function ShareInterval({
   const x = (value: number) => 4 + ((value - from) / (to - from || 1)) * (INTERVAL - 8);
   return (
     <svg width={INTERVAL} height="14" aria-hidden style={{ flexShrink: 0 }}>
-      <line x1={x(low)} x2={x(high)} y1="7" y2="7" stroke="var(--chakra-colors-ink)" />
+      {low === null || high === null ? null : (
+        <line x1={x(low)} x2={x(high)} y1="7" y2="7" stroke="var(--chakra-colors-ink)" />
+      )}
       <circle cx={x(share)} cy="7" r="4" fill={`var(--chakra-colors-${colour})`} />
     </svg>
   );

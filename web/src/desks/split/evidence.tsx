@@ -17,8 +17,8 @@ export function ShareTable({ split }: { split: SplitConsequences }) {
   const lines = shown.flatMap((label) =>
     split.parts.map((part) => ({ part, label, figures: part.classes.find((c) => c.label === label) })),
   );
-  const from = Math.min(...lines.map((line) => line.figures?.low ?? 0));
-  const to = Math.max(...lines.map((line) => line.figures?.high ?? 1));
+  const from = Math.min(...lines.map((line) => line.figures?.low ?? line.figures?.share ?? 0));
+  const to = Math.max(...lines.map((line) => line.figures?.high ?? line.figures?.share ?? 1));
   return (
     <>
       <Subtitle>{roles?.target}, by part</Subtitle>
@@ -57,8 +57,20 @@ export function ShareTable({ split }: { split: SplitConsequences }) {
           </tr>
         ))}
       </Ruled>
+      <GroupedNote />
     </>
   );
+}
+
+/** How intervals are found where rows come in groups. */
+export function GroupedNote() {
+  const { dataSet } = useDataSet();
+  const group = dataSet.roles?.group;
+  return group ? (
+    <Text fontSize="13px" color="quiet" mt={1}>
+      Intervals are over whole values of {group}: approximate below 30 of them, none below ten.
+    </Text>
+  ) : null;
 }
 
 /** The features whose values differ most between training and held-out rows. */

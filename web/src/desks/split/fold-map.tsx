@@ -5,6 +5,7 @@ import { percent, valueText } from '../../kit/format.js';
 import { Cell, Ruled } from '../../kit/table.js';
 import { Subtitle } from '../../kit/title.js';
 import { useDataSet } from '../data-set-page.js';
+import { GroupedNote } from './evidence.js';
 
 const WIDTH = 800;
 const LINE = 22;
@@ -170,8 +171,8 @@ export function FoldTable({ folds }: { folds: FoldConsequences }) {
     roles?.positive ?? folds.folds[0]?.classes.toSorted((a, b) => b.rows - a.rows)[0]?.label ?? '';
   const isNumber = roles?.task === 'regression';
   const shares = folds.folds.map(({ classes }) => classes.find((one) => one.label === label));
-  const from = Math.min(...shares.map((share) => share?.low ?? 0));
-  const to = Math.max(...shares.map((share) => share?.high ?? 1));
+  const from = Math.min(...shares.map((share) => share?.low ?? share?.share ?? 0));
+  const to = Math.max(...shares.map((share) => share?.high ?? share?.share ?? 1));
   const what = isNumber ? `mean of ${roles.target}` : `${roles?.target ?? ''} is ${label}`;
   return (
     <>
@@ -206,6 +207,7 @@ export function FoldTable({ folds }: { folds: FoldConsequences }) {
           );
         })}
       </Ruled>
+      {isNumber ? null : <GroupedNote />}
     </>
   );
 }
