@@ -160,15 +160,15 @@ const VERDICTS = [
     },
   })),
   ...[
-    { situation: '30 groups of ten rows that mean nothing', effect: 0, most: 0.05 },
-    { situation: '30 groups of ten rows, each with a level of its own', effect: 2, least: 0.8 },
+    { situation: '60 groups of ten rows that mean nothing', effect: 0, most: 0.05 },
+    { situation: '60 groups of ten rows, nearly all of one class in each', effect: 6, least: 0.5 },
   ].map(({ effect, ...one }) => ({
     verdict: 'Random folds are too good',
     ...one,
     once(random) {
-      const groups = Int32Array.from({ length: 300 }, (_, row) => row % 30);
-      const data = tableOf(random, 300, 1);
-      const levels = Float64Array.from({ length: 30 }, () => normal(random));
+      const groups = Int32Array.from({ length: 600 }, (_, row) => row % 60);
+      const data = tableOf(random, 600, 1);
+      const levels = Float64Array.from({ length: 60 }, () => normal(random));
       if (effect > 0)
         groups.forEach((group, row) => {
           // A feature by which a tree knows the group again.
