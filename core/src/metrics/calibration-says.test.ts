@@ -72,6 +72,19 @@ describe('calibration in words', () => {
     });
   });
 
+  it('that are wrong by the same in every group are found', () => {
+    const groups = Int32Array.from(times(40, (row) => row % 20));
+    expect(
+      calibrationSays(
+        dataOf(
+          times(40, () => 0.1),
+          times(40, () => 1),
+        ),
+        groups,
+      )?.outcome,
+    ).toBe('fails');
+  });
+
   it('of certainties is disproved by one miss, and without probabilities nothing is said', () => {
     expect(calibrationSays(dataOf([0, 1, 1], [0, 1, 1]))?.outcome).toBe('holds');
     expect(calibrationSays(dataOf([0, 1, 1], [1, 1, 1]))?.outcome).toBe('fails');

@@ -79,7 +79,7 @@ function deviation(values: Float64Array, variances: Float64Array, groups: Int32A
   const g = own.length;
   const mean = total / g;
   const spread = Math.sqrt((g / (g - 1)) * sum(own.map((value) => (value - mean) ** 2)));
-  const z = spread > 0 ? total / spread : 0;
+  const z = spread > 0 ? total / spread : total === 0 ? 0 : Math.sign(total) * Infinity;
   return { z, p: studentTwoSided(z, g - 1) };
 }
 

@@ -49,6 +49,14 @@ describe('class shares of grouped rows', () => {
       [],
     );
     expect(classSharesOf(indices(12), strata, alone)[0]?.low).toBeGreaterThan(0.1);
+    // No group has the class: Wilson's interval of none of twelve groups.
+    const none = labelled(
+      Array.from({ length: 12 }, () => 0),
+      ['no', 'yes'],
+    );
+    const [, yes] = classSharesOf(indices(12), none, alone);
+    expect(yes).toMatchObject({ share: 0, low: 0 });
+    expect(yes?.high).toBeCloseTo(3.8415 / (12 + 3.8415), 3);
   });
 
   it('cover the true share where rows of a group resemble one another, and Wilson’s do not', () => {

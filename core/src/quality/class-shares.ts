@@ -60,6 +60,8 @@ function clustersOf(rows: Int32Array, { codes }: Labelled): Clusters {
 function ratioInterval({ of, sizes }: Clusters, codes: Int32Array, code: number, share: number) {
   const count = sizes.length;
   if (count < FEWEST_GROUPS) return { low: null, high: null };
+  // Groups that are all alike have no spread: each counts as one row then.
+  if (share === 0 || share === 1) return wilson(share * count, count);
   const hits = new Float64Array(count);
   of.forEach((group, i) => {
     if (codes[i] === code) hits[group] = at(hits, group) + 1;

@@ -156,8 +156,9 @@ function groupingOf(
 ) {
   const setOf = ({ foldSetId }: Schemas['TrialInfo']) => foldSets.find(({ id }) => id === foldSetId);
   const groupOf = (one: Schemas['TrialInfo']) => String(setOf(one)?.plan.values['group'] ?? '');
-  const plan = ({ plan: { model, features, vary, weight } }: Schemas['TrialInfo']) =>
-    JSON.stringify([model, features, vary, weight]);
+  // A setting that each of them chose for itself may be another one.
+  const plan = ({ plan: { model, features, weight }, result }: Schemas['TrialInfo']) =>
+    JSON.stringify([model, features, weight, result?.chosen.values]);
   const [own, ownGroup] = [setOf(run), groupOf(run)];
   const other = runs.find(
     (one) =>
@@ -168,6 +169,8 @@ function groupingOf(
   );
   if (!other || !own) return null;
   const [random, grouped] = ownGroup === '' ? [run, other] : [other, run];
+  // Folds in the order of time have no groups, and are not random either.
+  if (setOf(random)?.plan.kind !== 'draw') return null;
   const figures = (one: Schemas['TrialInfo']) =>
     overFolds(one, key).map((of) => ({ ...of, k: setOf(one)?.folds ?? 0 }))[0];
   const [first, second] = [figures(random), figures(grouped)];
