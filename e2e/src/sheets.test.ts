@@ -307,7 +307,8 @@ describe('an exercise of every kind', () => {
 
   it('of which nothing was complained on the way, and no barrier is met', async () => {
     await sam.open(exercise);
-    await sam.see('Returned');
+    await sam.see('Returned · deadline ');
+    expect(await sam.text()).not.toMatch(/deadline [^·]*, in /);
     expect(await sam.barriers()).toEqual([]);
     expect([...ada.complaints, ...sam.complaints]).toEqual([]);
   });

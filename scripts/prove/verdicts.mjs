@@ -21,6 +21,7 @@ import {
   unitsOf,
 } from '../../core/dist/questions/assignment-honest.js';
 import { shareCheck, strataCheck } from '../../core/dist/questions/assignment-checks.js';
+import { curveFaults, runCheck, shapeCheck } from '../../core/dist/questions/curve-checks.js';
 
 const FOLDS = 5;
 const DEPTHS = [1, 2, 3, 4, 6, 8, 12];
@@ -42,15 +43,19 @@ function tableOf(random, n, strength) {
 }
 
 /** Summaries of settings over shuffled folds; with the group of each row, over folds that keep groups whole. */
-function curve({ table, target }, random, { kind = 'tree', vary = [], values = {}, groups = null } = {}) {
+function curve(
+  { table, target },
+  random,
+  { kind = 'tree', vary = [], values = {}, groups = null, k = FOLDS } = {},
+) {
   const n = table.rowCount;
   const units = groups ?? indices(n);
   const foldOfUnit = new Int32Array(n);
   shuffle(indices(1 + units.reduce((a, b) => Math.max(a, b), 0)), random).forEach(
-    (unit, i) => (foldOfUnit[unit] = i % FOLDS),
+    (unit, i) => (foldOfUnit[unit] = i % k),
   );
   const foldOf = units.map((unit) => foldOfUnit[unit]);
-  const measured = Array.from({ length: FOLDS }, (_, fold) =>
+  const measured = Array.from({ length: k }, (_, fold) =>
     measureFold({
       table,
       model: modelOf(kind, values),
@@ -101,6 +106,10 @@ function saidOf(settings, metricKey, over = {}) {
 }
 
 const has = (checks, id, words) => checks.some((one) => one.id === id && one.message.includes(words));
+
+/** Errors of settings as a student writes them, rounded to three decimals. */
+const errorsOf = (settings, figure) =>
+  settings.map(({ metrics }) => Math.round(1000 * (1 - metrics.accuracy[figure])) / 1000);
 
 /** Each verdict: whether what is said is wrong in the situation, how often it may be said, and one try. */
 const VERDICTS = [
@@ -408,11 +417,40 @@ const VERDICTS = [
         'are too',
       ),
   })),
+  ...[
+    ['tree', 'depth', [1, 2, 3, 5, 8], 100],
+    ['tree', 'depth', [1, 2, 3, 5, 8], 300],
+    ['nearest', 'neighbours', [41, 21, 9, 3, 1], 200],
+  ].map(([kind, setting, values, n]) => ({
+    verdict: 'A curve that a student measured is far from such a model',
+    situation: `${setting} of ${kind === 'tree' ? 'trees' : 'nearest neighbours'}, own five folds, ${n} rows`,
+    most: 0.01,
+    once(random) {
+      const data = tableOf(random, n, 2 * random.unit());
+      const vary = [{ key: setting, settings: values }];
+      const own = curve(data, random, { kind, vary });
+      const points = curve(data, random, { kind, vary, k: 10 }).map(({ metrics }, i) => ({
+        setting: String(values[i]),
+        mean: 1 - metrics.accuracy.mean,
+        se: metrics.accuracy.se,
+        training: 1 - metrics.accuracy.train,
+      }));
+      const rules = { setting, settings: values.map(String) };
+      const [training, validation] = [errorsOf(own, 'train'), errorsOf(own, 'mean')];
+      const run = { metric: 'error_rate', points };
+      return (
+        runCheck(training, validation, run, rules).outcome === 'fails' ||
+        curveFaults(training, validation, run, rules).length > 0 ||
+        shapeCheck(training, 0).outcome === 'fails'
+      );
+    },
+  })),
   ...[12, 40].flatMap((groups) =>
-    ['own', 'random'].map((by) => ({
+    ['own', 'counted', 'weighed', 'each by itself'].map((by) => ({
       verdict: 'Sizes or shares of a split by groups are off',
-      situation: `${groups} groups, ${by === 'own' ? 'the splitter here' : 'whole groups at random'}`,
-      most: 0.03,
+      situation: `${groups} groups, ${by === 'own' ? 'the splitter here' : by === 'each by itself' ? 'each group assigned by itself' : `whole groups at random, ${by}`}`,
+      // A program that assigns each group by itself does not look at the sizes that are asked for.
+      most: by === 'each by itself' ? 0.2 : 0.03,
       once(random) {
         const n = groups * 10;
         const units = unitsOf(
@@ -427,7 +465,7 @@ const VERDICTS = [
         };
         const plan = { rows: n, shares: [0.8, 0.2], isFolds: false, strata, units, time: null };
         const bounds = boundsOf(plan);
-        const assigned = (by === 'own' ? ownAssignment : honestAssignment)(plan, random);
+        const assigned = by === 'own' ? ownAssignment(plan, random) : honestAssignment(plan, random, by);
         const parts = [
           { name: 'training', share: 0.8 },
           { name: 'test', share: 0.2 },

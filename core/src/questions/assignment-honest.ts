@@ -22,6 +22,10 @@ export interface AssignmentPlan {
   readonly time: Int32Array | null;
 }
 
+/** How programs assign whole units to parts. */
+const MANNERS = ['counted', 'weighed', 'each by itself'] as const;
+export type Manner = (typeof MANNERS)[number];
+
 /** Honest assignments that are simulated before a question is released: 200, fewer from 20,000 rows on, to save time. */
 const honestAssignments = (rows: number): number => Math.min(200, Math.max(40, Math.round(4_000_000 / rows)));
 
@@ -65,13 +69,13 @@ export function unitsOf(groups: Int32Array | null, first: Int32Array | null): In
 /**
  * A random assignment as general-purpose libraries make it: rows in the order of time, whole units, each class by itself,
  * or single rows, cut at the shares. Units are counted (as scikit-learn's GroupShuffleSplit counts groups), weighed by
- * their rows, or each assigned by itself, each a third of the time.
+ * their rows, or each assigned by itself (as by a hash of its name), each a third of the time or as named.
  */
-export function honestAssignment(plan: AssignmentPlan, random: Random): Int32Array {
+export function honestAssignment(plan: AssignmentPlan, random: Random, manner?: Manner): Int32Array {
   const { rows: n, shares, units, strata, time } = plan;
   const order = shuffle(indices(n), random);
   if (time) return cutAt(inOrderOf(time, order), shares, n);
-  if (units) return ofUnits(plan, units, random);
+  if (units) return ofUnits(plan, units, random, manner ?? at(MANNERS, random.below(MANNERS.length)));
   if (!strata) return cutAt(order, shares, n);
   // Rows without a class come last.
   const classes = strata.labels.length + 1;
@@ -118,12 +122,16 @@ function cutAt(order: Int32Array, shares: readonly number[], n: number): Int32Ar
   return assigned;
 }
 
-function ofUnits({ rows, shares }: AssignmentPlan, units: Int32Array, random: Random): Int32Array {
+function ofUnits(
+  { rows, shares }: AssignmentPlan,
+  units: Int32Array,
+  random: Random,
+  manner: Manner,
+): Int32Array {
   const sizes = sizesOf(units, 1 + greatest(units));
   const order = shuffle(indices(sizes.length), random);
-  const manner = random.below(3);
   let partOf = cutAt(order, shares, sizes.length);
-  if (manner === 2)
+  if (manner === 'each by itself')
     partOf = partOf.map(() => {
       let rest = random.unit();
       return Math.max(
@@ -131,7 +139,7 @@ function ofUnits({ rows, shares }: AssignmentPlan, units: Int32Array, random: Ra
         shares.findIndex((share) => (rest -= share) < 0),
       );
     });
-  if (manner === 1) {
+  if (manner === 'weighed') {
     partOf = new Int32Array(sizes.length);
     const ends = shares.map((_, part) => rows * shares.slice(0, part + 1).reduce((a, b) => a + b, 0));
     let filled = 0;

@@ -144,6 +144,8 @@ export function namedCheck(
 const WITHIN = 3 * Math.SQRT2;
 /** Beyond so many more, at more than half of the settings, the curve is an invented one. */
 const WIDE = 2;
+/** Training figures vary by so much of the standard error of validation figures: chosen on simulated curves of trees (`prove -- verdicts`). */
+const TRAINING_NOISE = 0.8;
 /** Training figures of other programs may differ by so much of the simplest model's: common practice. */
 const TRAINING_WITHIN = 0.1;
 
@@ -164,18 +166,21 @@ function comparedWith(
   const spread =
     Math.max(...run.points.map(({ mean }) => mean ?? -Infinity)) -
     Math.min(...run.points.map(({ mean }) => mean ?? Infinity));
+  // The spread over a few folds is a rough measure of one setting's error: all settings together give a better one.
+  const known = run.points.flatMap(({ se }) => (se == null ? [] : [se]));
+  const pooled = known.length === 0 ? 0 : Math.hypot(...known) / Math.sqrt(known.length);
   const first = Math.abs(run.points.find((point) => point.training != null)?.training ?? 0);
   return run.points.flatMap((point): Compared[] => {
     const place = settings.findIndex((one) => Number(one) === Number(point.setting));
     if (place < 0 || point.mean === null) return [];
     // A run without a standard error allows a tenth of its range.
-    const allowed = Math.max(WITHIN * (point.se ?? 0), spread / 10, 1e-9);
+    const allowed = Math.max(WITHIN * Math.max(point.se ?? 0, pooled), spread / 10, 1e-9);
     const off = Math.abs(at(validation, place) - point.mean);
     const name = `${setting} ${at(settings, place)}`;
     const compared: Compared[] = [{ of: 'validation', off: off / allowed, text: `validation at ${name}` }];
     if (point.training == null) return compared;
     const trainingOff = Math.abs(at(training, place) - point.training);
-    const trainingAllowed = Math.max(WITHIN * (point.se ?? 0) * 0.5, TRAINING_WITHIN * first, 1e-9);
+    const trainingAllowed = Math.max(WITHIN * TRAINING_NOISE * pooled, TRAINING_WITHIN * first, 1e-9);
     return [
       ...compared,
       {

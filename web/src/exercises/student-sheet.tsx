@@ -37,11 +37,11 @@ export function StudentSheet({ exercise }: { exercise: Schemas['ExerciseDetail']
         <>
           <Title>{exercise.title}</Title>
           <Text mt={2} fontSize="14px" color="quiet">
-            {state === 'returned' ? 'Returned · was due ' : 'Due '}
+            {state === 'returned' ? 'Returned · deadline ' : 'Due '}
             <Text as="b" color="ink">
               {deadlineText(deadline, timeZone)}
             </Text>
-            , {fromNow(deadline, now)}
+            {state === 'returned' ? '' : `, ${fromNow(deadline, now)}`}
             {late === '' ? '' : `; ${late}`} · {counted(attempts, 'attempt')}
             {perDay === null ? '' : `, ${perDay} a day,`} at each question, the {counts} counts
           </Text>
