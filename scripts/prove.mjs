@@ -203,7 +203,7 @@ ${found.map((one) => `| ${[one.what, one.family, one.files, one.failed, `${(100 
       const sum = (key) => found.reduce((total, one) => total + one[key], 0);
       return {
         holds: sum('noticed') >= 0.9 * sum('changes') || sizes.every !== undefined,
-        text: `Stryker changes one line in forty of the folders of the core that split, judge and mark: a comparison, a sign, a condition, a block. A change is noticed where a test of its folder fails. Some changes alter nothing
+        text: `Stryker changes one line in a hundred of the folders of the core that split, judge and mark: a comparison, a sign, a condition, a block. A change is noticed where a test of its folder fails. Some changes alter nothing
 that a test could see; they are counted as unnoticed here.
 
 | folder | changes | noticed | |

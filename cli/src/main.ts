@@ -10,6 +10,7 @@ import { addDiagnose } from './commands/diagnose.js';
 import { addFit } from './commands/fit.js';
 import { addFolds } from './commands/folds.js';
 import { addMark } from './commands/mark.js';
+import { addPredict } from './commands/predict.js';
 import { addProfile } from './commands/profile.js';
 import { addScore } from './commands/score.js';
 import { addSplit } from './commands/split.js';
@@ -113,6 +114,7 @@ for (const add of [
   addScore,
   addCompare,
   addFit,
+  addPredict,
   addDiagnose,
   addMark,
 ])
