@@ -31,23 +31,27 @@ describe('sieve predict', () => {
     },
   );
 
-  it('reads what sieve fit saves, and counts rows where none is named', () => {
-    const folder = new Folder();
-    folder.write('colonies.csv', COLONIES);
-    const fitted = ['fit', 'colonies.csv', '--target', 'outcome', '--model', 'tree', '--seed', '1'];
-    expect(folder.run([...fitted, '--save', 'model.json']).code).toBe(0);
-    const { model: read, predictions } = folder.json([
-      'predict',
-      '--model',
-      'model.json',
-      '--data',
-      'colonies.csv',
-    ]);
-    expect(read).toMatchObject({ format: 'fitted' });
-    const [first] = predictions as { id: string; prediction: string; p: Record<string, number> }[];
-    expect(first?.id).toBe('0');
-    expect(Object.values(first?.p ?? {}).reduce((a, b) => a + b, 0)).toBeCloseTo(1, 9);
-  });
+  it.each(['json', 'pmml'])(
+    'reads what sieve fit saves as %s, and counts rows where none is named',
+    (ending) => {
+      const folder = new Folder();
+      folder.write('colonies.csv', COLONIES);
+      const fitted = ['fit', 'colonies.csv', '--target', 'outcome', '--model', 'tree', '--seed', '1'];
+      const features = ['--features', 'day,mites', '--save', `model.${ending}`];
+      expect(folder.run([...fitted, ...features])).toMatchObject({ code: 0 });
+      const predict = ['predict', '--model', `model.${ending}`, '--data', 'colonies.csv'];
+      const { model: read, predictions } = folder.json(predict);
+      expect(read).toMatchObject({ format: ending === 'json' ? 'fitted' : 'pmml' });
+      const rows = predictions as { id: string; prediction: string; p: Record<string, number> }[];
+      expect(rows[0]?.id).toBe('0');
+      // The tree knows its training rows by heart.
+      const outcomes = COLONIES.trimEnd()
+        .split('\n')
+        .slice(1)
+        .map((line) => line.split(',')[4]);
+      expect(rows.map(({ prediction }) => prediction)).toEqual(outcomes);
+    },
+  );
 
   it('takes the link and the classes of a table of coefficients', () => {
     const folder = new Folder();

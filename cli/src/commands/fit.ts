@@ -130,9 +130,21 @@ const run: Run<Options> = async (tools, [file = ''], options) => {
       warnings,
     },
     text: textOf(fitted, train, summary),
-    files: options.save === undefined ? [] : [{ path: options.save, content: `${writeFitted(fitted)}\n` }],
+    files:
+      options.save === undefined
+        ? []
+        : [{ path: options.save, content: await savedAs(options.save, fitted, table) }],
   };
 };
+
+/** The fitted model in the format of the file's ending: PMML, or JSON that `sieve predict` reads. */
+async function savedAs(path: string, fitted: Fitted, table: Table): Promise<string> {
+  if (!path.toLowerCase().endsWith('.pmml')) return `${writeFitted(fitted)}\n`;
+  // Only who saves PMML waits for what reads and writes models.
+  const { writePmml } = await import('@modest-sieve/core/model-files');
+  const dates = table.columns.filter(({ kind }) => kind === 'time').map(({ name }) => name);
+  return writePmml(fitted, new Set(dates));
+}
 
 function featuresFrom(table: Table, { target, features, group, weight }: Options): string[] {
   if (features !== undefined) return features.split(',').map((name) => columnNamed(table, name.trim()).name);
@@ -258,6 +270,6 @@ export const addFit: AddCommand = (program, start) => {
     .option('--group <column>', 'its values are never parted, and it is no feature')
     .option('--weight <column>', 'how much each row counts while the model learns')
     .requiredOption('--seed <n>', 'the same seed gives the same folds', numberOption('seed'))
-    .option('--save <file>', 'the fitted model as JSON')
+    .option('--save <file>', 'the fitted model as JSON, or as PMML where the name ends in .pmml')
     .action(start(run));
 };

@@ -1,5 +1,5 @@
 import { cellTexts, columnNamed, writeRecords } from '@modest-sieve/core';
-import { columnsFor, readModel, type ModelPredictions } from '@modest-sieve/core/model-files';
+import type { ModelPredictions } from '@modest-sieve/core/model-files';
 import { usage, type AddCommand, type Run } from '../command.js';
 
 interface Options {
@@ -17,6 +17,7 @@ const run: Run<Options> = async (tools, _, { model: file, data, id, link: named,
   const link = LINKS.find((one) => one === named);
   if (named !== undefined && link === undefined)
     throw usage(`--link is one of ${LINKS.join(', ')}, not “${named}”.`, 'link');
+  const { columnsFor, readModel } = await import('@modest-sieve/core/model-files');
   const { table } = await tools.table(data);
   const columns = table.columns.map(({ name }) => name).filter((name) => name !== id);
   const model = readModel(await tools.bytes(file), file, {

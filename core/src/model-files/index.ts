@@ -1,3 +1,4 @@
 export { columnsFor, proposedColumns } from './columns.js';
+export { writePmml } from './pmml/write-pmml.js';
 export { LARGEST_MODEL, readModel, type ReadingOptions } from './read-model.js';
 export type { ModelFile, ModelInput, ModelPredictions } from './model-file.js';
