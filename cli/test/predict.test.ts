@@ -31,7 +31,7 @@ describe('sieve predict', () => {
     },
   );
 
-  it.each(['json', 'pmml'])(
+  it.each(['json', 'pmml', 'onnx'])(
     'reads what sieve fit saves as %s, and counts rows where none is named',
     (ending) => {
       const folder = new Folder();
@@ -41,7 +41,7 @@ describe('sieve predict', () => {
       expect(folder.run([...fitted, ...features])).toMatchObject({ code: 0 });
       const predict = ['predict', '--model', `model.${ending}`, '--data', 'colonies.csv'];
       const { model: read, predictions } = folder.json(predict);
-      expect(read).toMatchObject({ format: ending === 'json' ? 'fitted' : 'pmml' });
+      expect(read).toMatchObject({ format: ending === 'json' ? 'fitted' : ending });
       const rows = predictions as { id: string; prediction: string; p: Record<string, number> }[];
       expect(rows[0]?.id).toBe('0');
       // The tree knows its training rows by heart.

@@ -14,6 +14,8 @@ export class Visitor {
     const response = await fetch(`${this.address}/api/v1${path}`, {
       method,
       headers: {
+        // Tables are made up between requests: a connection that was kept could have been closed meanwhile.
+        connection: 'close',
         cookie: Array.from(this.cookies, (pair) => pair.join('=')).join('; '),
         ...(json ? { 'content-type': 'application/json' } : {}),
         ...headers,

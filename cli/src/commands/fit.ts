@@ -137,13 +137,14 @@ const run: Run<Options> = async (tools, [file = ''], options) => {
   };
 };
 
-/** The fitted model in the format of the file's ending: PMML, or JSON that `sieve predict` reads. */
-async function savedAs(path: string, fitted: Fitted, table: Table): Promise<string> {
-  if (!path.toLowerCase().endsWith('.pmml')) return `${writeFitted(fitted)}\n`;
-  // Only who saves PMML waits for what reads and writes models.
-  const { writePmml } = await import('@modest-sieve/core/model-files');
+/** The fitted model in the format of the file's ending: PMML, ONNX, or JSON; `sieve predict` reads all three. */
+async function savedAs(path: string, fitted: Fitted, table: Table): Promise<string | Uint8Array> {
+  const ending = /\.(pmml|onnx)$/i.exec(path)?.[1]?.toLowerCase();
+  if (ending === undefined) return `${writeFitted(fitted)}\n`;
+  // What reads and writes models is loaded only where it is needed.
+  const { writeOnnx, writePmml } = await import('@modest-sieve/core/model-files');
   const dates = table.columns.filter(({ kind }) => kind === 'time').map(({ name }) => name);
-  return writePmml(fitted, new Set(dates));
+  return (ending === 'pmml' ? writePmml : writeOnnx)(fitted, new Set(dates));
 }
 
 function featuresFrom(table: Table, { target, features, group, weight }: Options): string[] {
@@ -270,6 +271,6 @@ export const addFit: AddCommand = (program, start) => {
     .option('--group <column>', 'its values are never parted, and it is no feature')
     .option('--weight <column>', 'how much each row counts while the model learns')
     .requiredOption('--seed <n>', 'the same seed gives the same folds', numberOption('seed'))
-    .option('--save <file>', 'the fitted model as JSON, or as PMML where the name ends in .pmml')
+    .option('--save <file>', 'the fitted model: JSON, or PMML or ONNX by the ending .pmml or .onnx')
     .action(start(run));
 };

@@ -174,6 +174,11 @@ function labelsOf(node: NodeProto): string[] | null {
   const strings = attributeOf(node, 'classlabels_strings');
   if (strings && strings.strings.length > 0)
     return strings.strings.map((bytes) => new TextDecoder().decode(bytes));
+  const words = attributeOf(node, 'values_strings');
+  const places = attributeOf(node, 'keys_int64s');
+  // From the place of the largest probability to its label.
+  if (node.opType === 'LabelEncoder' && words && places?.ints.every((place, i) => Number(place) === i))
+    return words.strings.map((bytes) => new TextDecoder().decode(bytes));
   const ints = attributeOf(node, 'classlabels_int64s', 'classlabels_ints');
   return ints && ints.ints.length > 0 ? ints.ints.map(String) : null;
 }

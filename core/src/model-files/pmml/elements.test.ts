@@ -64,6 +64,21 @@ describe('<RegressionModel>', () => {
     close(['a', 'b', 'c'].flatMap(none.shareOf), [0.3, 0.4, 0.3]);
   });
 
+  it('of two classes gives the second the rest, with a table of its own or without', async () => {
+    const fields: Fields = { x: 'number', y: ['a', 'b'] };
+    const first =
+      '<RegressionTable intercept="0" targetCategory="b"><NumericPredictor name="x" coefficient="1"/></RegressionTable>';
+    for (const second of ['', '<RegressionTable intercept="0" targetCategory="a"/>']) {
+      const text = pmmlText(
+        fields,
+        `<RegressionModel functionName="classification" normalizationMethod="logit">${schemaOf(fields)}${first}${second}</RegressionModel>`,
+      );
+      const { shareOf, values } = await predicted(text, 'x\n2\n-1\n');
+      close(shareOf('b'), [1 / (1 + Math.exp(-2)), 1 / (1 + Math.exp(1))]);
+      expect(values).toEqual(['b', 'a']);
+    }
+  });
+
   it('multiplies powers and products of fields', async () => {
     const fields: Fields = { a: 'number', b: 'number', y: 'number' };
     const { values } = await predicted(

@@ -20,7 +20,6 @@ const INVALID = Symbol('invalid');
 export interface DataField {
   readonly name: string;
   readonly type: FieldType;
-  readonly isCategorical: boolean;
   /** Valid values in the order of the file; empty where any is. */
   readonly values: readonly string[];
   /** The value of a cell, or that it is invalid. */
@@ -54,7 +53,6 @@ function dataField(name: string, element: Element): DataField {
   return {
     name,
     type,
-    isCategorical: optype !== 'continuous',
     values,
     check(cell) {
       if (cell === null || missing.has(cell)) return null;

@@ -54,8 +54,15 @@ export function regressionModel(element: Element, context: Context): Scorer {
       },
     };
   }
-  const categories = tables.map((table) => needed(table, 'targetCategory'));
-  const places = categories.map((category) => classes.place(category));
+  const places = tables.map((table) => classes.place(needed(table, 'targetCategory')));
+  // Some programs leave out the table of the second of two classes.
+  const other = classes.labels.findIndex((_, label) => !places.includes(label));
+  if (places.length === 1 && classes.labels.length === 2 && method !== 'softmax') {
+    places.push(other);
+    sums.push(() => 0);
+  }
+  if (places.length < 2)
+    throw refused('A classification has a <RegressionTable> for each class.', element.line);
   return {
     isClassification,
     classes,
