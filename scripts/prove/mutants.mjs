@@ -18,7 +18,7 @@ const FOLDERS = {
   comparison: ['comparison'],
 };
 
-/** Tests that take minutes, and notice what others notice too. */
+/** Tests that would take minutes for each change: left out, so that what they alone notice counts as unnoticed. */
 const SLOW = 'questions/honest.test';
 
 const NOTICED = ['Killed', 'Timeout'];

@@ -164,7 +164,6 @@ function callOf(own: Element, operands: readonly Expression[], call: Element, sc
     inner.define(field, {
       name: field,
       type,
-      categories: null,
       get: (row) => asType(operand.get(row), type),
     });
   });

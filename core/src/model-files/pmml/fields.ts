@@ -77,7 +77,6 @@ export function inputScope(shared: Shared, fields: ReadonlyMap<string, DataField
       return {
         name,
         type,
-        categories: values.length > 0 ? values : null,
         get: (row) => row.inputs[place] ?? null,
       };
     });
@@ -95,8 +94,6 @@ export interface Around {
 export interface MiningFields {
   readonly scope: Scope;
   readonly target: string | null;
-  /** Names of the fields that are used to predict. */
-  readonly active: readonly string[];
 }
 
 /**
@@ -107,16 +104,14 @@ export interface MiningFields {
  *   checked
  */
 export function miningFields(model: Element, outer: Scope, around: Around | null): MiningFields {
-  const scope = new Scope(outer.shared, outer, true);
+  const scope = new Scope(outer.shared, outer);
   const schema = childOf(model, 'MiningSchema');
   let target: string | null = null;
-  const active: string[] = [];
   for (const element of schema ? childrenOf(schema, 'MiningField') : []) {
     const name = needed(element, 'name');
     const usage = element.attributes['usageType'] ?? 'active';
     if (usage === 'target' || usage === 'predicted') target ??= name;
     if (usage !== 'active') continue;
-    active.push(name);
     scope.define(name, () =>
       treated(outer.need(name, element), element, around?.fields.get(name) ?? null, scope),
     );
@@ -124,7 +119,7 @@ export function miningFields(model: Element, outer: Scope, around: Around | null
   if (around?.dictionary) defineDerived(around.dictionary, scope);
   const local = childOf(model, 'LocalTransformations');
   if (local) defineDerived(local, scope);
-  return { scope, target, active };
+  return { scope, target };
 }
 
 function treated(field: Field, element: Element, data: DataField | null, scope: Scope): Field {
@@ -181,5 +176,5 @@ export function derivedField(name: string, element: Element, scope: Scope): Fiel
   if (!body) throw refused(`The derived field “${name}” has no expression.`, element.line);
   const expression = compileExpression(body, scope);
   const get: Get = (row) => asType(expression.get(row), type);
-  return { name, type, categories: null, get: scope.shared.once(get) };
+  return { name, type, get: scope.shared.once(get) };
 }

@@ -63,9 +63,9 @@ export function readPmml(bytes: Uint8Array): PmmlModel {
   if (root.name !== 'PMML')
     throw refused(`The file is XML but no PMML: it begins with <${root.name}>.`, root.line);
   const version = root.attributes['version'] ?? '';
-  if (!/^4\.\d/.test(version))
+  if (!/^4\.[0-4]/.test(version))
     throw refused(
-      `PMML of version ${version === '' ? 'unknown' : version} is not supported; 4.2 to 4.4 are.`,
+      `PMML of version ${version === '' ? 'unknown' : version} is not supported; 4.0 to 4.4 are.`,
       root.line,
     );
   const fields = dataFields(neededChild(root, 'DataDictionary'));

@@ -26,8 +26,6 @@ export type FieldType = 'string' | 'number' | 'float' | 'boolean';
 export interface Field {
   readonly name: string;
   readonly type: FieldType;
-  /** Valid values of a categorical field, in the order of the file; null where any is. */
-  readonly categories: readonly string[] | null;
   readonly get: Get;
 }
 

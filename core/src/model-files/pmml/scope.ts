@@ -42,7 +42,6 @@ export class Shared {
       field: {
         name,
         type,
-        categories: null,
         get: (row) => (row.stamps[slot] === row.stamp ? at(row.memo, slot) : null),
       },
       set: (row, value) => {
@@ -61,8 +60,6 @@ export class Scope {
   constructor(
     readonly shared: Shared,
     private readonly outer: Scope | null = null,
-    /** Whether names of the outer scope can be seen that are not defined here. */
-    private readonly isOpen = true,
   ) {}
 
   define(name: string, field: Field | (() => Field)): void {
@@ -71,7 +68,7 @@ export class Scope {
 
   find(name: string): Field | null {
     const field = this.fields.get(name);
-    if (field === undefined) return this.isOpen ? (this.outer?.find(name) ?? null) : null;
+    if (field === undefined) return this.outer?.find(name) ?? null;
     if (typeof field !== 'function') return field;
     if (this.making.has(name)) return null;
     this.making.add(name);

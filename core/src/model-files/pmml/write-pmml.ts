@@ -148,7 +148,7 @@ function tree(fitted: Fitted, state: TreeState): string {
   const stops = state.missing === 'stop';
   const write = (place: number, predicate: string): string => {
     const node = at(state.nodes, place);
-    return tag('Node', { id: place, score: scoreOf(node, labels), recordCount: node.rows }, [
+    return tag('Node', { id: place, score: scoreOf(node, fitted), recordCount: node.rows }, [
       predicate,
       ...labels.map((value, label) =>
         tag('ScoreDistribution', { value, recordCount: node.values[label] ?? 0 }),
@@ -168,8 +168,10 @@ function tree(fitted: Fitted, state: TreeState): string {
   );
 }
 
-function scoreOf({ values }: TreeNode, labels: readonly string[]): string | number {
+/** A number, or the class that the program itself says: of two the positive one from a half on. */
+function scoreOf({ values, rows }: TreeNode, { labels, positive }: Fitted): string | number {
   if (labels.length === 0) return at(values, 0);
+  if (positive !== null && at(values, positive) / rows >= 0.5) return at(labels, positive);
   return at(labels, values.indexOf(Math.max(...values)));
 }
 

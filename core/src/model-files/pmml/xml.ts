@@ -21,7 +21,9 @@ const PIECE = 65_536;
 
 const NAMESPACE = /^http:\/\/www\.dmg\.org\/PMML-/;
 
-export const refused = (message: string, line: number) => new SieveError('model-file', message, { line });
+/** An error with the line of the file in its sentence and its place. */
+export const refused = (message: string, line: number) =>
+  new SieveError('model-file', `Line ${line}: ${message}`, { line });
 
 /**
  * The root element of an XML file. Document types, and with them entities of the file's own and external ones, are refused.
