@@ -150,7 +150,7 @@ describe('an ONNX file', () => {
         node: [node('MatMul', { input: ['x', 'w'] })] as never,
         initializer: [{ name: 'w', dims: [3n, 1n], dataType: FLOAT, floatData: [1, 2, 3] }] as never,
       }),
-      'The model',
+      'Incompatible dimensions for matrix multiplication',
     ],
     [
       'a count of columns that the data lack',
