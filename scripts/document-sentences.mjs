@@ -11,6 +11,7 @@ import {
   FOLD_KINDS,
   FOLDS_SENTENCE,
   MODEL_KINDS,
+  MODEL_SENTENCE,
   newPlan,
   QUESTION_KINDS,
   READINGS,
@@ -125,6 +126,7 @@ ${MODEL_KINDS.map((kind) => {
 );
 
 const SENTENCES = {
+  model: MODEL_SENTENCE,
   split: SPLIT_SENTENCE,
   folds: FOLDS_SENTENCE,
   curve: CURVE_SENTENCE,

@@ -68,7 +68,7 @@ function exercise(right: (row: number) => boolean) {
   });
   const folder = new Folder();
   const rules = pack.questions[0]?.rules;
-  const identifiers = rules && 'needs' in rules ? rules.identifiers : [];
+  const identifiers = rules && 'needs' in rules && 'identifiers' in rules ? rules.identifiers : [];
   folder.write(
     'exercise.json',
     writeExercise({ title: 'Cases', questions: QUESTIONS, released: pack.questions }),

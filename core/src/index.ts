@@ -41,6 +41,7 @@ export { READINGS, readingOf } from './readings/registry.js';
 export { QUESTION_KINDS, checkQuestions, questionKindOf } from './questions/registry.js';
 export { SPLIT_SENTENCE } from './questions/split-sentence.js';
 export { FOLDS_SENTENCE } from './questions/folds-sentence.js';
+export { MODEL_SENTENCE } from './questions/model-sentence.js';
 export { CURVE_SENTENCE } from './questions/curve.js';
 export { CHOICE_SENTENCE } from './questions/choice.js';
 export { filledText } from './questions/values.js';
@@ -57,6 +58,7 @@ export { fileSizeOf } from './questions/rules.js';
 export { readAnswer } from './questions/read-answer.js';
 export { givenColumns, NOBODY, type RunCurve, type Subject, type Who } from './questions/kind.js';
 export {
+  isScored,
   marksOf,
   type Answer,
   type Field,
@@ -68,7 +70,16 @@ export {
   type Sheet,
   type Statement,
 } from './questions/question.js';
-export type { Keys, Rules } from './questions/rules.js';
+export type { Keys, ModelKey, ModelRules, Rules } from './questions/rules.js';
+export { columnField } from './questions/model-run.js';
+export type {
+  ModelPicture,
+  ModelReport,
+  ModelResult,
+  ModelRun,
+  RowsRun,
+  DrawnNode,
+} from './questions/model-run.js';
 export type { KeyOf, ReleasedQuestion } from './exercise/pack.js';
 export { readExercise, readKeys, writeExercise, writeKeys } from './exercise/exchange.js';
 export { checkScheme, marksFor, type MarkScheme } from './marking/scheme.js';
@@ -85,7 +96,15 @@ export { splitRows, type SplitRows } from './split/split.js';
 export { redrawn, splitRecord, type SplitDraw, type SplitRecord } from './split/record.js';
 export { usableRows } from './split/usable.js';
 export { labelsOf } from './table/labels.js';
-export { checkRoles, rolesAfter, suggestTask, TASKS, type Roles, type Task } from './table/roles.js';
+export {
+  checkRoles,
+  featuresOf,
+  rolesAfter,
+  suggestTask,
+  TASKS,
+  type Roles,
+  type Task,
+} from './table/roles.js';
 export {
   cellText,
   cellTexts,

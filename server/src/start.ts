@@ -33,9 +33,14 @@ export async function makeWeb(): Promise<NestExpressApplication> {
   app.setGlobalPrefix('api/v1');
   app.use(
     helmet({
-      // The style library writes style elements; scripts come from this server alone.
+      // The style library writes style elements; scripts come from this server alone. Submitted models are tried in
+      // the browser by a WebAssembly module, which comes from this server too.
       contentSecurityPolicy: {
-        directives: { 'style-src': ["'self'", "'unsafe-inline'"], 'upgrade-insecure-requests': null },
+        directives: {
+          'script-src': ["'self'", "'wasm-unsafe-eval'"],
+          'style-src': ["'self'", "'unsafe-inline'"],
+          'upgrade-insecure-requests': null,
+        },
       },
       strictTransportSecurity: readConfig().secureCookies
         ? { maxAge: YEAR, includeSubDomains: false }

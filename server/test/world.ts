@@ -238,7 +238,7 @@ export async function joinedStudent(
   const { body } = await student.call<Schemas['ExerciseDetail']>('GET', at.path);
   if (!('sheets' in body)) throw new Error(`no exercise for a student: ${JSON.stringify(body)}`);
   const [rules] = body.sheets.flatMap((sheet) =>
-    sheet.rules && 'needs' in sheet.rules ? [sheet.rules] : [],
+    sheet.rules && 'needs' in sheet.rules && 'identifiers' in sheet.rules ? [sheet.rules] : [],
   );
   const identifiers = rules?.identifiers ?? [];
   return { student, identifiers };

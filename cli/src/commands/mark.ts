@@ -1,5 +1,16 @@
 import { basename } from 'node:path';
-import { allHold, markAnswer, readExercise, readKeys, SieveError, type Check } from '@modest-sieve/core';
+import {
+  allHold,
+  markAnswer,
+  readExercise,
+  readKeys,
+  SieveError,
+  type Answer,
+  type Check,
+  type Keys,
+  type ModelRun,
+  type Rules,
+} from '@modest-sieve/core';
 import type { AddCommand, Run } from '../command.js';
 import { readInput } from '../files.js';
 
@@ -28,13 +39,12 @@ const run: Run<Options> = async (
       'no-such-question',
       `Say with --question which one is answered: ${questions.map(({ id }) => id).join(', ')}.`,
     );
+  const file =
+    submission === undefined ? null : { name: basename(submission), bytes: await readInput(submission) };
+  const fields = Object.fromEntries((field ?? []).map(fieldOf));
   const result = markAnswer(
     asked,
-    {
-      file:
-        submission === undefined ? null : { name: basename(submission), bytes: await readInput(submission) },
-      fields: Object.fromEntries((field ?? []).map(fieldOf)),
-    },
+    { file, fields, run: file && (await runOf(file, fields, rules, key)) },
     rules,
     key,
     { who: { secret, question: asked.id, id: student ?? '' }, stepped: false, before: null },
@@ -53,6 +63,19 @@ const run: Run<Options> = async (
     holds: allHold(all),
   };
 };
+
+/** What a model says of the rows that it is judged by; null for an answer of another kind. */
+async function runOf(
+  file: NonNullable<Answer['file']>,
+  fields: Answer['fields'],
+  rules: Rules,
+  key: Keys,
+): Promise<ModelRun | null> {
+  if (!('takes' in rules) || !('features' in key)) return null;
+  const { runModel } = await import('@modest-sieve/core/model-files');
+  const { training, features, without } = key;
+  return runModel({ ...file, fields, rules, training: training.features, heldOut: features, without });
+}
 
 const linesOf = ({ outcome, message, measured, expected, examples }: Check): string[] => [
   `${MARKS[outcome]} ${message}${measured === null ? '' : ` (${measured}${outcome === 'holds' || expected === null ? '' : `; expected ${expected}`})`}`,

@@ -15,13 +15,25 @@ export interface FileSize {
   readonly identifiers?: readonly string[];
   readonly labels?: readonly string[];
   readonly settings?: readonly string[];
+  /** Whether a model is handed in, which has no lines to count. */
+  readonly model?: boolean;
 }
 
+/** Larger models are neither kept nor read, in bytes. */
+export const LARGEST_MODEL = 64 * 2 ** 20;
+
 /** The largest file that an answer can need, in bytes: a larger one is refused before it is kept or read. */
-export const largestFile = ({ identifiers = [], labels = [], settings = [] }: FileSize): number =>
-  BESIDE_ROWS +
-  identifiers.length * (LARGEST_ROW + LARGEST_LABEL * labels.length) +
-  settings.length * LARGEST_ROW;
+export const largestFile = ({
+  identifiers = [],
+  labels = [],
+  settings = [],
+  model = false,
+}: FileSize): number =>
+  model
+    ? LARGEST_MODEL
+    : BESIDE_ROWS +
+      identifiers.length * (LARGEST_ROW + LARGEST_LABEL * labels.length) +
+      settings.length * LARGEST_ROW;
 
 /** "0.3 MB". */
 const megabytes = (bytes: number): string => `${(bytes / (1024 * 1024)).toFixed(1)} MB`;
@@ -43,6 +55,7 @@ export function sizeCheck(bytes: number, file: string, rules: FileSize): Check |
 export function limitsCheck(bytes: Uint8Array, file: string, rules: FileSize): Check | null {
   const tooLarge = sizeCheck(bytes.length, file, rules);
   if (tooLarge) return tooLarge;
+  if (rules.model === true) return null;
   // An archive has no lines; what is in it is looked at once it is unpacked.
   if (bytes[0] === 0x50 && bytes[1] === 0x4b) return null;
   const long = longLine(bytes);

@@ -1,17 +1,21 @@
 import type { Task } from '../table/roles.js';
 import type { Metric } from '../metrics/metric.js';
 
-/** What a file of predictions must look like. It names rows and labels and tells no answer. */
-export interface PredictionRules {
-  /** Name of the identifier column. */
-  readonly identifier: string;
-  /** The rows to be predicted, in the order of the pack. */
-  readonly identifiers: readonly string[];
+/** What is predicted. */
+export interface TargetRules {
   readonly task: Task;
   /** All labels in label order; empty where numbers are predicted. */
   readonly labels: readonly string[];
   readonly positive: string | null;
   readonly needs: Metric['needs'];
+}
+
+/** What a file of predictions must look like. It names rows and labels and tells no answer. */
+export interface PredictionRules extends TargetRules {
+  /** Name of the identifier column. */
+  readonly identifier: string;
+  /** The rows to be predicted, in the order of the pack. */
+  readonly identifiers: readonly string[];
   /** Names of the columns of labels and of the positive probability, where they are not the usual ones. */
   readonly names?: { readonly label?: string; readonly positive?: string };
 }

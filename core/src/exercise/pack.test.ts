@@ -54,7 +54,7 @@ function keyOf({ keys }: Pack): AnswerKey {
   return key;
 }
 function rulesOf({ questions: [first] }: Pack): PredictionRules {
-  if (!first || !('needs' in first.rules)) throw new Error('no rules');
+  if (!first || !('needs' in first.rules && 'identifiers' in first.rules)) throw new Error('no rules');
   return first.rules;
 }
 const filesOf = (zip: Uint8Array) =>

@@ -8,6 +8,7 @@ import { writeCsv, writeRecords } from '../formats/csv/write.js';
 import { modelOf } from '../models/registry.js';
 import { at, counted, indices } from '../numbers.js';
 import type { Material, PackContent } from '../questions/kind.js';
+import { modelValues } from '../questions/model-sentence.js';
 import { marksOf, type Question, type QuestionKindKey } from '../questions/question.js';
 import { questionKindOf } from '../questions/registry.js';
 import type { Keys, PredictionsRules, Rules } from '../questions/rules.js';
@@ -96,6 +97,7 @@ export function makePack(asked: PackRequest): Pack {
   const answers = made.map(({ key }) => key).find(isAnswerKey);
   const wanted = made.map(({ rules }) => rules).find(isPredictions);
   const heldout = answers ? heldOutTable(request) : null;
+  const isGiven = made.some(({ question }) => givesHeldOut(question));
   const audit = [
     ...(heldout && answers
       ? [...auditPack(heldout, request.roles, answers), ...learnedAudit(learned(request))]
@@ -105,7 +107,7 @@ export function makePack(asked: PackRequest): Pack {
 
   const examples = exampleNames(made);
   const contents: PackContent[] = [
-    ...givenTables(request, heldout).map(([name, table]) => ({
+    ...givenTables(request, isGiven ? heldout : null).map(([name, table]) => ({
       name,
       text: writeCsv(table),
       shape: [table.rowCount, table.columns.length] as const,
@@ -115,7 +117,7 @@ export function makePack(asked: PackRequest): Pack {
       return name === undefined || example === null ? [] : [{ name, text: example, shape: shapeOf(example) }];
     }),
     ...foldFile(request),
-    ...columnsFile(request, heldout),
+    ...columnsFile(request, isGiven ? heldout : null),
     ...(wanted ? starterFiles(request, wanted) : []),
     { name: BRIEF, text: briefText(request.title, request.brief), shape: null },
   ];
@@ -213,7 +215,12 @@ function withRandomIdentifiers(request: DividedRequest): DividedRequest {
 }
 
 const isAnswerKey = (key: Keys): key is AnswerKey => 'feedback' in key;
-const isPredictions = (rules: Rules): rules is PredictionsRules => 'needs' in rules;
+const isPredictions = (rules: Rules): rules is PredictionsRules => 'needs' in rules && 'identifiers' in rules;
+
+/** Whether a question needs the features of the held-out rows in the pack. */
+const givesHeldOut = (question: Question): boolean =>
+  question.kind === 'predictions' ||
+  (question.kind === 'model' && modelValues(question).features === 'given');
 
 /** Names of the examples: `example.csv` of predictions, `split-example.csv` and so on, numbered from the second on. */
 function exampleNames(

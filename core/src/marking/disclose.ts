@@ -2,7 +2,8 @@ import type { Check } from '../check/check.js';
 import type { Interval } from '../metrics/interval.js';
 import type { Metric } from '../metrics/metric.js';
 import { metricNamed } from '../metrics/registry.js';
-import type { Judgement, QuestionKindKey, Scored } from '../questions/question.js';
+import { isScored, type Judgement, type QuestionKindKey, type Scored } from '../questions/question.js';
+import type { ModelResult } from '../questions/model-run.js';
 import { EVIDENCE, WORK } from '../questions/credit.js';
 import { marksLessLate } from '../policy/attempts.js';
 import { dependsOnOneRow, inSteps, ladder } from './ladder.js';
@@ -34,6 +35,8 @@ export interface Disclosed {
   readonly adjusted: string | null;
   /** Of predictions; null for other kinds, and of what could not be marked. */
   readonly scored: DisclosedScore | null;
+  /** Of a model: what is read off it, and its score on rows that its student has; left out for other kinds. */
+  readonly model?: ModelResult;
 }
 
 export interface DisclosedScore {
@@ -99,7 +102,7 @@ export function disclose(result: Result, moment: Moment): Disclosed {
   const own = result.judged.filter(({ check }) => check.id !== EVIDENCE);
   const judged = judgedFor(kind, own, returned, telling);
   const marks =
-    returned || (telling && kind !== 'predictions') ? marksOfAnswer(result, latePercent, adjustment) : null;
+    returned || (telling && !isScored(kind)) ? marksOfAnswer(result, latePercent, adjustment) : null;
   return {
     kind,
     checks,
@@ -111,6 +114,7 @@ export function disclose(result: Result, moment: Moment): Disclosed {
     latePercent,
     adjusted: marks === null ? null : (adjustment?.reason ?? null),
     scored: scored && discloseScore(scored, moment),
+    ...(result.model ? { model: result.model } : {}),
   };
 }
 
@@ -123,8 +127,8 @@ function judgedFor(
   returned: boolean,
   telling: boolean,
 ): readonly Judgement[] | null {
-  // Predictions have no checks that earn marks, and a condition may show something of the final rows.
-  if (kind === 'predictions') return returned && judged.length > 0 ? judged : null;
+  // Predictions and models have no checks that earn marks, and a condition may show something of the final rows.
+  if (isScored(kind)) return returned && judged.length > 0 ? judged : null;
   if (telling) return judged;
   if (kind === 'values' || kind === 'choice') return null;
   const failed = judged.filter(({ check }) => check.outcome === 'fails' && PLAUSIBILITY.includes(check.id));

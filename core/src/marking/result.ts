@@ -1,6 +1,7 @@
 import { allHold, type Check } from '../check/check.js';
 import type { Who } from '../questions/kind.js';
 import { marksOf, type Answer, type Judgement, type Question, type Scored } from '../questions/question.js';
+import type { ModelResult } from '../questions/model-run.js';
 import { readAnswer } from '../questions/read-answer.js';
 import { questionKindOf } from '../questions/registry.js';
 import type { Keys, Rules } from '../questions/rules.js';
@@ -24,6 +25,8 @@ export interface Result {
   readonly scored: Scored | null;
   /** What decides which submission counts where the best does; null where it could not be marked, left out in earlier results. */
   readonly standing?: number | null;
+  /** Of a model that was marked; left out for other kinds. */
+  readonly model?: ModelResult;
 }
 
 /** Whose answer is marked, and how. */
@@ -57,5 +60,6 @@ export function markAnswer(
     outOf: marksOf(question),
     scored: marked?.scored ?? null,
     standing: marked?.standing ?? marked?.marks ?? null,
+    ...(marked?.model ? { model: marked.model } : {}),
   };
 }

@@ -3,6 +3,7 @@ import { chancesOf, likeliest, predictRows, type Fitted } from '../models/fitted
 import { modelKindOf } from '../models/registry.js';
 import { columnNamed, type Table } from '../table/table.js';
 import type { ModelFile } from './model-file.js';
+import { partsPicture } from './pictures.js';
 
 /** A model that this program fitted and saved. */
 export function fittedFile(fitted: Fitted): ModelFile {
@@ -15,6 +16,7 @@ export function fittedFile(fitted: Fitted): ModelFile {
       values: null,
     })),
     outline: `${modelKindOf(fitted.model).title}, ${counted(inputs.length, 'feature')}`,
+    picture: () => partsPicture([{ name: modelKindOf(fitted.model).title, count: 1 }]),
     predict(table, columnOf) {
       const renamed: Table = {
         rowCount: table.rowCount,

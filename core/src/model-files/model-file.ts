@@ -1,3 +1,4 @@
+import type { ModelPicture } from '../questions/model-run.js';
 import type { Table } from '../table/table.js';
 
 /** What a submitted model predicts from. */
@@ -28,6 +29,8 @@ export interface ModelFile {
   readonly inputs: readonly ModelInput[];
   /** What it is, in a few words: "tree ensemble, 20 trees". */
   readonly outline: string;
+  /** What can be drawn of it; made when it is asked for. */
+  readonly picture: () => ModelPicture;
   /**
    * @param table a column for each input, in any order
    * @param columnOf the name of the column for an input

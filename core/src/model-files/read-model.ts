@@ -1,3 +1,4 @@
+import { LARGEST_MODEL } from '../check/file-limits.js';
 import { SieveError } from '../errors.js';
 import { readFitted } from '../models/fitted.js';
 import { coefficientTable, type CoefficientLink } from './coefficients/coefficient-table.js';
@@ -18,9 +19,6 @@ export interface ReadingOptions {
   /** The classes of the target, for a model that does not name its own. */
   readonly labels?: readonly string[];
 }
-
-/** Larger files are not read. */
-export const LARGEST_MODEL = 64 * 2 ** 20;
 
 const FORMATS = ['.onnx', '.pmml', '.xml', '.csv', '.tsv', '.txt', '.json'];
 

@@ -4,6 +4,7 @@ import type { MarkScheme } from '../marking/scheme.js';
 import type { PlanValue } from '../sentence/parameter.js';
 import type { Planned } from '../sentence/sentence.js';
 import type { Drawn } from '../draws/draw.js';
+import type { ModelResult, ModelRun } from './model-run.js';
 
 /** What every question has. */
 interface Head {
@@ -21,6 +22,14 @@ export interface PredictionsQuestion extends Head {
   readonly kind: 'predictions';
   readonly metric: string;
   readonly scheme: MarkScheme;
+}
+
+/** A model that is handed in and run here. */
+export interface ModelQuestion extends Head {
+  readonly kind: 'model';
+  readonly metric: string;
+  readonly scheme: MarkScheme;
+  readonly values: SentenceValues;
 }
 
 export interface SplitQuestion extends Head {
@@ -63,19 +72,30 @@ export interface ChoiceQuestion extends Head {
 
 /** A question of an exercise, with all that only staff may know. */
 export type Question =
-  PredictionsQuestion | SplitQuestion | FoldsQuestion | CurveQuestion | ValuesQuestion | ChoiceQuestion;
+  | PredictionsQuestion
+  | ModelQuestion
+  | SplitQuestion
+  | FoldsQuestion
+  | CurveQuestion
+  | ValuesQuestion
+  | ChoiceQuestion;
 
 export type QuestionKindKey = Question['kind'];
 
 /** All marks of a question. */
 export const marksOf = (question: Question): number =>
-  question.kind === 'predictions' ? question.scheme.marks : question.marks;
+  'scheme' in question ? question.scheme.marks : question.marks;
+
+/** Kinds of question that are marked by a metric on the final rows. */
+export const isScored = (kind: QuestionKindKey): boolean => kind === 'predictions' || kind === 'model';
 
 /** What a student hands in to one question. */
 export interface Answer {
   readonly file: { readonly name: string; readonly bytes: Uint8Array } | null;
   /** What was typed or chosen, by the keys of the fields. */
   readonly fields: Readonly<Record<string, string>>;
+  /** Of a model: what it said of the rows, which is found before it is read as an answer; left out for other kinds. */
+  readonly run?: ModelRun | null;
 }
 
 /** Something that is typed or chosen. */
@@ -135,6 +155,8 @@ export interface Marked {
   readonly scored: Scored | null;
   /** What decides which submission counts, where that is not the marks: the marks of the score on the feedback rows. */
   readonly standing?: number;
+  /** Of a model; left out for other kinds. */
+  readonly model?: ModelResult;
 }
 
 export interface Scored {

@@ -39,10 +39,12 @@ describe('the questions of an exercise', () => {
   });
 
   it('of every kind, as they are begun, can be asked', () => {
-    const all = (['predictions', 'split', 'folds', 'curve', 'values', 'choice'] as const).map((kind, i) => ({
-      ...begun(kind),
-      id: `q${i + 1}`,
-    }));
+    const all = (['predictions', 'model', 'split', 'folds', 'curve', 'values', 'choice'] as const).map(
+      (kind, i) => ({
+        ...begun(kind),
+        id: `q${i + 1}`,
+      }),
+    );
     expect(() => checkQuestions(all, SUBJECT)).not.toThrow();
   });
 });

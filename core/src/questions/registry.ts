@@ -3,13 +3,22 @@ import { choice } from './choice.js';
 import { curve } from './curve.js';
 import { folds } from './folds.js';
 import type { QuestionKind, Subject } from './kind.js';
+import { model } from './model.js';
 import { predictions } from './predictions.js';
 import type { Question, QuestionKindKey } from './question.js';
 import { split } from './split.js';
 import { values } from './values.js';
 
 /** Every kind of question, in the order in which a menu has them. */
-export const QUESTION_KINDS: readonly QuestionKind[] = [predictions, split, folds, curve, values, choice];
+export const QUESTION_KINDS: readonly QuestionKind[] = [
+  predictions,
+  model,
+  split,
+  folds,
+  curve,
+  values,
+  choice,
+];
 
 /** @throws SieveError `question-kind` */
 export function questionKindOf(key: QuestionKindKey): QuestionKind {

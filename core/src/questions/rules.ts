@@ -1,6 +1,9 @@
 import type { FileSize } from '../check/file-limits.js';
 import type { AnswerKey } from '../check/judge.js';
-import type { PredictionRules } from '../check/rules.js';
+import type { PredictionRules, TargetRules } from '../check/rules.js';
+import type { Predictions } from '../check/reader.js';
+import type { ColumnKind, Table } from '../table/table.js';
+import type { ModelReport } from './model-run.js';
 import type { Drawn } from '../draws/draw.js';
 import type { MarkScheme } from '../marking/scheme.js';
 import type { Planned } from '../sentence/sentence.js';
@@ -14,11 +17,29 @@ export interface NamedRows {
 }
 
 /** What an answer must look like, by kind of question. Students may know all of it, and it tells no answer. */
-export type Rules = PredictionsRules | SplitRules | FoldsRules | CurveRules | ValuesRules | ChoiceRules;
+export type Rules =
+  PredictionsRules | ModelRules | SplitRules | FoldsRules | CurveRules | ValuesRules | ChoiceRules;
 
 export interface PredictionsRules extends PredictionRules {
   readonly metric: string;
   readonly scheme: MarkScheme;
+}
+
+/** What a model must look like. */
+export interface ModelRules extends TargetRules {
+  readonly metric: string;
+  readonly scheme: MarkScheme;
+  /** Whether models of any format are taken, or of which. */
+  readonly takes: 'any' | ModelReport['format'];
+  /** How the terms of a table of coefficients come to a prediction. */
+  readonly link: 'identity' | 'logit' | 'log';
+  /** The columns that a model may predict from, in the order of the pack. */
+  readonly columns: readonly { readonly name: string; readonly kind: ColumnKind }[];
+  /** Columns of the training file that it may not. */
+  readonly forbidden: readonly string[];
+  /** The first training rows of the pack: the cells of `columns`, null where one is missing. */
+  readonly examples: readonly (readonly (string | null)[])[];
+  readonly says: string;
 }
 
 export interface SplitRules extends NamedRows {
@@ -68,10 +89,30 @@ export const fileSizeOf = (rules: Rules): FileSize => ({
   ...('identifiers' in rules ? { identifiers: rules.identifiers } : {}),
   ...('labels' in rules ? { labels: rules.labels } : {}),
   ...('settings' in rules ? { settings: rules.settings } : {}),
+  ...('takes' in rules ? { model: true } : {}),
 });
 
 /** The answers to a question, by its kind. They never leave the server but to staff. */
-export type Keys = AnswerKey | RowsKey | CurveKey | ValuesKey | ChoiceKey;
+export type Keys = AnswerKey | ModelKey | RowsKey | CurveKey | ValuesKey | ChoiceKey;
+
+/** What a model is run on and judged by. It never leaves the server but to staff. */
+export interface ModelKey extends AnswerKey {
+  /** Features of the held-out rows, in the order of the answers. */
+  readonly features: Table;
+  /** The training rows: features and answers, in the order of the pack. */
+  readonly training: { readonly features: Table; readonly answers: AnswerKey };
+  /** What a row without a prediction is taken to say: the commonest class of the training rows, or their mean. */
+  readonly without: number;
+  /** The reference runs, with what they say of both. */
+  readonly references: readonly {
+    readonly name: string;
+    readonly training: Predictions;
+    readonly heldOut: Predictions;
+  }[];
+  /** Of the reference run that coefficients are compared with; null where they are not compared. */
+  readonly coefficients:
+    readonly { readonly term: string; readonly estimate: number; readonly se: number | null }[] | null;
+}
 
 /** What an assignment may be off by, beyond the points that the question allows. */
 export interface Bounds {

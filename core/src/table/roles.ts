@@ -88,12 +88,12 @@ export function checkRoles(columns: readonly Kinded[], target: Column, roles: Ro
 }
 
 /** The columns that students get to predict from. */
-export function featuresOf(
-  table: Table,
+export function featuresOf<C extends { readonly name: string }>(
+  { columns }: { readonly columns: readonly C[] },
   roles: Pick<Roles, 'target' | 'identifier' | 'weight' | 'withheld'>,
-): Column[] {
+): C[] {
   const not = new Set([roles.target, roles.identifier, roles.weight, ...roles.withheld]);
-  return table.columns.filter((column) => !not.has(column.name));
+  return columns.filter((column) => !not.has(column.name));
 }
 
 /** Roles on another version of a table: those whose columns are still there; null where the target no longer fits. */

@@ -4,6 +4,7 @@ import type { EntityManager } from 'typeorm';
 import { ExerciseRecord, ExtensionRecord, PackRecord } from '../exercises/exercise.entity.js';
 import { lateness } from '../exercises/policy.js';
 import { Compute } from '../platform/compute/compute.service.js';
+import { ModelProcesses } from '../platform/models/model-process.js';
 import { Databases } from '../platform/database/databases.js';
 import { lockFor } from '../platform/database/lock.js';
 import { announce } from '../platform/events/announce.js';
@@ -23,7 +24,8 @@ interface Shown {
 export class CheckJob implements JobHandler<JobPayloads['check']> {
   constructor(
     private readonly databases: Databases,
-    private readonly compute: Compute,
+    readonly compute: Compute,
+    readonly models: ModelProcesses,
   ) {}
 
   async run({ submissionId }: JobPayloads['check'], { signal }: JobContext): Promise<void> {
@@ -51,7 +53,7 @@ export class CheckJob implements JobHandler<JobPayloads['check']> {
     const pack = await db.findOneByOrFail(PackRecord, { exerciseId });
     const marking = await markingOf(db, exercise, { revision, released: pack.questions });
     const result = await marking.mark(
-      this.compute,
+      this,
       submission,
       { stepped, before: shown && (await db.findOneByOrFail(SubmissionRecord, { id: shown.id })) },
       signal,
@@ -112,7 +114,7 @@ export class CheckJob implements JobHandler<JobPayloads['check']> {
          FROM submission s JOIN exercise e ON e.id = s.exercise_id
         WHERE NOT EXISTS (SELECT 1 FROM receipt r WHERE r.submission_id = s.id)
           AND NOT EXISTS (SELECT 1 FROM pgboss.job j
-                           WHERE j.name = 'check' AND j.id = s.id AND j.state IN ('created', 'retry', 'active'))`,
+                           WHERE j.name IN ('check', 'model') AND j.id = s.id AND j.state IN ('created', 'retry', 'active'))`,
     );
   }
 }

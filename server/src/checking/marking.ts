@@ -3,6 +3,8 @@ import type { EntityManager } from 'typeorm';
 import { AnswerKeyRecord, SheetRecord, unpackKeys } from '../exercises/answer-key.js';
 import type { ExerciseRecord } from '../exercises/exercise.entity.js';
 import { secretOf } from '../exercises/secret.entity.js';
+import type { ModelProcesses } from '../platform/models/model-process.js';
+import { ranAnswer } from './ran-answer.js';
 import type { Compute } from '../platform/compute/compute.service.js';
 import { fetchFile } from '../platform/files/files.js';
 import { SplitRecord } from '../splits/split.entity.js';
@@ -15,11 +17,17 @@ interface Before {
   readonly before: SubmissionRecord | null;
 }
 
+/** What runs models, and what marks. */
+export interface Markers {
+  readonly compute: Compute;
+  readonly models: ModelProcesses;
+}
+
 /** Questions and keys of one revision of an exercise, by which answers are marked. */
 export interface MarkingBy {
   readonly keyId: string;
   readonly method: string;
-  mark(compute: Compute, submission: SubmissionRecord, before: Before, signal: AbortSignal): Promise<Result>;
+  mark(by: Markers, submission: SubmissionRecord, before: Before, signal: AbortSignal): Promise<Result>;
 }
 
 /** What marks the answers to an exercise, fetched once. */
@@ -36,20 +44,21 @@ export async function markingOf(
   return {
     keyId: record.id,
     method,
-    async mark(compute, submission, { stepped, before }, signal) {
+    async mark({ compute, models }, submission, { stepped, before }, signal) {
       const { question: id, personId } = submission;
       const question = questions.find((one) => one.id === id);
       const sheet = released.find((one) => one.id === id);
       const kept = keys[id];
       if (!question || !sheet || !kept) throw new TypeError(`question ${id} of ${exerciseId} has no key`);
+      const by = { rules: sheet.rules, key: kept.key };
+      const answer = async (one: SubmissionRecord) => ranAnswer(models, await answerIn(db, one), by, signal);
       return compute.run(
         'mark',
         {
           question,
-          rules: sheet.rules,
-          key: kept.key,
-          answer: await answerIn(db, submission),
-          before: before && (await answerIn(db, before)),
+          ...by,
+          answer: await answer(submission),
+          before: before && (await answer(before)),
           stepped,
           who: { secret, question: id, id: personId },
         },

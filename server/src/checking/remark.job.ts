@@ -6,6 +6,7 @@ import { AnswerKeyRecord, CorrectionRecord, packKeys, SheetRecord } from '../exe
 import { ExerciseRecord, PackRecord } from '../exercises/exercise.entity.js';
 import { fetchReleasedMaterial, runsUsed } from '../exercises/material.js';
 import { Compute } from '../platform/compute/compute.service.js';
+import { ModelProcesses } from '../platform/models/model-process.js';
 import { Databases } from '../platform/database/databases.js';
 import { announce } from '../platform/events/announce.js';
 import { ABANDON } from '../platform/jobs/abandon.js';
@@ -26,7 +27,8 @@ const OF_MARKING = ['metric', 'scheme', 'says'];
 export class RemarkJob implements JobHandler<JobPayloads['remark']> {
   constructor(
     private readonly databases: Databases,
-    private readonly compute: Compute,
+    readonly compute: Compute,
+    readonly models: ModelProcesses,
   ) {}
 
   async run(payload: JobPayloads['remark'], { signal, progress }: JobContext): Promise<void> {
@@ -121,8 +123,7 @@ export class RemarkJob implements JobHandler<JobPayloads['remark']> {
       const submission = await db.findOneByOrFail(SubmissionRecord, { id });
       const kept = await db.findOneBy(ResultRecord, { submissionId: id, revision, keyId: marking.keyId });
       const result =
-        kept?.result ??
-        (await marking.mark(this.compute, submission, { stepped, before: last.before }, signal));
+        kept?.result ?? (await marking.mark(this, submission, { stepped, before: last.before }, signal));
       const { keyId, method } = marking;
       if (!kept) await keepResult(db, { submissionId: id, revision, keyId, method, result });
       if (!stepped) continue;

@@ -63,6 +63,7 @@ export class Runner implements OnApplicationShutdown {
     this.boss.on('error', (error) => this.log.warn(`the queue: ${error.message}`));
     this.handlers = {
       check: checks,
+      model: checks,
       pack: packs,
       sheets,
       prepare: preparations,

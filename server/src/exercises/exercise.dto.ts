@@ -136,7 +136,8 @@ function questionOf(body: QuestionBody): Question {
   const { id, title, text, marks = 0, values = {} } = body;
   const head = { id, title, text };
   switch (body.kind) {
-    case 'predictions': {
+    case 'predictions':
+    case 'model': {
       const {
         nothing = NaN,
         most = NaN,
@@ -145,12 +146,14 @@ function questionOf(body: QuestionBody): Question {
         marks: of = NaN,
         doubt = false,
       } = body.scheme ?? {};
-      return {
+      const judged = {
         ...head,
-        kind: 'predictions',
         metric: body.metric ?? '',
         scheme: { nothing, most, all, mostMarks, marks: of, doubt },
       };
+      return body.kind === 'model'
+        ? { ...judged, kind: 'model', values }
+        : { ...judged, kind: 'predictions' };
     }
     case 'split':
     case 'folds':

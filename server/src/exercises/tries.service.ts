@@ -3,6 +3,8 @@ import { Injectable } from '@nestjs/common';
 import type { ExercisePreview, TriedAnswer } from '../api/api.js';
 import type { Caller } from '../platform/access/access.js';
 import { Compute, within } from '../platform/compute/compute.service.js';
+import { ModelProcesses } from '../platform/models/model-process.js';
+import { ranAnswer } from '../checking/ran-answer.js';
 import { notFound } from '../platform/errors/problem.js';
 import { SheetRecord } from './answer-key.js';
 import { Exercises } from './exercises.service.js';
@@ -19,6 +21,7 @@ export class Tries {
   constructor(
     private readonly exercises: Exercises,
     private readonly compute: Compute,
+    private readonly models: ModelProcesses,
     private readonly reserves: Reserves,
   ) {}
 
@@ -55,17 +58,17 @@ export class Tries {
     const question = questions.find((one) => one.id === questionId);
     if (!question) throw notFound();
     const { material } = await this.materialOf(caller, exercise);
+    const { title, brief, reissued } = exercise;
+    const by = await this.compute.run(
+      'keyOf',
+      { ...material, question, title, brief, reissued },
+      within(caller, SECONDS),
+    );
+    const ran = await ranAnswer(this.models, answer, by, AbortSignal.timeout(SECONDS * 1000));
+    const who = { secret: material.secret, question: question.id, id: caller.person.id };
     const result = await this.compute.run(
-      'tryAnswer',
-      {
-        ...material,
-        question,
-        answer,
-        title: exercise.title,
-        brief: exercise.brief,
-        reissued: exercise.reissued,
-        who: { secret: material.secret, question: question.id, id: caller.person.id },
-      },
+      'mark',
+      { question, answer: ran, ...by, who, stepped: false, before: null },
       within(caller, SECONDS),
     );
     return { result };

@@ -17,7 +17,7 @@ const STATE = `CASE j.state::text WHEN 'created' THEN 'waiting' WHEN 'active' TH
 const JOB = `
   SELECT j.id, j.name AS kind, j.data, ${STATE} AS state, j.created_on AS "createdAt", j.started_on AS "startedAt",
          j.completed_on AS "endedAt", j.retry_count + (j.started_on IS NOT NULL)::int AS tries,
-         CASE j.name
+         CASE replace(j.name, 'model', 'check')
            WHEN 'import' THEN (SELECT file_name FROM import WHERE id = (j.data ->> 'importId')::uuid)
            WHEN 'prepare' THEN (SELECT d.name FROM preparation p JOIN data_set d ON d.id = p.data_set_id
                                  WHERE p.id = (j.data ->> 'preparationId')::uuid)
@@ -88,6 +88,7 @@ function abandon(manager: EntityManager, job: JobRow): Promise<void> {
   const words = { code: 'cancelled', message: JOBS[job.kind].cancelled };
   switch (job.kind) {
     case 'check':
+    case 'model':
       return ABANDON.check(manager, job.data, words);
     case 'pack':
       return ABANDON.pack(manager, job.data, words);

@@ -6,9 +6,10 @@ import { Events } from './events/events.service.js';
 import { Operation } from './operation/operation.server.js';
 import { Stopping } from './operation/stopping.js';
 import { Limits } from './limits/limits.service.js';
+import { ModelProcesses } from './models/model-process.js';
 import { Jobs } from './jobs/jobs.service.js';
 
-const SHARED = [Databases, Compute, Jobs, Events, Limits, Operation, Stopping];
+const SHARED = [Databases, Compute, ModelProcesses, Jobs, Events, Limits, Operation, Stopping];
 
 /** What every feature stands on. */
 @Global()

@@ -139,7 +139,8 @@ export class Submissions {
         idempotencyKey,
         receivedAt: caller.at,
       });
-      await this.jobs.enqueue(manager, 'check', { courseId: caller.courseId, submissionId: id, personId });
+      const payload = { courseId: caller.courseId, submissionId: id, personId };
+      await this.jobs.enqueue(manager, asked.kind === 'model' ? 'model' : 'check', payload);
       await announce(manager, { courseId: caller.courseId, to: personId });
       return { id };
     });

@@ -36,7 +36,13 @@ export class WearGauge {
     const rules = pack?.questions.find(({ id }) => id === question)?.rules;
     const record = await db.findOneBy(AnswerKeyRecord, { exerciseId, revision });
     const key = record && unpackKeys(record.key)[question]?.key;
-    if (!rules || !('needs' in rules) || !key || !('feedback' in key) || !key.feedback.includes(1))
+    if (
+      !rules ||
+      !('needs' in rules && 'identifiers' in rules) ||
+      !key ||
+      !('feedback' in key) ||
+      !key.feedback.includes(1)
+    )
       throw notFound();
     const checked: Checked[] = await db.query(
       `SELECT s.person_id AS "personId", s.file_sha256 AS sha256, f.size::int,

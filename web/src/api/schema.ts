@@ -2134,7 +2134,7 @@ export interface components {
             questions: components["schemas"]["Question"][];
         };
         /** @description A question of an exercise, with all that only staff may know. */
-        Question: components["schemas"]["PredictionsQuestion"] | components["schemas"]["SplitQuestion"] | components["schemas"]["FoldsQuestion"] | components["schemas"]["CurveQuestion"] | components["schemas"]["ValuesQuestion"] | components["schemas"]["ChoiceQuestion"];
+        Question: components["schemas"]["PredictionsQuestion"] | components["schemas"]["ModelQuestion"] | components["schemas"]["SplitQuestion"] | components["schemas"]["FoldsQuestion"] | components["schemas"]["CurveQuestion"] | components["schemas"]["ValuesQuestion"] | components["schemas"]["ChoiceQuestion"];
         PredictionsQuestion: {
             /** @description Names it within its exercise; it never changes. */
             id: string;
@@ -2159,6 +2159,23 @@ export interface components {
             /** @description Whether a score that misses a point by no more than a standard error counts as the point. */
             doubt?: boolean;
         };
+        /** @description A model that is handed in and run here. */
+        ModelQuestion: {
+            /** @description Names it within its exercise; it never changes. */
+            id: string;
+            title: string;
+            /** @description Markdown; `{names}` of what is drawn stand for their values. */
+            text: string;
+            /** @constant */
+            kind: "model";
+            metric: string;
+            scheme: components["schemas"]["MarkScheme"];
+            values: components["schemas"]["SentenceValues"];
+        };
+        /** @description A sentence's values, by the keys of its parameters. */
+        SentenceValues: {
+            [key: string]: components["schemas"]["PlanValue"];
+        };
         SplitQuestion: {
             /** @description Names it within its exercise; it never changes. */
             id: string;
@@ -2169,10 +2186,6 @@ export interface components {
             kind: "split";
             marks: number;
             values: components["schemas"]["SentenceValues"];
-        };
-        /** @description A sentence's values, by the keys of its parameters. */
-        SentenceValues: {
-            [key: string]: components["schemas"]["PlanValue"];
         };
         FoldsQuestion: {
             /** @description Names it within its exercise; it never changes. */
@@ -2390,7 +2403,7 @@ export interface components {
             checked: string;
         };
         /** @enum {string} */
-        QuestionKindKey: "predictions" | "split" | "folds" | "curve" | "values" | "choice";
+        QuestionKindKey: "predictions" | "model" | "split" | "folds" | "curve" | "values" | "choice";
         /** @description What is asked for as a file. */
         FileAsked: {
             /** @description Columns of its plainest form. */
@@ -2411,18 +2424,18 @@ export interface components {
             }[] | null;
         };
         /** @description What an answer must look like, by kind of question. Students may know all of it, and it tells no answer. */
-        Rules: components["schemas"]["PredictionsRules"] | components["schemas"]["SplitRules"] | components["schemas"]["FoldsRules"] | components["schemas"]["CurveRules"] | components["schemas"]["ValuesRules"] | components["schemas"]["ChoiceRules"];
+        Rules: components["schemas"]["PredictionsRules"] | components["schemas"]["ModelRules"] | components["schemas"]["SplitRules"] | components["schemas"]["FoldsRules"] | components["schemas"]["CurveRules"] | components["schemas"]["ValuesRules"] | components["schemas"]["ChoiceRules"];
         PredictionsRules: {
-            /** @description Name of the identifier column. */
-            identifier: string;
-            /** @description The rows to be predicted, in the order of the pack. */
-            identifiers: string[];
             task: components["schemas"]["Task"];
             /** @description All labels in label order; empty where numbers are predicted. */
             labels: string[];
             positive: string | null;
             /** @description Whether predicted labels are enough, or the probabilities themselves are judged. */
             needs: ("labels" | "probabilities") | "numbers";
+            /** @description Name of the identifier column. */
+            identifier: string;
+            /** @description The rows to be predicted, in the order of the pack. */
+            identifiers: string[];
             /** @description Names of the columns of labels and of the positive probability, where they are not the usual ones. */
             names?: {
                 label?: string;
@@ -2433,24 +2446,66 @@ export interface components {
         };
         /** @description What a file of predictions must look like. It names rows and labels and tells no answer. */
         PredictionRules: {
-            /** @description Name of the identifier column. */
-            identifier: string;
-            /** @description The rows to be predicted, in the order of the pack. */
-            identifiers: string[];
             task: components["schemas"]["Task"];
             /** @description All labels in label order; empty where numbers are predicted. */
             labels: string[];
             positive: string | null;
             /** @description Whether predicted labels are enough, or the probabilities themselves are judged. */
             needs: ("labels" | "probabilities") | "numbers";
+            /** @description Name of the identifier column. */
+            identifier: string;
+            /** @description The rows to be predicted, in the order of the pack. */
+            identifiers: string[];
             /** @description Names of the columns of labels and of the positive probability, where they are not the usual ones. */
             names?: {
                 label?: string;
                 positive?: string;
             };
         };
+        /** @description What is predicted. */
+        TargetRules: {
+            task: components["schemas"]["Task"];
+            /** @description All labels in label order; empty where numbers are predicted. */
+            labels: string[];
+            positive: string | null;
+            /** @description Whether predicted labels are enough, or the probabilities themselves are judged. */
+            needs: ("labels" | "probabilities") | "numbers";
+        };
         /** @enum {string} */
         Task: "binary" | "multiclass" | "regression";
+        /** @description What a model must look like. */
+        ModelRules: {
+            task: components["schemas"]["Task"];
+            /** @description All labels in label order; empty where numbers are predicted. */
+            labels: string[];
+            positive: string | null;
+            /** @description Whether predicted labels are enough, or the probabilities themselves are judged. */
+            needs: ("labels" | "probabilities") | "numbers";
+            metric: string;
+            scheme: components["schemas"]["MarkScheme"];
+            /**
+             * @description Whether models of any format are taken, or of which.
+             * @enum {string}
+             */
+            takes: "any" | "onnx" | "pmml" | "coefficients";
+            /**
+             * @description How the terms of a table of coefficients come to a prediction.
+             * @enum {string}
+             */
+            link: "identity" | "logit" | "log";
+            /** @description The columns that a model may predict from, in the order of the pack. */
+            columns: {
+                name: string;
+                kind: components["schemas"]["ColumnKind"];
+            }[];
+            /** @description Columns of the training file that it may not. */
+            forbidden: string[];
+            /** @description The first training rows of the pack: the cells of `columns`, null where one is missing. */
+            examples: (string | null)[][];
+            says: string;
+        };
+        /** @enum {string} */
+        ColumnKind: "number" | "time" | "category" | "boolean" | "text";
         SplitRules: {
             identifier: string;
             identifiers: string[];
@@ -2612,7 +2667,7 @@ export interface components {
         /** @description Everything that is known of an answer. Staff see it; students see what `disclose` lets through. */
         Result: {
             /** @enum {string} */
-            kind: "predictions" | "split" | "folds" | "curve" | "values" | "choice";
+            kind: "predictions" | "model" | "split" | "folds" | "curve" | "values" | "choice";
             /** @description Whether it can be marked at all; they know no answer. */
             checks: components["schemas"]["Check"][];
             holds: boolean;
@@ -2626,6 +2681,8 @@ export interface components {
             scored: components["schemas"]["Scored"] | null;
             /** @description What decides which submission counts where the best does; null where it could not be marked, left out in earlier results. */
             standing?: number | null;
+            /** @description Of a model that was marked; left out for other kinds. */
+            model?: components["schemas"]["ModelResult"];
         };
         /** @description A check that earns marks. */
         Judgement: {
@@ -2697,6 +2754,65 @@ export interface components {
             /** @description Of the difference; null where there is no earlier score. */
             paired: number | null;
         };
+        /** @description Of a model that was marked. */
+        ModelResult: {
+            report: components["schemas"]["ModelReport"];
+            /** @description On the training rows, by the metric of the question; null where it is undefined. */
+            training: {
+                metric: string;
+                rows: number;
+                score: number | null;
+            };
+        };
+        /** @description What is known of a model from its file. */
+        ModelReport: {
+            /** @enum {string} */
+            format: "onnx" | "pmml" | "coefficients";
+            /** @description In a few words: "tree ensemble, 20 trees". */
+            outline: string;
+            /** @description Bytes of the file. */
+            size: number;
+            /** @description The column of the data for each input, in the order of the model. */
+            inputs: {
+                name: string;
+                column: string | null;
+            }[];
+            picture: components["schemas"]["ModelPicture"];
+        };
+        /** @description What can be drawn of a model. */
+        ModelPicture: {
+            /** @constant */
+            kind: "coefficients";
+            terms: {
+                term: string;
+                estimate: number;
+            }[];
+            /** @description The class whose log-odds they sum to; null for a number, and where the file does not say. */
+            of: string | null;
+            /** @description Terms that are left out. */
+            more: number;
+        } | {
+            /** @constant */
+            kind: "tree";
+            root: components["schemas"]["DrawnNode"];
+            more: number;
+        } | {
+            /** @constant */
+            kind: "parts";
+            /** @description Operators of a graph, or elements, with how often each occurs; the commonest first. */
+            parts: {
+                name: string;
+                count: number;
+            }[];
+        };
+        /** @description A node of a drawn tree: what is asked on the way to it, and what a leaf says. */
+        DrawnNode: {
+            /** @description "hives ≥ 3"; empty at the root. */
+            when: string;
+            /** @description Null for a node with branches and no prediction of its own. */
+            says: string | null;
+            branches: components["schemas"]["DrawnNode"][];
+        };
         /** @enum {string} */
         ReceiptOutcome: "waiting" | "checked" | "refused" | "failed";
         /** @description A submission as its student sees it. */
@@ -2736,6 +2852,8 @@ export interface components {
             adjusted: string | null;
             /** @description Of predictions; null for other kinds, and of what could not be marked. */
             scored: components["schemas"]["DisclosedScore"] | null;
+            /** @description Of a model: what is read off it, and its score on rows that its student has; left out for other kinds. */
+            model?: components["schemas"]["ModelResult"];
         };
         DisclosedScore: {
             metric: string;
@@ -3151,7 +3269,7 @@ export interface components {
         JobInfo: {
             id: string;
             /** @enum {string} */
-            kind: "import" | "prepare" | "pack" | "sheets" | "check" | "remark" | "trial";
+            kind: "import" | "prepare" | "pack" | "sheets" | "check" | "model" | "remark" | "trial";
             /** @description What it is about, by the name that people know it by. */
             subject: string;
             state: components["schemas"]["JobState"];
@@ -3609,8 +3727,6 @@ export interface components {
             /** @description What stopped the column from being numeric, or how it was read. */
             note: string | null;
         };
-        /** @enum {string} */
-        ColumnKind: "number" | "time" | "category" | "boolean" | "text";
         NumberSummary: {
             mean: number;
             /** @description With n − 1; null for fewer than two values. */

@@ -1,21 +1,44 @@
 import { check, fileSizeOf, sizeCheck, type QuestionKindKey } from '@modest-sieve/core';
 import type { Schemas } from '../api/client.js';
 import type { CheckAnswer, CheckRequest } from './check.worker.js';
-import { inWorker } from './in-worker.js';
+import { inWorker, TookTooLong } from './in-worker.js';
+import type { ModelCheckRequest } from './model.worker.js';
+
+/** Milliseconds for which a model may load and run here; on the server it has as long for all rows. */
+const LONGEST = 20_000;
+
+const tooLong = (name: string) =>
+  check(
+    'limits',
+    'fails',
+    `${name} was ended: it took longer than ${LONGEST / 1000} seconds for a few rows.`,
+  );
 
 /** Checks a file before it is sent, off the page's thread, with the code that the server runs. */
 export async function checkFile(
   file: File,
   kind: QuestionKindKey,
   rules: Schemas['Rules'],
+  fields: Readonly<Record<string, string>>,
 ): Promise<CheckAnswer> {
   // Not even read: a file this large would only fill the browser's memory.
   const tooLarge = sizeCheck(file.size, file.name, fileSizeOf(rules));
   if (tooLarge) return { checks: [tooLarge], rows: null, milliseconds: 0 };
-  const worker = new Worker(new URL('./check.worker.ts', import.meta.url), { type: 'module' });
   try {
+    if ('takes' in rules) {
+      // What reads and runs models is large: it is fetched with the first of them.
+      const worker = new Worker(new URL('./model.worker.ts', import.meta.url), { type: 'module' });
+      return await inWorker<CheckAnswer>(
+        worker,
+        { file, rules, fields } satisfies ModelCheckRequest,
+        LONGEST,
+      );
+    }
+    const worker = new Worker(new URL('./check.worker.ts', import.meta.url), { type: 'module' });
     return await inWorker<CheckAnswer>(worker, { file, kind, rules } satisfies CheckRequest);
-  } catch {
+  } catch (error) {
+    if (error instanceof TookTooLong)
+      return { checks: [tooLong(file.name)], rows: null, milliseconds: LONGEST };
     const unread = check(
       'readable',
       'fails',

@@ -1,4 +1,4 @@
-import { readAnswer, type Check, type QuestionKindKey } from '@modest-sieve/core';
+import { readAnswer, type Check, type ModelReport, type QuestionKindKey } from '@modest-sieve/core';
 import type { Schemas } from '../api/client.js';
 
 export interface CheckRequest {
@@ -12,6 +12,15 @@ export interface CheckAnswer {
   readonly checks: readonly Check[];
   readonly rows: number | null;
   readonly milliseconds: number;
+  /** Of a model that could be read; left out for other files. */
+  readonly model?: TriedModel;
+}
+
+/** What is found of a model before it is sent. */
+export interface TriedModel {
+  readonly report: ModelReport;
+  /** What it says of the example rows; empty where it could not be run. */
+  readonly says: readonly string[];
 }
 
 addEventListener('message', (event: MessageEvent<CheckRequest>) => {

@@ -1,5 +1,5 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { counted, marksOf, QUESTION_KINDS, type Question } from '@modest-sieve/core';
+import { counted, isScored, marksOf, QUESTION_KINDS, type Question } from '@modest-sieve/core';
 import { useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { send, useAnswer, type Schemas } from '../api/client.js';
@@ -239,7 +239,7 @@ function Sheet({ start, data, foldSets, exercise }: SheetProps) {
           <PolicySentence
             policy={settings}
             feedbackRows={data.feedbackRows(settings.splitId)}
-            predictionQuestions={settings.questions.filter(({ kind }) => kind === 'predictions').length}
+            predictionQuestions={settings.questions.filter(({ kind }) => isScored(kind)).length}
             onChange={setSettings}
           />
           <PackSentence settings={settings} known={data.known} foldSets={foldSets} onChange={setSettings} />

@@ -36,11 +36,14 @@ export function FromAProgram({ exercise }: { exercise: Schemas['ExerciseDetail']
   );
 }
 
+const MODEL_NAMES = { any: 'model.onnx', onnx: 'model.onnx', pmml: 'model.pmml', coefficients: 'model.csv' };
+
 /** The parts of a form that answers a question. */
-function formOf({ file, fields }: Schemas['QuestionSheet']): string {
+function formOf({ file, fields, rules }: Schemas['QuestionSheet']): string {
+  const name = rules && 'takes' in rules ? MODEL_NAMES[rules.takes] : 'answer.csv';
   const idle = Object.fromEntries(fields.map(({ key, choices }) => [key, choices?.[0]?.value ?? '0.5']));
   return [
-    ...(file && !file.optional ? ['-F file=@answer.csv'] : []),
+    ...(file && !file.optional ? [`-F file=@${name}`] : []),
     ...(fields.length > 0 ? [`-F 'fields=${JSON.stringify(idle)}'`] : []),
   ].join(' ');
 }

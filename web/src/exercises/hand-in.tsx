@@ -1,5 +1,5 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { allHold, checkFields, counted, fileSizeOf, largestFile } from '@modest-sieve/core';
+import { allHold, checkFields, columnField, counted, fileSizeOf, largestFile } from '@modest-sieve/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { Schemas } from '../api/client.js';
@@ -12,12 +12,15 @@ import { sizeText } from '../kit/format.js';
 import { Complaint } from '../kit/states.js';
 import { useDoing } from '../kit/use-doing.js';
 import { AnswerFields, type Fields } from './answer-fields.js';
+import { TriedModelView } from './model-view.js';
 import { useKept } from './use-kept.js';
 
 interface Dropped {
   readonly file: File;
   /** Null while the file is being checked. */
   readonly found: CheckAnswer | null;
+  /** What was found before something beside the file was changed; null where nothing was. */
+  readonly before: CheckAnswer | null;
   readonly key: string;
 }
 
@@ -52,17 +55,18 @@ export function HandIn({
   const { file: wanted, fields, rules } = sheet;
   const needsFile = wanted !== null && !wanted.optional;
 
-  const take = (file: File) => {
+  const take = (file: File, beside: Fields = values) => {
     doing.clear();
     const next = newKey();
     setKey(next);
-    setDropped({ file, found: null, key: next });
+    setDropped((now) => ({ file, found: null, key: next, before: now?.file === file ? now.found : null }));
     if (rules)
-      void checkFile(file, sheet.kind, rules).then((found) =>
+      void checkFile(file, sheet.kind, rules, beside).then((found) =>
         setDropped((now) => (now?.key === next ? { ...now, found } : now)),
       );
   };
   const found = dropped?.found ?? null;
+  const tried = (found ?? dropped?.before)?.model ?? null;
   const faults = checkFields(fields, values);
   const fileHolds = !needsFile || (found !== null && allHold(found.checks));
   const ready = fileHolds && faults.length === 0;
@@ -85,6 +89,17 @@ export function HandIn({
     <Box data-precheck={found ? (allHold(found.checks) ? 'holds' : 'fails') : dropped ? 'running' : 'none'}>
       {needsFile && !dropped ? <Wanted sheet={sheet} onFile={take} /> : null}
       {dropped ? <Found dropped={dropped} onAnother={() => setDropped(null)} /> : null}
+      {dropped && tried && rules && 'takes' in rules ? (
+        <TriedModelView
+          tried={tried}
+          rules={rules}
+          onColumn={(input, column) => {
+            const next = { ...values, [columnField(input)]: column };
+            setValues(next);
+            take(dropped.file, next);
+          }}
+        />
+      ) : null}
       {fields.length > 0 ? (
         <AnswerFields
           fields={fields}
@@ -126,13 +141,21 @@ function Wanted({ sheet, onFile }: { sheet: Schemas['QuestionSheet']; onFile: (f
   const rows = rules && 'identifiers' in rules ? rules.identifiers.length : null;
   return (
     <DropArea label="Hand in a file" onFile={onFile}>
-      or drop it here: CSV with the columns{' '}
-      <Text as="span" fontFamily="mono">
-        {file?.columns.join(', ')}
-      </Text>
+      or drop it here:{' '}
+      {file && file.columns.length > 0 ? (
+        <>
+          CSV with the columns{' '}
+          <Text as="span" fontFamily="mono">
+            {file.columns.join(', ')}
+          </Text>
+        </>
+      ) : (
+        file?.forms.join(', ')
+      )}
       {rows === null ? '' : `, ${counted(rows, 'row')}`}, up to{' '}
       {sizeText(largestFile(rules ? fileSizeOf(rules) : {}))}
-      {file?.forms.map((form) => `; ${form}`).join('')}. It is checked before anything is sent.
+      {file && file.columns.length > 0 ? file.forms.map((form) => `; ${form}`).join('') : ''}. It is checked
+      before anything is sent.
     </DropArea>
   );
 }

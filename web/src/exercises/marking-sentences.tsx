@@ -18,23 +18,23 @@ import { Complaint } from '../kit/states.js';
 import { Cell, Ruled } from '../kit/table.js';
 import type { Data } from './settings.js';
 
-type Predictions = Extract<Question, { kind: 'predictions' }>;
+type ScoredQuestion = Extract<Question, { kind: 'predictions' | 'model' }>;
 
-/** How predictions are marked: the line through the points of a metric. */
+/** How predictions are marked, a model’s too: the line through the points of a metric. */
 export function MarkingSentences({
   question,
   data,
   splitId,
   onChange,
 }: {
-  question: Predictions;
+  question: ScoredQuestion;
   data: Data;
   splitId: string;
-  onChange: (question: Predictions) => void;
+  onChange: (question: ScoredQuestion) => void;
 }) {
   const { scheme } = question;
   const metric = metricNamed(question.metric);
-  const setScheme = (change: Partial<Predictions['scheme']>) =>
+  const setScheme = (change: Partial<ScoredQuestion['scheme']>) =>
     onChange({ ...question, scheme: { ...scheme, ...change } });
   const references = useReferences(splitId, question.metric);
   const problem = schemeProblem(question);
@@ -126,7 +126,7 @@ function Anchors({
   onAnchor,
 }: {
   references: readonly Reference[];
-  onAnchor: (change: Partial<Predictions['scheme']>) => void;
+  onAnchor: (change: Partial<ScoredQuestion['scheme']>) => void;
 }) {
   if (references.length === 0) return null;
   const at = (score: number) => Number(score.toPrecision(3));
@@ -159,7 +159,7 @@ function Anchors({
   );
 }
 
-function schemeProblem({ scheme, metric }: Predictions): string | null {
+function schemeProblem({ scheme, metric }: ScoredQuestion): string | null {
   try {
     checkScheme(scheme, metricNamed(metric));
     return null;

@@ -1,5 +1,5 @@
 import { Text } from '@chakra-ui/react';
-import { type FeedbackPolicy, type QuestionKindKey } from '@modest-sieve/core';
+import { isScored, type FeedbackPolicy, type QuestionKindKey } from '@modest-sieve/core';
 import { DateTime } from 'luxon';
 import { useCourse } from '../api/course.js';
 import { PlanChoice, PlanMoment, PlanNumber, PlanSentence } from '../kit/plan-sentence.js';
@@ -35,7 +35,7 @@ export function feedbackWords(policy: FeedbackPolicy, kinds: readonly QuestionKi
   const { words } = FEEDBACK[policy];
   if (policy === 'after-return' || policy === 'everything') return words;
   const shown = [
-    ...(kinds.includes('predictions') ? [words] : []),
+    ...(kinds.some(isScored) ? [words] : []),
     ...(kinds.some((kind) => ROWS.includes(kind)) ? ['which checks of a split, folds or a curve hold'] : []),
   ];
   return shown.length === 0 ? FEEDBACK['after-return'].words : shown.join(', and ');

@@ -1,7 +1,9 @@
 import {
   CURVE_SENTENCE,
+  featuresOf,
   FOLDS_SENTENCE,
   givenColumns,
+  MODEL_SENTENCE,
   SPLIT_SENTENCE,
   type GivenColumn,
   type Question,
@@ -34,8 +36,18 @@ export function QuestionMargin({
   return (
     <>
       <Subtitle>{`Question ${place}: key and marks`}</Subtitle>
-      {question.kind === 'predictions' ? (
-        <MarkingSentences question={question} data={data} splitId={splitId} onChange={onChange} />
+      {'scheme' in question ? (
+        <>
+          <MarkingSentences question={question} data={data} splitId={splitId} onChange={onChange} />
+          {question.kind === 'model' ? (
+            <QuestionSentence
+              kind={MODEL_SENTENCE}
+              question={question}
+              given={featuresOf({ columns: given }, data.roles)}
+              onChange={onChange}
+            />
+          ) : null}
+        </>
       ) : (
         <>
           <PlanSentence label="Marks">
@@ -63,7 +75,7 @@ function KindMargin({
   splitId,
   onChange,
 }: {
-  question: Exclude<Question, { kind: 'predictions' }>;
+  question: Exclude<Question, { kind: 'predictions' | 'model' }>;
   given: readonly GivenColumn[];
   splitId: string;
   onChange: (question: Question) => void;

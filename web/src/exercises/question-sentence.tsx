@@ -10,7 +10,7 @@ export interface MarginProps<K extends Question['kind']> {
 
 /** What is asked, as a sentence with controls. */
 export function QuestionSentence<
-  Q extends Extract<Question, { kind: 'split' | 'folds' | 'curve' | 'choice' }>,
+  Q extends Extract<Question, { kind: 'model' | 'split' | 'folds' | 'curve' | 'choice' }>,
 >({
   kind,
   question,

@@ -6,6 +6,7 @@ import { CheckList } from '../kit/checks.js';
 import { figureText, intervalText, metricTitle } from '../kit/format.js';
 import { MarkLine } from '../kit/mark-line.js';
 import { Subtitle } from '../kit/title.js';
+import { ModelView } from './model-view.js';
 import { schemeOf } from './scheme-of.js';
 
 /** What a student knows of one submission. */
@@ -47,6 +48,7 @@ export function Receipt({
               <b>Marks given by hand:</b> {disclosed.adjusted}
             </Text>
           )}
+          {disclosed.model ? <ModelView model={disclosed.model} /> : null}
           <Judged disclosed={disclosed} />
           {disclosed.scored ? <Scored scored={disclosed.scored} disclosed={disclosed} sheet={sheet} /> : null}
         </>
@@ -82,7 +84,7 @@ function Judged({
 
 function Scored({
   scored: { metric, feedback, notBetter, fewRows, final },
-  disclosed: { marks, outOf, latePercent, adjusted },
+  disclosed: { marks, outOf, latePercent, adjusted, judged },
   sheet,
 }: {
   scored: DisclosedScore;
@@ -125,6 +127,9 @@ function Scored({
             {counted(final.rows, 'row')}; interval {intervalText(final.interval)}
           </Text>
           {line ? <MarkLine scheme={line} metricKey={metric} reached={final.score} /> : null}
+          {judged && judged.length > 0 ? (
+            <CheckList label="What the marks rest on" checks={judged.map(({ check }) => check)} />
+          ) : null}
           {final.grid ? <AnswerGrid labels={final.grid.labels} counts={final.grid.counts} /> : null}
         </>
       ) : null}

@@ -53,7 +53,7 @@ export function newQuestion(kind: Question['kind'], taken: readonly Question[], 
   let place = taken.length + 1;
   while (ids.has(`q${place}`)) place++;
   const question = questionKindOf(kind).begin(`q${place}`, data);
-  return question.kind === 'predictions'
+  return 'scheme' in question
     ? { ...question, scheme: firstScheme(metricNamed(question.metric), data.sd) }
     : question;
 }

@@ -11,6 +11,7 @@ import { useDoing } from '../kit/use-doing.js';
 
 const KINDS: Record<Schemas['JobInfo']['kind'], string> = {
   check: 'check a file',
+  model: 'run a model',
   pack: 'make a pack',
   sheets: 'generate a sheet',
   remark: 'mark anew',

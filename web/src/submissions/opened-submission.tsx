@@ -6,6 +6,7 @@ import { useCourse, useCourseApi } from '../api/course.js';
 import { AnswerGrid } from '../kit/answer-grid.js';
 import { CheckList } from '../kit/checks.js';
 import { intervalText, metricTitle, momentText, ordinal, scoreText } from '../kit/format.js';
+import { ModelView } from '../exercises/model-view.js';
 import { saidIn } from '../exercises/said.js';
 import { Brief } from '../kit/markdown.js';
 import { ResidualPlot } from '../kit/residual-plot.js';
@@ -85,10 +86,11 @@ function Given({ sheet, fields }: { sheet: Schemas['Sheet']; fields: Readonly<Re
 }
 
 function ResultView({ result, target }: { result: Result; target: string }) {
-  const { scored, judged } = result;
+  const { scored, judged, model } = result;
   return (
     <>
       <CheckList label="Checks" checks={result.checks} />
+      {model ? <ModelView model={model} /> : null}
       {judged.length > 0 ? (
         <>
           <Subtitle>{`${result.marks ?? 0} of ${counted(result.outOf, 'mark')}`}</Subtitle>

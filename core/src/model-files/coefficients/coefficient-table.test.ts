@@ -38,6 +38,11 @@ describe('a table of coefficients', () => {
     expect(sheet.values).toEqual([5.5, 7.5]);
   });
 
+  it('as statistics programs name the levels of a column', async () => {
+    const levels = 'term,coef\nIntercept,1\nC(hive)[T.wood],2\nhive[T.poly styrene],4\n';
+    expect((await predict(levels, DATA)).values).toEqual([3, 5]);
+  });
+
   it('with a logit gives probabilities of both classes, with a log the exponential', async () => {
     const table = 'term,estimate\n(intercept),-3\nage,1.2\n';
     const logit = await predict(table, DATA, { link: 'logit', positive: 'yes', negative: 'no' });

@@ -1,6 +1,7 @@
 import { SieveError } from '../../errors.js';
 import { at, counted } from '../../numbers.js';
 import { MOST_PROBLEMS, type ModelFile, type ModelInput, type ModelPredictions } from '../model-file.js';
+import { coefficientsPicture } from '../pictures.js';
 import { readCoefficients } from './read-coefficients.js';
 import { factorsOf, factorValues } from './terms.js';
 
@@ -53,6 +54,7 @@ export function coefficientTable(
     format: 'coefficients',
     inputs: [...inputs.values()],
     outline: `${counted(terms.length, 'coefficient')}, ${link} link`,
+    picture: () => coefficientsPicture(terms),
     predict(table, columnOf) {
       const sums = new Float64Array(table.rowCount);
       for (const { estimate, factors } of terms) {

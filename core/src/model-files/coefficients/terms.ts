@@ -15,7 +15,7 @@ const INTERCEPT = ['(intercept)', 'intercept', 'const', '(const)', 'constant', '
 
 /**
  * The factors of a term: none for the intercept; `a:b` is a product, `a^2` a power, `log(a)` the natural logarithm,
- * `column=level` 1 where the column has that level. A name that is a column is taken as a whole first.
+ * `column=level` 1 where the column has that level, also as `column[T.level]`. A name that is a column is taken as a whole first.
  *
  * @param isColumn whether a column of that name exists
  */
@@ -45,6 +45,9 @@ function factorOf(text: string, isColumn: (name: string) => boolean): Factor | n
   const inner = /^I\((.+)\)$/.exec(name)?.[1]?.trim() ?? name;
   const log = /^log\((.+)\)$/.exec(inner)?.[1];
   if (log !== undefined) return { kind: 'log', column: log.trim() };
+  const treated = /^(?:C\()?(.+?)\)?\[T\.(.+)\]$/.exec(name);
+  if (treated?.[1] !== undefined && treated[2] !== undefined)
+    return { kind: 'level', column: treated[1], level: treated[2] };
   const power = /^(.+?)\s*\^\s*(-?\d+(?:\.\d+)?)$/.exec(inner);
   if (power?.[1] !== undefined) return { kind: 'number', column: power[1], power: Number(power[2]) };
   for (let i = inner.indexOf('='); i > 0; i = inner.indexOf('=', i + 1)) {

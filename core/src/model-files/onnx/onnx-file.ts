@@ -3,6 +3,7 @@ import { SieveError } from '../../errors.js';
 import { at, count, counted } from '../../numbers.js';
 import { cellText, columnNamed, isCoded, isMissing, type Table } from '../../table/table.js';
 import { MOST_PROBLEMS, type ModelFile, type ModelInput, type ModelPredictions } from '../model-file.js';
+import { partsPicture } from '../pictures.js';
 import { readGraph, type ElementType, type Graph, type GraphInput } from './graph.js';
 
 /** What an ONNX file may leave open. */
@@ -43,6 +44,7 @@ export function onnxFile(bytes: Uint8Array, options: OnnxOptions): ModelFile {
       graph.operators.reduce((sum, one) => sum + one.count, 0),
       'operator',
     )}, ${count(graph.size)} numbers`,
+    picture: () => partsPicture(graph.operators),
     async predict(table, columnOf) {
       runtime ??= load(graph);
       return run(await runtime, graph, places, table, columnOf, options);

@@ -2,6 +2,7 @@ import { at } from '../../numbers.js';
 import { cellText, columnNamed, isMissing, type Table } from '../../table/table.js';
 import { MOST_PROBLEMS, type ModelFile, type ModelPredictions } from '../model-file.js';
 import type { Score } from './model.js';
+import { pictureOf } from './picture.js';
 import { readPmml, type PmmlModel } from './pmml.js';
 import type { Row, Value } from './row.js';
 
@@ -27,7 +28,8 @@ export function pmmlFile(bytes: Uint8Array): ModelFile {
       takes: type === 'number' || type === 'float' ? 'numbers' : 'texts',
       values,
     })),
-    outline: `${TITLES[model.element] ?? model.element} (${model.element})`,
+    outline: `${TITLES[model.element.name] ?? model.element.name} (${model.element.name})`,
+    picture: () => pictureOf(model.element),
     predict: (table, columnOf) => Promise.resolve(predictAll(model, table, columnOf)),
   };
 }

@@ -48,8 +48,8 @@ function readModel(element: Element, context: Context): Scorer {
 export interface PmmlModel {
   readonly shared: Shared;
   readonly scorer: Scorer;
-  /** The name of the element that is the model. */
-  readonly element: string;
+  /** The element that is the model. */
+  readonly element: Element;
 }
 
 /**
@@ -83,5 +83,5 @@ export function readPmml(bytes: Uint8Array): PmmlModel {
     classes: null,
     targets: fields,
   });
-  return { shared, scorer, element: element.name };
+  return { shared, scorer, element };
 }

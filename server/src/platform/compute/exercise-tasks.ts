@@ -114,16 +114,14 @@ export const EXERCISE_TASKS = {
     return wearOf(key, predictions, metricNamed(metric), seed);
   },
 
-  /** What an answer to a question of a draft would come to. */
-  tryAnswer({
-    question,
-    answer,
-    who,
-    ...input
-  }: Omit<PackInput, 'questions'> & { question: Question; answer: Answer; who: Who }): Result {
+  /** By what an answer to a question of a draft would be marked. */
+  keyOf({ question, ...input }: Omit<PackInput, 'questions'> & { question: Question }): {
+    rules: Rules;
+    key: Keys;
+  } {
     const divided = tablesOf(input);
     const material = { ...divided, division: completeDivision(divided, divided.reserve) };
     const { rules, key } = questionKindOf(question.kind).make(question, material);
-    return markAnswer(question, answer, rules, key, { who, stepped: false, before: null });
+    return { rules, key };
   },
 } as const;

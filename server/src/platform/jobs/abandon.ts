@@ -8,23 +8,31 @@ type Abandon<P> = (
   words: { code: string; message: string; choices?: readonly string[] },
 ) => Promise<void>;
 
-/**
- * Tells whoever waits for a job that it will not be done: after its last failure, when it was cancelled, or when what
- * it was given cannot be done. Changes nothing that is settled already.
- */
-export const ABANDON: { readonly [K in JobKind]: Abandon<JobPayloads[K]> } = {
-  check: async (manager, { courseId, submissionId }, { message }) => {
-    const told: { personId: string }[] = await manager.query(
-      `WITH told AS (
+/** The student reads why there is no receipt. */
+const withoutReceipt: Abandon<JobPayloads['check']> = async (
+  manager,
+  { courseId, submissionId },
+  { message },
+) => {
+  const told: { personId: string }[] = await manager.query(
+    `WITH told AS (
          INSERT INTO receipt (submission_id, stage, outcome, disclosed, problem)
          SELECT $1::uuid, 'open', 'failed', NULL, $2::text
           WHERE NOT EXISTS (SELECT 1 FROM receipt WHERE submission_id = $1::uuid)
          ON CONFLICT DO NOTHING RETURNING submission_id)
        SELECT s.person_id AS "personId" FROM told JOIN submission s ON s.id = told.submission_id`,
-      [submissionId, message],
-    );
-    for (const { personId } of told) await announce(manager, { courseId, to: personId });
-  },
+    [submissionId, message],
+  );
+  for (const { personId } of told) await announce(manager, { courseId, to: personId });
+};
+
+/**
+ * Tells whoever waits for a job that it will not be done: after its last failure, when it was cancelled, or when what
+ * it was given cannot be done. Changes nothing that is settled already.
+ */
+export const ABANDON: { readonly [K in JobKind]: Abandon<JobPayloads[K]> } = {
+  check: withoutReceipt,
+  model: withoutReceipt,
   /** The student asks again with the next look. */
   sheets: () => Promise.resolve(),
   pack: async (manager, { courseId, exerciseId }, problem) => {

@@ -5,6 +5,8 @@ export interface JobPayloads {
   pack: { readonly courseId: string; readonly exerciseId: string; readonly personId: string };
   sheets: { readonly courseId: string; readonly exerciseId: string; readonly personId: string };
   check: { readonly courseId: string; readonly submissionId: string; readonly personId: string };
+  /** A submitted model, in a lane of its own: it may take long, and files of predictions do not wait for it. */
+  model: { readonly courseId: string; readonly submissionId: string; readonly personId: string };
   remark: { readonly courseId: string; readonly exerciseId: string; readonly correctionId: string };
   prepare: { readonly courseId: string; readonly preparationId: string };
   trial: { readonly courseId: string; readonly trialId: string };
@@ -32,6 +34,13 @@ export interface JobPolicy<P> {
 
 export const EXPIRY_MARGIN = 5;
 
+const CHECK_WORDS = {
+  lastWord:
+    'The check did not finish. Your file is kept and no attempt was used. Hand it in again, or ask your instructor.',
+  cancelled:
+    'The check was cancelled by your course. Your file is kept and no attempt was used. Hand it in again, or ask your instructor.',
+} as const;
+
 /**
  * Every kind of job. Each is a lane of its own: workers take its jobs whatever waits in the others, course by course and
  * person by person.
@@ -45,10 +54,17 @@ export const JOBS: { readonly [K in JobKind]: JobPolicy<JobPayloads[K]> } = {
     runningOfCourse: 64,
     waiting: null,
     uniqueKey: ({ submissionId }) => submissionId,
-    lastWord:
-      'The check did not finish. Your file is kept and no attempt was used. Hand it in again, or ask your instructor.',
-    cancelled:
-      'The check was cancelled by your course. Your file is kept and no attempt was used. Hand it in again, or ask your instructor.',
+    ...CHECK_WORDS,
+  },
+  model: {
+    seconds: 90,
+    retries: 3,
+    atOnce: 2,
+    runningOfPerson: 1,
+    runningOfCourse: 8,
+    waiting: null,
+    uniqueKey: ({ submissionId }) => submissionId,
+    ...CHECK_WORDS,
   },
   pack: {
     seconds: 120,
@@ -124,6 +140,7 @@ export const JOBS: { readonly [K in JobKind]: JobPolicy<JobPayloads[K]> } = {
 
 export const JOB_KINDS = [
   'check',
+  'model',
   'sheets',
   'pack',
   'remark',

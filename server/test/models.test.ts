@@ -1,0 +1,279 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { fork } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import type { ModelRules, Question } from '@modest-sieve/core';
+import { readCsv } from '@modest-sieve/core';
+import type { ModelRequest } from '@modest-sieve/core/model-files';
+import { strFromU8, unzipSync } from 'fflate';
+import { MODEL_LIMITS, ModelProcesses } from '../src/platform/models/model-process.js';
+import type { Schemas } from './schemas.js';
+import {
+  checkedReceipts,
+  joinedStudent,
+  predictionsBy,
+  releasedExercise,
+  startWorld,
+  until,
+  usedBy,
+  type Visitor,
+  type World,
+} from './world.js';
+
+/** Cases whose class hangs on the sum of two columns, with every tenth the other way round. */
+const CASES = `id,x,z,y\n${Array.from({ length: 240 }, (_, i) => {
+  const [x, z] = [((i * 37) % 61) / 30 - 1, ((i * 53) % 71) / 35 - 1];
+  const isYes = x + z > 0 !== (i % 10 === 0);
+  return `c${i},${x.toFixed(3)},${z.toFixed(3)},${isYes ? 'yes' : 'no'}`;
+}).join('\n')}\n`;
+
+const QUESTION: Extract<Question, { kind: 'model' }> = {
+  ...predictionsBy('accuracy'),
+  kind: 'model',
+  title: 'Hand in your model',
+  values: {
+    takes: 'any',
+    link: 'logit',
+    without: [],
+    features: 'kept',
+    coefficients: 'ignored',
+    overfitted: 100,
+  },
+};
+
+const GOOD = 'term,estimate\n(intercept),0\nx,1\nz,1\n';
+const TREE = `<PMML version="4.4" xmlns="http://www.dmg.org/PMML-4_4"><Header/><DataDictionary>
+<DataField name="x" optype="continuous" dataType="double"/><DataField name="y" optype="categorical" dataType="string"/>
+</DataDictionary><TreeModel functionName="classification"><MiningSchema><MiningField name="x"/><MiningField name="y" usageType="target"/></MiningSchema>
+<Node score="no"><True/><Node score="yes"><SimplePredicate field="x" operator="greaterThan" value="0"/></Node><Node score="no"><True/></Node></Node></TreeModel></PMML>`;
+
+const rulesOf = (over: Partial<ModelRules> = {}): ModelRules => ({
+  task: 'binary',
+  labels: ['no', 'yes'],
+  positive: 'yes',
+  needs: 'labels',
+  metric: 'accuracy',
+  scheme: QUESTION.scheme,
+  takes: 'any',
+  link: 'logit',
+  columns: [
+    { name: 'x', kind: 'number' },
+    { name: 'z', kind: 'number' },
+  ],
+  forbidden: ['id', 'y'],
+  examples: [],
+  says: '',
+  ...over,
+});
+
+function requestFor(text: string | Uint8Array, name: string, over: Partial<ModelRequest> = {}): ModelRequest {
+  const { table } = readCsv(new TextEncoder().encode(CASES), { file: 'cases.csv' });
+  const bytes = typeof text === 'string' ? new TextEncoder().encode(text) : text;
+  return { name, bytes, fields: {}, rules: rulesOf(), training: table, heldOut: table, without: 0, ...over };
+}
+
+describe('a model in a process of its own', () => {
+  const processes = new ModelProcesses();
+  const signal = AbortSignal.timeout(120_000);
+
+  it('says what it says elsewhere, of training and of held-out rows', async () => {
+    for (const [text, name] of [
+      [GOOD, 'model.csv'],
+      [TREE, 'tree.pmml'],
+    ] as const) {
+      const run = await processes.run(requestFor(text, name), signal);
+      expect(run.checks.map(({ outcome }) => outcome)).not.toContain('fails');
+      expect(run.heldOut?.predictions).toEqual(run.training?.predictions);
+    }
+  });
+
+  it('runs ONNX, of which the runtime is read from the program’s own folder', async () => {
+    const folder = new URL('../../core/test/models/onnx-logistic-cancer/', import.meta.url);
+    const { table } = readCsv(readFileSync(new URL('data.csv', folder)), { file: 'data.csv' });
+    const columns = table.columns.filter(({ name }) => name !== 'id');
+    const run = await processes.run(
+      requestFor(readFileSync(new URL('model.onnx', folder)), 'model.onnx', {
+        rules: rulesOf({
+          labels: ['benign', 'malignant'],
+          positive: 'malignant',
+          columns: columns.map(({ name, kind }) => ({ name, kind })),
+        }),
+        training: table,
+        heldOut: table,
+      }),
+      signal,
+    );
+    expect(run.checks.filter(({ outcome }) => outcome !== 'holds')).toEqual([]);
+    const { expected } = JSON.parse(readFileSync(new URL('expected.json', folder), 'utf8')) as {
+      expected: { prediction: string[] };
+    };
+    const said = run.heldOut?.predictions;
+    if (said?.kind !== 'labels') throw new Error('no labels');
+    expect(Array.from(said.predicted, (code) => ['benign', 'malignant'][code])).toEqual(expected.prediction);
+  });
+
+  it.each([
+    ['a document type', '<!DOCTYPE x [<!ENTITY a "aaaa">]><PMML>&a;</PMML>', 'model.pmml', /document type/],
+    ['nesting', `<PMML>${'<a>'.repeat(60_000)}`, 'model.pmml', /nested/],
+    ['no model', 'PK\u0003\u0004', 'model.onnx', /archive/],
+    ['weights that are no number', 'term,estimate\nx,NaN\n', 'model.csv', /no number/],
+  ])('refuses %s in a sentence', async (_, text, name, says) => {
+    const { checks, heldOut } = await processes.run(requestFor(text, name), signal);
+    expect(checks).toEqual([expect.objectContaining({ id: 'loads', outcome: 'fails' })]);
+    expect(checks[0]?.message).toMatch(says);
+    expect(heldOut).toBeNull();
+  });
+
+  it('is ended when it takes too long or too much memory, and is refused for it', async () => {
+    const slow = requestFor(forest(300_000), 'forest.pmml');
+    const timed = await processes.run(slow, signal, { ...MODEL_LIMITS, milliseconds: 50 });
+    expect(timed.checks[0]).toMatchObject({ id: 'limits', outcome: 'fails' });
+    expect(timed.checks[0]?.message).toContain('ended after 0.05 seconds');
+    const large = await processes.run(slow, signal, { ...MODEL_LIMITS, memory: 2 ** 20 });
+    expect(large.checks[0]?.message).toContain('more than 1 MiB of memory');
+  });
+
+  it('that ends on the held-out rows alone is not refused: it has failed there', async () => {
+    const { table } = readCsv(new TextEncoder().encode(CASES), { file: 'cases.csv' });
+    const many = {
+      rowCount: 600_000,
+      columns: table.columns.flatMap((column) =>
+        column.kind === 'number'
+          ? [
+              {
+                ...column,
+                values: Float64Array.from({ length: 600_000 }, (_, i) => column.values[i % 240] ?? 0),
+              },
+            ]
+          : [],
+      ),
+    };
+    const neighbours = requestFor(forest(400), 'forest.pmml', { heldOut: many });
+    const run = await processes.run(neighbours, signal, { ...MODEL_LIMITS, milliseconds: 2500 });
+    expect(run.checks.map(({ outcome }) => outcome)).not.toContain('fails');
+    expect(run.heldOut).toMatchObject({ predictions: null, problem: 'it was ended after 2.5 seconds' });
+  }, 60_000);
+
+  it('stops when the job that waits for it is stopped, and lets the next one run', async () => {
+    const stop = new AbortController();
+    const running = processes.run(requestFor(forest(300_000), 'forest.pmml'), stop.signal);
+    setTimeout(() => stop.abort(new Error('stopped')), 300);
+    await expect(running).rejects.toThrow('stopped');
+    expect((await processes.run(requestFor(GOOD, 'model.csv'), signal)).report).not.toBeNull();
+  });
+
+  it('has no network, no file and no other process', async () => {
+    const root = fileURLToPath(new URL('../..', import.meta.url));
+    const child = fork(fileURLToPath(new URL('sealed-child.mjs', import.meta.url)), [], {
+      env: {},
+      execArgv: ['--experimental-permission', `--allow-fs-read=${root}server/*`, '--no-warnings'],
+    });
+    const found = await new Promise((resolve) => child.on('message', resolve));
+    child.kill();
+    expect(found).toEqual({
+      connect: 'a model has no network',
+      datagram: 'a model has no network',
+      lookup: 'a model has no network',
+      fetch: 'ReferenceError',
+      file: 'ERR_ACCESS_DENIED',
+      process: 'ERR_ACCESS_DENIED',
+      thread: 'ERR_ACCESS_DENIED',
+    });
+  });
+});
+
+/** A forest of so many stumps. */
+function forest(trees: number): string {
+  const tree = TREE.replace(/^[\s\S]*<TreeModel/, '<TreeModel').replace('</PMML>', '');
+  const head = TREE.slice(0, TREE.indexOf('<TreeModel'));
+  return `${head}<MiningModel functionName="classification"><MiningSchema><MiningField name="x"/><MiningField name="y" usageType="target"/></MiningSchema><Segmentation multipleModelMethod="majorityVote">${`<Segment><True/>${tree}</Segment>`.repeat(trees)}</Segmentation></MiningModel></PMML>`;
+}
+
+describe('an exercise that asks for a model', () => {
+  let world: World;
+  let at: Awaited<ReturnType<typeof releasedExercise>>;
+  let student: Visitor;
+  beforeAll(async () => {
+    world = await startWorld();
+    at = await releasedExercise(world, { questions: [QUESTION], attempts: 4, feedback: 'rounded' }, CASES);
+    ({ student } = await joinedStudent(world, at));
+  });
+  afterAll(() => world.stop());
+
+  const handIn = (text: string | Uint8Array<ArrayBuffer>, name: string) =>
+    student.upload<Schemas['ReceiptInfo']>(`${at.path}/submissions?question=q1&wait=50`, name, text, {
+      'idempotency-key': `${name} ${text.length}`,
+    });
+
+  it('gives no held-out row away, neither in the pack nor in its rules', async () => {
+    const pack = await student.call('GET', `${at.path}/pack`);
+    const files = unzipSync(Buffer.from(pack.text, 'latin1'));
+    expect(Object.keys(files)).not.toContain('held-out.csv');
+    const given = new Set(strFromU8(files['training.csv'] ?? new Uint8Array()).match(/\bc\d+\b/g));
+    expect(given.size).toBe(144);
+    const sheet = JSON.stringify((await student.call('GET', at.path)).body);
+    for (const id of [...(sheet.match(/\bc\d+\b/g) ?? [])]) expect(given).toContain(id);
+  });
+
+  it('runs what is handed in, and shows what may be shown of it', async () => {
+    const { body } = await handIn(GOOD, 'model.csv');
+    expect(body.outcome).toBe('checked');
+    expect(body.disclosed).toMatchObject({ kind: 'model', marks: null, judged: null });
+    expect(body.disclosed?.scored?.final).toBeNull();
+    expect(body.disclosed?.scored?.feedback?.score).toBeGreaterThan(0.8);
+    expect(body.disclosed?.model?.training.score).toBeGreaterThan(0.8);
+    const tree = await handIn(TREE, 'tree.pmml');
+    expect(tree.body.disclosed?.model?.report.picture).toMatchObject({ kind: 'tree' });
+  });
+
+  it('refuses a withheld column, a bomb and an archive without using an attempt', async () => {
+    const before = await usedBy(student, at.path);
+    for (const [text, name] of [
+      ['term,estimate\ny=yes,1\n', 'target.csv'],
+      ['<!DOCTYPE x [<!ENTITY a "aaaa">]><PMML>&a;</PMML>', 'bomb.pmml'],
+      ['PK\u0003\u0004 not a model', 'model.onnx'],
+    ] as const) {
+      const { body } = await handIn(text, name);
+      expect(body).toMatchObject({ outcome: 'refused', disclosed: { holds: false, marks: null } });
+    }
+    expect(await usedBy(student, at.path)).toBe(before);
+  });
+
+  it('is tried by its instructor, corrected, and returned with the marks and what they rest on', async () => {
+    const correction = {
+      questions: [{ ...QUESTION, scheme: { ...QUESTION.scheme, marks: 20, mostMarks: 16 } }],
+      notice: 'It is worth 20 marks.',
+    };
+    expect((await at.instructor.call('PUT', `${at.path}/correction`, correction)).status).toBeLessThan(300);
+    await until(
+      () => at.instructor.call<Schemas['CorrectionInfo']>('GET', `${at.path}/correction`),
+      ({ body }) => body.state !== 'waiting',
+    );
+    await at.instructor.call('POST', `${at.path}/correction/apply`);
+    expect((await at.instructor.call('POST', `${at.path}/return`)).status).toBeLessThan(300);
+    const receipts = await until(
+      () => checkedReceipts(student, at.path, 5),
+      (all) => all.some(({ disclosed }) => disclosed?.marks !== null && disclosed?.marks !== undefined),
+    );
+    const good = receipts.find(({ fileName }) => fileName === 'model.csv')?.disclosed;
+    expect(good?.outOf).toBe(20);
+    expect(good?.marks).toBeGreaterThan(8);
+    expect(good?.judged?.map(({ check }) => check.id)).toEqual(['fit']);
+  });
+
+  it('can be tried before it is released', async () => {
+    const { body: made } = await at.instructor.call<{ id: string }>('POST', `${at.course}/exercises`, {
+      ...at.settings,
+      title: 'Another',
+    });
+    const form = new FormData();
+    form.set('file', new Blob([GOOD]), 'model.csv');
+    const tried = await at.instructor.call<Schemas['TriedAnswer']>(
+      'POST',
+      `${at.course}/exercises/${made.id}/tries/q1`,
+      form,
+    );
+    expect(tried.body.result).toMatchObject({ kind: 'model', holds: true });
+    expect(tried.body.result.marks).toBeGreaterThan(4);
+  });
+});
