@@ -23,20 +23,23 @@ const SLOW = 'questions/honest.test';
 
 const NOTICED = ['Killed', 'Timeout'];
 
-/** A line in so many of the code is changed, the same ones each time. */
-function linesOf(files, every) {
-  return files.flatMap((file, place) => {
-    const lines = readFileSync(join(ROOT, file), 'utf8').split('\n').length;
-    const first = 1 + ((place * 7) % every);
-    return Array.from(
-      { length: Math.max(0, Math.ceil((lines - first + 1) / every)) },
-      (_, i) => `${file}:${first + i * every}-${first + i * every}`,
-    );
-  });
+/** A line that can be changed so that the program still runs: neither blank, a comment, an import nor a type. */
+const IDLE =
+  /^\s*($|\/\/|\/?\*|\}|\]|\)|import\b|export (type|interface|\*|\{)|type\b|interface\b|readonly\b)/;
+
+/** One in so many lines of code of the files, evenly spread over them and the same ones each time. */
+function linesOf(files, every, least) {
+  const lines = files.flatMap((file) =>
+    readFileSync(join(ROOT, file), 'utf8')
+      .split('\n')
+      .flatMap((line, i) => (IDLE.test(line) ? [] : [`${file}:${i + 1}-${i + 1}`])),
+  );
+  const wanted = Math.min(lines.length, Math.max(least, Math.ceil(lines.length / every)));
+  return Array.from({ length: wanted }, (_, i) => lines[Math.floor(((i + 0.5) * lines.length) / wanted)]);
 }
 
-/** Changes one line in `every` of each folder and runs its tests. */
-export function mutantRun({ every = 100, folders = Object.keys(FOLDERS) } = {}) {
+/** Changes one line of code in `every` of each folder, but `least` of them at least, and runs its tests. */
+export function mutantRun({ every = 60, least = 10, folders = Object.keys(FOLDERS) } = {}) {
   return folders.map((folder) => {
     const files = readdirSync(join(ROOT, 'core/src', folder), { recursive: true })
       .filter((file) => file.endsWith('.ts') && !file.endsWith('.test.ts'))
@@ -50,7 +53,7 @@ export function mutantRun({ every = 100, folders = Object.keys(FOLDERS) } = {}) 
       commandRunner: {
         command: `test -e node_modules || ln -s '${join(ROOT, 'node_modules')}' node_modules; node --experimental-vm-modules --disable-warning=ExperimentalWarning node_modules/jest/bin/jest.js --selectProjects core --maxWorkers 1 --bail --testPathIgnorePatterns /dist/ /node_modules/ ${SLOW} --testPathPatterns ${tests}`,
       },
-      mutate: linesOf(files, every),
+      mutate: linesOf(files, every, least),
       // Jest looks for the folder of each workspace.
       ignorePatterns: [
         '**',

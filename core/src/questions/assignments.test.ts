@@ -2,8 +2,10 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { strToU8, zipSync } from 'fflate';
 import { asked, begun, failing, fileOf, GIVEN, material, SUBJECT } from '../../test/asked.js';
+import { markAnswer } from '../marking/result.js';
 import { at, indices } from '../numbers.js';
 import { seededRandom, shuffle } from '../random/random.js';
+import { PUBLIC_SECRET } from '../random/secret.js';
 import { questionKindOf } from './registry.js';
 
 const all = Array.from(indices(GIVEN));
@@ -141,6 +143,35 @@ describe('a split', () => {
     );
   });
 
+  it('zipped and cut off is refused by its name', () => {
+    const cut = zipSync({ 'training.csv': strToU8('colony\nc1\n') }).subarray(0, 30);
+    expect(whole.hand({ file: fileOf(cut, 'split.zip') }).checks[0]?.message).toMatch(
+      /^split\.zip cannot be unpacked: .+\.$/,
+    );
+  });
+
+  it('marked by a key of an earlier version, which has no bounds, is right and wrong as before', () => {
+    const question = begun('split', { values: { ...wide, group: 'apiary', stratify: 'survived' } });
+    const kind = questionKindOf('split');
+    const { rules, key } = kind.make(question, material());
+    const { bounds, ...old } = key as typeof key & { bounds?: unknown };
+    expect(bounds).toBeDefined();
+    const marks = (file: string) =>
+      markAnswer(question, { ...text(file), fields: {} }, rules, old, {
+        who: { secret: PUBLIC_SECRET, question: 'q1', id: '' },
+        stepped: false,
+        before: null,
+      }).marks;
+    expect(marks(partsFile(byApiary))).toBe(4);
+    expect(marks(partsFile((row) => (row % 5 === 0 ? 'test' : 'training')))).toBe(0);
+  });
+
+  it('says how many rows were found of how many', () => {
+    const [header = '', ...lines] = partsFile(byApiary).trim().split('\n');
+    const { checks } = whole.hand(text(`${[header, ...lines.slice(10)].join('\n')}\n`));
+    expect(checks.find(({ id }) => id === 'rows')?.measured).toBe('80 of 90 found in 80 rows');
+  });
+
   it('zipped so that it unpacks to far more than its rows need is refused unpacked', () => {
     const bomb = zipSync({
       'training.csv': new Uint8Array(40 * 2 ** 20),
@@ -231,6 +262,13 @@ describe('folds', () => {
     const se = Math.sqrt(scores.reduce((sum, score) => sum + (score - mean) ** 2, 0) / 4 / 5);
     const question = asked(begun('folds', { values: reports }));
     const hand = (fields: Record<string, string>, of = said) => question.hand({ ...text(file(of)), fields });
+
+    it('are asked for in the columns that their metric needs', () => {
+      expect(question.sheet().file?.columns).toEqual(['colony', 'fold', 'prediction']);
+      const shares = asked(begun('folds', { values: { ...reports, metric: 'roc_auc' } }));
+      expect(shares.sheet().file?.columns).toEqual(['colony', 'fold', 'probability']);
+      expect(asked(begun('folds', { values })).sheet().file?.columns).toEqual(['colony', 'fold']);
+    });
 
     it('are right where the figures reported are those of the predictions, to the digits typed', () => {
       expect(se).toBeGreaterThan(0.005);

@@ -112,6 +112,9 @@ describe('a curve', () => {
     expect(() => asked(begun('curve', { values: { ...values, setting: 'height' } }))).toThrow(
       'decision tree has no curve along “height”; name one of depth',
     );
+    expect(() => asked(begun('curve', { values: { ...values, settings: ['1', 'two', '3'] } }))).toThrow(
+      'A curve that is computed here has numbers as settings.',
+    );
   });
 
   it('without a run takes no more folds than there are groups, and says how it is computed', () => {

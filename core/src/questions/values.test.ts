@@ -5,6 +5,7 @@ import { secretOf } from '../../test/secrets.js';
 import type { Who } from './kind.js';
 import { deal } from '../draws/deal.js';
 import { drawKindOf } from '../draws/registry.js';
+import { at } from '../numbers.js';
 import { newPlan } from '../sentence/sentence.js';
 import { questionKindOf } from './registry.js';
 
@@ -84,6 +85,34 @@ describe('values', () => {
     });
     expect(JSON.stringify(data.rules)).not.toContain(mean.toFixed(3));
     expect(data.about.join()).toContain('of 90 training rows');
+  });
+
+  it('of which one number is typed everywhere earn nothing, though it is right somewhere', () => {
+    const kind = drawKindOf({ kind: 'column-summary' });
+    const plan = newPlan(kind, material().table.columns);
+    const four = asked(
+      begun('values', {
+        figures: {
+          ...plan,
+          values: {
+            ...plan.values,
+            column: 'weight',
+            asked: ['mean', 'median', 'lower quartile', 'upper quartile'],
+          },
+        },
+        text: kind.text,
+        tolerance: { kind: 'absolute', values: { within: 0.001 } },
+      }),
+    );
+    const asks = ('computed' in four.key && four.key.computed?.asked) || [];
+    expect(asks).toHaveLength(4);
+    const right = Object.fromEntries(asks.map(({ key, figure }) => [key, String(figure.value)]));
+    const [first = ''] = Object.values(right);
+    const same = Object.fromEntries(Object.keys(right).map((key) => [key, first]));
+    const marks = (fields: Record<string, string>) => four.hand({ fields }).marks;
+    expect(marks(right)).toBe(4);
+    expect(marks({ ...same, [at(asks, 1).key]: '-1' })).toBe(1);
+    expect(marks(same)).toBe(0);
   });
 
   it('that are honestly the same number earn their marks', () => {

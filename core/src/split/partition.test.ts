@@ -4,6 +4,7 @@ import { iris, tableOf } from '../../test/files.js';
 import { at } from '../numbers.js';
 import { partition, type Partition, type PartitionPlan } from './partition.js';
 import { parseParts } from './parts.js';
+import { LARGEST_SEED } from './plan.js';
 
 type Row = readonly [number, number];
 const tableFor = (rows: readonly Row[]) =>
@@ -19,6 +20,24 @@ const plan = (over: Partial<PartitionPlan>): PartitionPlan => ({
   parts: parseParts('train=0.8,heldout=0.2'),
   seed: 0,
   ...over,
+});
+
+describe('what a plan needs', () => {
+  const table = tableFor(Array.from({ length: 10 }, (_, i) => [i % 2, i] as const));
+  it.each([
+    [{ method: 'stratified' }, 'A split stratified by a column needs stratify.', 'stratify'],
+    [{ seed: -1 }, 'A seed is a whole number from 0', 'seed'],
+    [{ seed: 1.5 }, 'A seed is a whole number from 0', 'seed'],
+    [{ seed: LARGEST_SEED + 1 }, 'A seed is a whole number from 0', 'seed'],
+  ] as const)('is said with the name of the setting: %j', (over, words, field) => {
+    const made = () => partition(table, plan(over));
+    expect(made).toThrow(words);
+    expect(made).toThrow(expect.objectContaining({ code: 'split-plan', place: { field } }));
+  });
+
+  it('takes the least and the largest seed', () => {
+    for (const seed of [0, LARGEST_SEED]) expect(partition(table, plan({ seed })).parts).toHaveLength(10);
+  });
 });
 
 describe('parts', () => {
