@@ -1,4 +1,5 @@
 import type { Question, SplitPlan } from '@modest-sieve/core';
+import { deepForest, fromTheFuture, smallTree } from './models.js';
 import {
   careful,
   exchanged,
@@ -16,6 +17,8 @@ export interface DemoAnswer {
   readonly question: string;
   /** From the files of the pack. */
   readonly file?: (pack: Readonly<Record<string, Uint8Array>>) => string;
+  /** Ending of the file’s name; csv where it is left out. */
+  readonly ending?: 'pmml';
   /** From the text and the fields of the student's own sheet. */
   readonly fields?: (sheet: {
     readonly text: string;
@@ -55,6 +58,13 @@ const predictions = (
 const heldOut = (make: (file: Uint8Array) => string): DemoAnswer => ({
   question: 'q1',
   file: (pack) => make(pack['held-out.csv'] ?? new Uint8Array()),
+});
+
+/** A model that is fitted to the training rows. */
+const model = (make: (training: Uint8Array) => string): DemoAnswer => ({
+  question: 'q1',
+  ending: 'pmml',
+  file: (pack) => make(pack['training.csv'] ?? new Uint8Array()),
 });
 
 /** An exercise on each topic of the course: prediction, splitting, cross-validation, overfitting, metrics. */
@@ -261,6 +271,40 @@ trees over your folds and look at both errors.`,
     dueInDays: 12,
     answers: [[], [], []],
     returned: false,
+  },
+  {
+    split: BY_APIARY,
+    settings: {
+      title: 'Hand in the model itself',
+      brief: `This time the school keeps the held-out colonies to itself, their features too: hand in the **model**, and it is run
+on them here.
+
+A model that knows its training rows by heart is told from one that has learned something by what it says of new ones.`,
+      questions: [
+        {
+          id: 'q1',
+          kind: 'model',
+          title: 'Your model',
+          text: 'Any model that can be written as ONNX, as PMML or as a table of coefficients. It is judged by its probabilities of survival.',
+          metric: 'brier',
+          scheme: { nothing: 0.2, most: 0.17, all: 0.15, mostMarks: 8, marks: 10 },
+          values: {
+            takes: 'any',
+            link: 'logit',
+            without: ['apiary'],
+            features: 'kept',
+            coefficients: 'ignored',
+            overfitted: 40,
+          },
+        },
+      ],
+      attempts: 3,
+      counts: 'best',
+      feedback: 'rounded',
+    },
+    dueInDays: 3,
+    answers: [[model(fromTheFuture), model(smallTree)], [model(deepForest)], []],
+    returned: true,
   },
   {
     split: BY_APIARY,

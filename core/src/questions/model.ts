@@ -22,7 +22,7 @@ import { checkScored, markScored, predictionsBy, scoredKey } from './scored-ques
 /** Training rows that are shown with what a model says of them. */
 const EXAMPLES = 5;
 
-const GIVES = { labels: 'a label', probabilities: 'probabilities', numbers: 'a number' } as const;
+const GIVES = { labels: 'labels', probabilities: 'probabilities', numbers: 'numbers' } as const;
 const TITLES = { onnx: 'ONNX (.onnx)', pmml: 'PMML (.pmml)', coefficients: 'a table of coefficients (.csv)' };
 
 /** A model that ran on all rows that it is judged by. */
@@ -120,7 +120,7 @@ export const model = questionKind<ModelQuestion, ModelRules, ModelKey, Ran>({
       examples: Array.from({ length: Math.min(EXAMPLES, training.rowCount) }, (_, row) =>
         training.columns.map((column) => cellText(column, row)),
       ),
-      says: `it loads; its inputs are columns that it may use; it runs within 20 seconds and 512 MB; two runs agree; every prediction is ${GIVES[metricNamed(question.metric).needs]}; its training and held-out scores${overfitted < 100 ? `; an overfitted model earns at most ${overfitted} % of the marks` : ''}`,
+      says: `it loads; its inputs are columns that it may use; it runs within 20 seconds and 512 MB; two runs agree; it gives ${GIVES[metricNamed(question.metric).needs]}; its training and held-out scores are compared${overfitted < 100 ? `; an overfitted model earns at most ${overfitted} % of the marks` : ''}`,
     };
     return {
       rules,

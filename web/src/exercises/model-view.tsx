@@ -176,25 +176,23 @@ function Coefficients({
 /** A node with its branches below it, indented. */
 function Branch({ node }: { node: DrawnNode }) {
   return (
-    <Box
-      as="ul"
-      listStyleType="none"
-      pl={node.when === '' ? 0 : 4}
-      borderLeft={node.when === '' ? undefined : '1px solid'}
-      borderColor="rule"
-    >
-      <li>
-        {node.when === '' ? 'all rows' : node.when}
-        {node.branches.length === 0 && node.says !== null ? (
-          <>
-            {' → '}
-            <b>{node.says}</b>
-          </>
-        ) : null}
-        {node.branches.map((branch, i) => (
-          <Branch key={i} node={branch} />
-        ))}
-      </li>
-    </Box>
+    <>
+      {node.when === '' ? 'all rows' : node.when}
+      {node.branches.length === 0 && node.says !== null ? (
+        <>
+          {' → '}
+          <b>{node.says}</b>
+        </>
+      ) : null}
+      {node.branches.length > 0 ? (
+        <Box as="ul" listStyleType="none" pl={4} borderLeft="1px solid" borderColor="rule">
+          {node.branches.map((branch, i) => (
+            <li key={i}>
+              <Branch node={branch} />
+            </li>
+          ))}
+        </Box>
+      ) : null}
+    </>
   );
 }

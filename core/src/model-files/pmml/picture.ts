@@ -26,7 +26,7 @@ export function pictureOf(model: Element): ModelPicture {
   if (root)
     return treePicture(
       root,
-      (node) => ({ when: predicateText(node), says: node.attributes['score'] ?? null }),
+      (node) => ({ when: node === root ? '' : predicateText(node), says: node.attributes['score'] ?? null }),
       (node) => childrenOf(node, 'Node'),
     );
   return partsPicture(countsIn(model));
@@ -59,7 +59,7 @@ function termsOf(table: Element): { term: string; estimate: number }[] {
 
 /** "hives ≥ 3"; empty for what always holds. */
 function predicateText(node: Element): string {
-  const found = node.children.find(({ name }) => name.endsWith('Predicate'));
+  const found = node.children.find(({ name }) => name === 'True' || name.endsWith('Predicate'));
   return found ? textOf(found) : '';
 }
 
@@ -74,17 +74,23 @@ function textOf(predicate: Element): string {
       return predicate.children
         .map((child) => (child.name === 'CompoundPredicate' ? `(${textOf(child)})` : textOf(child)))
         .join(` ${booleanOperator} `);
+    case 'True':
+      return 'otherwise';
     default:
       return predicate.name.toLowerCase();
   }
 }
 
-/** How often each element occurs below another one. */
+/** Elements that say how large a model is; the others hold what is in them. */
+const PARTS =
+  /Model$|^(Node|Segment|NeuralNetwork|NeuralLayer|Neuron|BayesInput|VectorInstance|SupportVectorMachine|NumericPredictor|CategoricalPredictor|PCell|KNNInput|row)$/;
+
+/** How often each of these elements occurs in a model. */
 function countsIn(model: Element): { name: string; count: number }[] {
   const counts = new Map<string, number>();
   const visit = (element: Element) => {
     for (const child of element.children) {
-      counts.set(child.name, (counts.get(child.name) ?? 0) + 1);
+      if (PARTS.test(child.name)) counts.set(child.name, (counts.get(child.name) ?? 0) + 1);
       visit(child);
     }
   };

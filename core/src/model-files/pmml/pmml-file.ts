@@ -5,6 +5,7 @@ import type { Score } from './model.js';
 import { pictureOf } from './picture.js';
 import { readPmml, type PmmlModel } from './pmml.js';
 import type { Row, Value } from './row.js';
+import { childOf, childrenOf, type Element } from './xml.js';
 
 /** Names of the elements in words. */
 const TITLES: Readonly<Record<string, string>> = {
@@ -18,6 +19,15 @@ const TITLES: Readonly<Record<string, string>> = {
   SupportVectorMachineModel: 'support vector machine',
 };
 
+/** What a model is in a few words: "tree (TreeModel)", "3 × tree (MiningModel)". */
+function outlineOf(element: Element): string {
+  const title = ({ name }: Element) => TITLES[name] ?? name;
+  const segments = childrenOf(childOf(element, 'Segmentation') ?? element, 'Segment');
+  const kinds = segments.flatMap(({ children }) => children.filter(({ name }) => name in TITLES).map(title));
+  const counts = [...new Set(kinds)].map((kind) => `${kinds.filter((one) => one === kind).length} × ${kind}`);
+  return `${counts.length > 0 ? counts.join(', ') : title(element)} (${element.name})`;
+}
+
 /** A PMML file as a model. @throws SieveError `model-file` with the line */
 export function pmmlFile(bytes: Uint8Array): ModelFile {
   const model = readPmml(bytes);
@@ -28,7 +38,7 @@ export function pmmlFile(bytes: Uint8Array): ModelFile {
       takes: type === 'number' || type === 'float' ? 'numbers' : 'texts',
       values,
     })),
-    outline: `${TITLES[model.element.name] ?? model.element.name} (${model.element.name})`,
+    outline: outlineOf(model.element),
     picture: () => pictureOf(model.element),
     predict: (table, columnOf) => Promise.resolve(predictAll(model, table, columnOf)),
   };
