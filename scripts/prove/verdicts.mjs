@@ -21,6 +21,7 @@ import {
   unitsOf,
 } from '../../core/dist/questions/assignment-honest.js';
 import { shareCheck, strataCheck } from '../../core/dist/questions/assignment-checks.js';
+import { fitCheck } from '../../core/dist/questions/model-checks.js';
 import { curveFaults, runCheck, shapeCheck } from '../../core/dist/questions/curve-checks.js';
 
 const FOLDS = 5;
@@ -110,6 +111,56 @@ const has = (checks, id, words) => checks.some((one) => one.id === id && one.mes
 /** Errors of settings as a student writes them, rounded to three decimals. */
 const errorsOf = (settings, figure) =>
   settings.map(({ metrics }) => Math.round(1000 * (1 - metrics.accuracy[figure])) / 1000);
+
+/**
+ * A model that was handed in beside reference runs: it fits the training rows far more closely than they do, and is off by
+ * `error` on the held-out rows where they are off by 1. Of classes these are errors of the log-odds.
+ */
+function closeFit(random, { metric, rows, references = 1, error = 1 }) {
+  const isClass = metric !== 'rmse';
+  const labels = ['no', 'yes'];
+  const part = (n) => {
+    const score = Float64Array.from({ length: n }, () => 1.5 * normal(random));
+    const truth = isClass
+      ? Int32Array.from(score, (one) => (random.unit() < 1 / (1 + Math.exp(-one)) ? 1 : 0))
+      : score.map((one) => one + normal(random));
+    const key = {
+      task: isClass ? 'binary' : 'regression',
+      labels: isClass ? labels : [],
+      positive: isClass ? 'yes' : null,
+      classes: isClass ? truth : null,
+      values: isClass ? null : truth,
+      groups: null,
+      feedback: new Uint8Array(n),
+    };
+    const off = (by) => said(score.map((one) => one + by * normal(random)));
+    const said = (scores) => {
+      if (!isClass) return { kind: 'numbers', predicted: scores };
+      const yes = scores.map((one) => 1 / (1 + Math.exp(-one)));
+      return {
+        kind: 'labels',
+        predicted: Int32Array.from(yes, (share) => (share >= 0.5 ? 1 : 0)),
+        probabilities: [yes.map((share) => 1 - share), yes],
+        derived: true,
+      };
+    };
+    const close = said(
+      score.map((_, i) => (isClass ? 4 * (truth[i] - 0.5) : truth[i]) + 0.3 * normal(random)),
+    );
+    return { key, off, close };
+  };
+  const [training, heldOut] = [part(300), part(rows)];
+  const key = {
+    ...heldOut.key,
+    training: { answers: training.key },
+    references: Array.from({ length: references }, (_, i) => ({
+      name: `run ${i + 1}`,
+      training: training.off(1),
+      heldOut: heldOut.off(1),
+    })),
+  };
+  return fitCheck(metric, training.close, heldOut.off(error), key).outcome === 'fails';
+}
 
 /** Each verdict: whether what is said is wrong in the situation, how often it may be said, and one try. */
 const VERDICTS = [
@@ -477,6 +528,26 @@ const VERDICTS = [
       },
     })),
   ),
+  ...['rmse', 'accuracy', 'brier', 'roc_auc'].flatMap((metric) =>
+    [60, 300].map((rows) => ({
+      verdict: `A model is overfitted, by ${metricNamed(metric).name}`,
+      situation: `as good as the reference run, and far closer to the training rows; ${rows} held-out rows`,
+      most: 0.05,
+      once: (random) => closeFit(random, { metric, rows }),
+    })),
+  ),
+  {
+    verdict: 'A model is overfitted, by root mean squared error',
+    situation: 'as good as each of four reference runs; 300 held-out rows',
+    most: 0.05,
+    once: (random) => closeFit(random, { metric: 'rmse', rows: 300, references: 4 }),
+  },
+  ...['rmse', 'brier'].map((metric) => ({
+    verdict: `A model is overfitted, by ${metricNamed(metric).name}`,
+    situation: 'off by twice as much as the reference run; 300 held-out rows',
+    least: 0.8,
+    once: (random) => closeFit(random, { metric, rows: 300, error: 2 }),
+  })),
 ];
 
 /** How often each verdict is said in its situation, out of so many tries. */

@@ -2,14 +2,13 @@ import type { DrawnNode, ModelPicture } from '../questions/model-run.js';
 
 /** Terms, nodes and kinds of parts that are drawn at most. */
 const MOST_TERMS = 1000;
-export const MOST_NODES = 200;
+const MOST_NODES = 200;
 const MOST_PARTS = 30;
 /** Characters of a name in a picture. */
 const LONGEST = 120;
 
 /** A name as a picture has it: however long it is in the file, a receipt stays small. */
-export const short = (text: string): string =>
-  text.length <= LONGEST ? text : `${text.slice(0, LONGEST - 1)}…`;
+const short = (text: string): string => (text.length <= LONGEST ? text : `${text.slice(0, LONGEST - 1)}…`);
 
 export const coefficientsPicture = (
   terms: readonly { readonly term: string; readonly estimate: number }[],

@@ -45,11 +45,11 @@ const failed = (id: string, message: string, expected?: string): Check =>
  * Reads a model, checks it on rows that its student has, and runs it on the held-out rows. A file that is refused is
  * refused by what its student could find out alone: nothing that happens on held-out rows is among the checks.
  *
- * @param onTraining told what was found before the held-out rows are looked at
+ * @param onTraining told what was found; the held-out rows are looked at when it has heard
  */
 export async function runModel(
   request: ModelRequest,
-  onTraining: (run: ModelRun) => void = () => undefined,
+  onTraining: (run: ModelRun) => Promise<void> = () => Promise.resolve(),
 ): Promise<ModelRun> {
   const { name, bytes, fields, rules, training, heldOut, without } = request;
   const nothing = { report: null, training: null, heldOut: null };
@@ -91,7 +91,7 @@ export async function runModel(
   const found: ModelRun = { checks, report, training: own.run, heldOut: null };
   if (!own.run || !allHold(checks)) return { ...found, training: null };
   if (!heldOut) return found;
-  onTraining(found);
+  await onTraining(found);
   const { run, checks: refused } = await predictionsOn(file, heldOut, columnOf, rules, without);
   return {
     ...found,

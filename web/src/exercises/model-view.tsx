@@ -9,6 +9,8 @@ import { Subtitle } from '../kit/title.js';
 
 /** Inputs whose columns are shown; a matrix may have thousands. */
 const MOST_INPUTS = 40;
+/** Columns of the example rows that are shown beside what the model says. */
+const MOST_COLUMNS = 5;
 const MOST_TERMS = 30;
 
 /** What a model needs and says, before it is sent: which column each input takes can be changed here. */
@@ -22,6 +24,10 @@ export function TriedModelView({
   onColumn: (input: string, column: string) => void;
 }) {
   const { inputs } = report;
+  const taken = new Set(inputs.map(({ column }) => column));
+  const shown = rules.columns
+    .flatMap(({ name }, place) => (taken.has(name) ? [{ name, place }] : []))
+    .slice(0, MOST_COLUMNS);
   return (
     <Box mt={4} data-model={report.format}>
       <Ruled label="What the model takes" headings={[{ text: 'input' }, { text: 'column' }]}>
@@ -49,15 +55,12 @@ export function TriedModelView({
         <Box mt={4}>
           <Ruled
             label="What it says of the first training rows"
-            headings={[
-              ...rules.columns.slice(0, 4).map(({ name }) => ({ text: name })),
-              { text: 'the model says' },
-            ]}
+            headings={[...shown.map(({ name }) => ({ text: name })), { text: 'the model says' }]}
           >
             {says.map((said, row) => (
               <tr key={row}>
-                {rules.columns.slice(0, 4).map(({ name }, i) => (
-                  <Cell key={name}>{rules.examples[row]?.[i] ?? '–'}</Cell>
+                {shown.map(({ name, place }) => (
+                  <Cell key={name}>{rules.examples[row]?.[place] ?? '–'}</Cell>
                 ))}
                 <Cell strong>{said}</Cell>
               </tr>

@@ -64,6 +64,11 @@ interface Runtime {
   readonly tensor: typeof Tensor;
 }
 
+/** Fetches what runs ONNX models, for whoever runs one soon. */
+export const fetchRuntime = async (): Promise<void> => {
+  await import('onnxruntime-web');
+};
+
 /** The runtime is large: it is fetched when a model is first run. */
 async function load({ bytes }: Graph): Promise<Runtime> {
   const { env, InferenceSession: Session, Tensor: tensor } = await import('onnxruntime-web');
