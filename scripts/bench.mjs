@@ -14,6 +14,7 @@ const { truthAndPredictions, wideTable } = await import('./bench/tables.mjs');
 const isToy = process.argv.includes('--toy');
 const SIZES = isToy ? [500] : [10_000, 100_000, 1_000_000];
 const RUNS = isToy ? 1 : 3;
+const MODELS = isToy ? 1 : 100;
 /** Rows of work that is measured at one size. */
 const rowsOf = (full) => (isToy ? full / 20 : full);
 const PYTHON = '/usr/bin/python3';
@@ -67,6 +68,8 @@ function told(command, args) {
   if (status !== 0) throw new Error(stderr);
   return JSON.parse(stdout);
 }
+const models = (format, count, size) =>
+  told(process.execPath, [join(ROOT, 'scripts/bench/models.mjs'), format, String(count), String(size)]);
 const own = (task, of) => told(process.execPath, [join(ROOT, 'scripts/bench/tasks.mjs'), task, String(of)]);
 
 /** The whole process of the reference counts where ours does. */
@@ -172,6 +175,15 @@ try {
       () => own('average-precision', rowsOf(10_000)),
       null,
       null,
+    ),
+    ...['onnx', 'pmml', 'csv'].map((format) =>
+      measured(
+        `read and run ${MODELS} models of about 1 MB as ${{ onnx: 'ONNX, a tree', pmml: 'PMML, a tree', csv: 'a table of 10,000 coefficients' }[format]} (scikit-learn: predict alone)`,
+        rowsOf(10_000),
+        () => models(format, MODELS, rowsOf(10_000)),
+        () => reference([`predict-${format}`], false),
+        null,
+      ),
     ),
     measured('mark 500 submissions', rowsOf(5000), () => own('mark', rowsOf(5000)), null, null),
   );

@@ -1,4 +1,4 @@
-// npm run prove [-- faults load abuse inputs audits verdicts honest mutants readers]: claims at full size. Each part's figures go to its own section of
+// npm run prove [-- faults load abuse inputs audits verdicts honest mutants hostile readers]: claims at full size. Each part's figures go to its own section of
 // docs/evidence.md. With --toy the parts run at a small size and nothing is written: times and memory do not count then.
 import { spawnSync } from 'node:child_process';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
@@ -18,6 +18,7 @@ const { honestRun } = await import('./prove/honest.mjs');
 const { inputRun } = await import('./prove/inputs.mjs');
 const { loadRun } = await import('./prove/load.mjs');
 const { verdictRun } = await import('./prove/verdicts.mjs');
+const { hostileRun } = await import('./prove/hostile.mjs');
 const { mutantRun } = await import('./prove/mutants.mjs');
 const { readersHold } = await import('./prove/readers.mjs');
 
@@ -211,6 +212,30 @@ that a test could see; they are counted as unnoticed here.
 ${found.map((one) => `| ${[one.folder, one.changes, one.noticed, `${Math.round((100 * one.noticed) / Math.max(1, one.changes))} %`].join(' | ')} |`).join('\n')}
 
 Not noticed: ${found.flatMap((one) => one.unnoticed.map((text) => `\`${text.replace(/\s+/g, ' ').replaceAll('`', '').replaceAll('|', '¦').slice(0, 90)}\``)).join(', ') || 'none'}.`,
+      };
+    },
+  },
+  hostile: {
+    title: 'Hostile models',
+    doing: 'models that are made to do harm, beside 50 files of predictions',
+    toy: { rows: 400, files: 3, size: 0.001 },
+    async run(sizes) {
+      const { alone, slowest, found, files } = await withDatabase((database) => hostileRun(database, sizes));
+      return {
+        holds:
+          slowest <= alone + 2 &&
+          found.every(({ outcome, seconds: took }) => outcome !== 'failed' && took < 120),
+        text: `${found.length} students hand in a model that is made to do harm, all at once, while ${files} others hand in predictions, one every 0.2 s; one web process and one worker, which runs two models at a time. Each model is
+to get a receipt with a sentence, and no file of predictions is to wait 2 s longer than without them. Times are from handing in to the receipt, so that models wait for one another.
+
+| | slowest receipt of predictions |
+| --- | --- |
+| without models | ${seconds(alone * 1000)} |
+| beside them | ${seconds(slowest * 1000)} |
+
+| model | outcome | after | |
+| --- | --- | --- | --- |
+${found.map((one) => `| ${[one.what, one.outcome, `${one.seconds.toFixed(1)} s`, one.says.replaceAll('|', '¦')].join(' | ')} |`).join('\n')}`,
       };
     },
   },

@@ -170,6 +170,17 @@ describe('the lesson on overfitting', () => {
     await ada.see('5000 lies outside what was learned from');
   });
 
+  it('predicts a table, and refuses one that lacks a column of the model', async () => {
+    await ada.drop(
+      'Predict a table',
+      fileWith('new.csv', 'colony,weight,mites,forage\nn1,5,1,lime\nn2,90,1,rape\n'),
+    );
+    await ada.see('predictions.csv is in your downloads: 2 rows.');
+    await ada.drop('Predict a table', fileWith('less.csv', 'weight\n5\n'));
+    await ada.see('The data have no column for');
+    await ada.press('the model as PMML');
+  });
+
   it('makes the run a reference, by which an exercise anchors its marks', async () => {
     await ada.press('Use as reference run');
     await ada.see('This is a reference run');

@@ -46,6 +46,22 @@ elif task == "depth":
     y = (x[:, :10] @ (np.arange(10) % 3 - 0.7) + 2 * rng.normal(size=20_000) > 0).astype(int)
     validation_curve(DecisionTreeClassifier(random_state=0), x, y, param_name="max_depth",
                      param_range=[1, 2, 3, 5, 8, 12, 16, 20, 30], cv=5)
+elif task.startswith("predict-"):
+    from sklearn.linear_model import LinearRegression
+    from sklearn.tree import DecisionTreeClassifier
+
+    rng = np.random.default_rng(0)
+    size = {"predict-onnx": 30_000, "predict-pmml": 5_000, "predict-csv": 2_000}[task]
+    columns = 10_000 if task == "predict-csv" else 20
+    x, rows = rng.random((size, columns)), rng.random((10_000, columns))
+    if task == "predict-csv":
+        model = LinearRegression()
+        model.coef_, model.intercept_ = rng.random(columns), 0.0
+    else:
+        model = DecisionTreeClassifier(random_state=0).fit(x, rng.integers(0, 2, size))
+    start = time.time()
+    for _ in range(100):
+        model.predict(rows) if task == "predict-csv" else model.predict_proba(rows)
 else:
     from sklearn.metrics import roc_auc_score
 

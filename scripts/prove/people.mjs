@@ -70,8 +70,28 @@ async function until(ask, done) {
 /** Classes that depend on no part of an identifier: the audit of the pack would find that. */
 const label = (row) => ((Math.imul(row ^ (row >>> 7), 0x9e3779b1) >>> 8) % 3 === 0 ? 'yes' : 'no');
 
+const SCHEME = { nothing: 0.5, most: 0.8, all: 0.9, mostMarks: 8, marks: 10 };
+
+/** A second question, for a model. */
+export const MODEL = {
+  id: 'q2',
+  kind: 'model',
+  title: 'Hand in your model',
+  text: '',
+  metric: 'accuracy',
+  scheme: SCHEME,
+  values: {
+    takes: 'any',
+    link: 'logit',
+    without: [],
+    features: 'kept',
+    coefficients: 'ignored',
+    overfitted: 100,
+  },
+};
+
 /** A course with one released exercise on a table of so many rows, half of them held out. */
-export async function releasedExercise(address, name, rows) {
+export async function releasedExercise(address, name, rows, more = []) {
   const instructor = await new Visitor(address).signUp(name, 0);
   const { body: made } = await instructor.call('POST', '/courses', { name, timeZone: 'UTC' });
   const course = `/courses/${made.id}`;
@@ -94,7 +114,7 @@ export async function releasedExercise(address, name, rows) {
     kind: 'draw',
     values: { sized: 'percent', training: 50, validation: 0, heldout: 50, stratify: 'y', group: '', seed: 1 },
   });
-  const { path, detail } = await released({ instructor, course, splitId: split.id });
+  const { path, detail } = await released({ instructor, course, splitId: split.id, more });
   const { body: about } = await instructor.call('GET', course);
   return {
     instructor,
@@ -108,7 +128,7 @@ export async function releasedExercise(address, name, rows) {
 }
 
 /** A released exercise on a split. */
-export async function released({ instructor, course, splitId }) {
+export async function released({ instructor, course, splitId, more = [] }) {
   const { body: exercise } = await instructor.call('POST', `${course}/exercises`, {
     splitId,
     title: 'Predict y',
@@ -120,8 +140,9 @@ export async function released({ instructor, course, splitId }) {
         title: 'Predict y',
         text: '',
         metric: 'accuracy',
-        scheme: { nothing: 0.5, most: 0.8, all: 0.9, mostMarks: 8, marks: 10 },
+        scheme: SCHEME,
       },
+      ...more,
     ],
     attempts: 1000,
     counts: 'best',

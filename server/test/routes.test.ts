@@ -121,6 +121,8 @@ const MATRIX: Record<string, Who[]> = {
   'POST /courses/{course}/data-sets/{dataSet}/trials/{trial}/case': INSTRUCTOR,
   'POST /courses/{course}/data-sets/{dataSet}/trials/{trial}/arms': INSTRUCTOR,
   'GET /courses/{course}/data-sets/{dataSet}/trials/{trial}/starter/{form}': INSTRUCTOR,
+  'GET /courses/{course}/data-sets/{dataSet}/trials/{trial}/model/{format}': INSTRUCTOR,
+  'POST /courses/{course}/data-sets/{dataSet}/trials/{trial}/predictions': INSTRUCTOR,
   'PUT /courses/{course}/data-sets/{dataSet}/trials/{trial}/reference': INSTRUCTOR,
   'GET /courses/{course}/splits/{split}/references': INSTRUCTOR,
   'PATCH /courses/{course}/data-sets/{dataSet}/descriptions': INSTRUCTOR,

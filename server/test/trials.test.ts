@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
-import { modelOf, type Planned, type TrialPlan } from '@modest-sieve/core';
+import { modelOf, readCsv, type Planned, type TrialPlan } from '@modest-sieve/core';
+import { columnsFor, readModel } from '@modest-sieve/core/model-files';
 import type { Schemas } from './schemas.js';
 import { asOwner, courseWithTable, startWorld, until, Visitor, type World } from './world.js';
 
@@ -298,6 +299,46 @@ describe('a run', () => {
     expect(text).toContain('folds.csv');
     const refused = await ada.call('GET', `${dataSet}/trials/${id}/starter/cobol`);
     expect(refused).toMatchObject({ status: 422, body: { code: 'starter' } });
+  });
+
+  it('can be taken elsewhere as a model, which says there of other rows what is said here', async () => {
+    const rows = 'colony,forage,mites,weight\nn1,lime,10,5\nn2,rape,70,90\nn3,heather,40,41\n';
+    const predicted = await ada.upload(`${dataSet}/trials/${id}/predictions`, 'new.csv', rows);
+    expect(predicted.status).toBe(200);
+    expect(predicted.headers.get('content-disposition')).toBe('attachment; filename="predictions.csv"');
+    const [header = '', ...lines] = predicted.text.trim().split('\n');
+    expect(header).toBe('colony,prediction,p:no,p:yes');
+    expect(lines.map((line) => line.split(',').slice(0, 2))).toEqual([
+      ['n1', 'yes'],
+      ['n2', 'no'],
+      ['n3', expect.stringMatching(/yes|no/)],
+    ]);
+    const { table } = readCsv(new TextEncoder().encode(rows), { file: 'new.csv' });
+    const columns = table.columns.map(({ name }) => name);
+    for (const format of ['json', 'pmml', 'onnx']) {
+      const file = await ada.call('GET', `${dataSet}/trials/${id}/model/${format}`);
+      expect(file.headers.get('content-disposition')).toBe(`attachment; filename="model.${format}"`);
+      const model = readModel(Buffer.from(file.text, 'latin1'), `model.${format}`, { columns });
+      const { probabilities } = await model.predict(table, columnsFor(model.inputs, columns));
+      const yes = probabilities?.labels.indexOf('yes') ?? -1;
+      lines.forEach((line, row) => {
+        expect(probabilities?.values[yes]?.[row]).toBeCloseTo(Number(line.split(',')[3]), 6);
+      });
+    }
+    expect(await ada.call('GET', `${dataSet}/trials/${id}/model/tarot`)).toMatchObject({
+      status: 422,
+      body: { code: 'model-format' },
+    });
+  });
+
+  it('refuses to predict a table that lacks its columns, with their names', async () => {
+    const refused = await ada.upload(
+      `${dataSet}/trials/${id}/predictions`,
+      'new.csv',
+      'weight,mites\n5,10\n',
+    );
+    expect(refused).toMatchObject({ status: 422, body: { code: 'model-file' } });
+    expect(refused.body.title).toContain('“forage”');
   });
 
   it('gives weight to a subgroup in three arms; one that is not there is refused', async () => {

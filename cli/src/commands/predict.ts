@@ -1,4 +1,4 @@
-import { cellTexts, columnNamed, writeRecords } from '@modest-sieve/core';
+import { cellTexts, columnNamed } from '@modest-sieve/core';
 import type { ModelPredictions } from '@modest-sieve/core/model-files';
 import { usage, type AddCommand, type Run } from '../command.js';
 
@@ -17,7 +17,8 @@ const run: Run<Options> = async (tools, _, { model: file, data, id, link: named,
   const link = LINKS.find((one) => one === named);
   if (named !== undefined && link === undefined)
     throw usage(`--link is one of ${LINKS.join(', ')}, not “${named}”.`, 'link');
-  const { columnsFor, readModel } = await import('@modest-sieve/core/model-files');
+  const { columnsFor, finiteShare, predictionsCsv, readModel } =
+    await import('@modest-sieve/core/model-files');
   const { table } = await tools.table(data);
   const columns = table.columns.map(({ name }) => name).filter((name) => name !== id);
   const model = readModel(await tools.bytes(file), file, {
@@ -35,16 +36,20 @@ const run: Run<Options> = async (tools, _, { model: file, data, id, link: named,
       : cellTexts(columnNamed(table, id));
   const { format, outline, inputs } = model;
   return {
-    json: { model: { format, outline, inputs }, predictions: recordsOf(predictions, identifiers) },
-    text: asCsv(predictions, id ?? 'row', identifiers),
+    json: {
+      model: { format, outline, inputs },
+      predictions: recordsOf(predictions, identifiers, finiteShare),
+    },
+    text: predictionsCsv(predictions, id ?? 'row', identifiers),
     holds: predictions.problems.length === 0,
   };
 };
 
-/** A share of a row; null where there is none. */
-const finite = (value: number | undefined) => (value !== undefined && Number.isFinite(value) ? value : null);
-
-const recordsOf = ({ values, probabilities }: ModelPredictions, identifiers: readonly string[]) =>
+const recordsOf = (
+  { values, probabilities }: ModelPredictions,
+  identifiers: readonly string[],
+  finite: (value: number | undefined) => number | null,
+) =>
   identifiers.map((id, row) => ({
     id,
     prediction: values[row] ?? null,
@@ -56,23 +61,6 @@ const recordsOf = ({ values, probabilities }: ModelPredictions, identifiers: rea
         }
       : {}),
   }));
-
-function asCsv(
-  { values, probabilities }: ModelPredictions,
-  id: string,
-  identifiers: readonly string[],
-): string {
-  const labels = probabilities?.labels ?? [];
-  const text = (value: number | string | null) => (value === null ? null : String(value));
-  return writeRecords(
-    [id, 'prediction', ...labels.map((label) => `p:${label}`)],
-    identifiers.map((name, row) => [
-      name,
-      text(values[row] ?? null),
-      ...labels.map((_, i) => text(finite(probabilities?.values[i]?.[row]))),
-    ]),
-  );
-}
 
 export const addPredict: AddCommand = (program, start) => {
   program

@@ -5,23 +5,22 @@ import { SieveError } from '../errors.js';
 import { foldCsv } from '../folds/fold-assignment.js';
 import { rowNames } from '../formats/assignment.js';
 import { writeCsv, writeRecords } from '../formats/csv/write.js';
-import { modelOf } from '../models/registry.js';
 import { at, counted, indices } from '../numbers.js';
 import type { Material, PackContent } from '../questions/kind.js';
 import { modelValues } from '../questions/model-sentence.js';
 import { marksOf, type Question, type QuestionKindKey } from '../questions/question.js';
 import { questionKindOf } from '../questions/registry.js';
-import type { Keys, PredictionsRules, Rules } from '../questions/rules.js';
+import type { Keys, ModelRules, PredictionsRules, Rules } from '../questions/rules.js';
 import { shuffle } from '../random/random.js';
 import { keyedRandom } from '../random/secret.js';
 import { rowsOfPart } from '../split/parts.js';
-import { STARTERS, writeStarter } from '../starter/starter.js';
 import { featuresOf } from '../table/roles.js';
 import { selectRows, type CodedColumn, type Table } from '../table/table.js';
 import { compareWithRelease, type EarlierRelease } from '../release/compare-releases.js';
 import { completeDivision } from './division.js';
 import { learnedAudit, type LearnedAudit } from '../learned/audit.js';
 import { auditPack } from './audit.js';
+import { starterFiles } from './starter-files.js';
 import { givenRows, heldOutOf, OWN_IDENTIFIER, packOrder } from './held-out.js';
 
 export interface PackFile {
@@ -95,7 +94,11 @@ export function makePack(asked: PackRequest): Pack {
     ...questionKindOf(question.kind).make(question, request),
   }));
   const answers = made.map(({ key }) => key).find(isAnswerKey);
-  const wanted = made.map(({ rules }) => rules).find(isPredictions);
+  const rulesOfAll = made.map(({ rules }) => rules);
+  const begins = {
+    predictions: rulesOfAll.find(isPredictions) ?? null,
+    model: rulesOfAll.find(isModel) ?? null,
+  };
   const heldout = answers ? heldOutTable(request) : null;
   const isGiven = made.some(({ question }) => givesHeldOut(question));
   const audit = [
@@ -118,7 +121,7 @@ export function makePack(asked: PackRequest): Pack {
     }),
     ...foldFile(request),
     ...columnsFile(request, isGiven ? heldout : null),
-    ...(wanted ? starterFiles(request, wanted) : []),
+    ...starterFiles(request, begins),
     { name: BRIEF, text: briefText(request.title, request.brief), shape: null },
   ];
   const encoded = contents.map(({ name, text, shape }) => ({ name, shape, bytes: strToU8(text) }));
@@ -215,6 +218,7 @@ function withRandomIdentifiers(request: DividedRequest): DividedRequest {
 }
 
 const isAnswerKey = (key: Keys): key is AnswerKey => 'feedback' in key;
+const isModel = (rules: Rules): rules is ModelRules => 'takes' in rules;
 const isPredictions = (rules: Rules): rules is PredictionsRules => 'needs' in rules && 'identifiers' in rules;
 
 /** Whether a question needs the features of the held-out rows in the pack. */
@@ -274,33 +278,6 @@ function heldOutTable(request: DividedRequest): Table {
 
 function identifierColumn(name: string, identifiers: readonly string[]): CodedColumn {
   return { kind: 'text', name, levels: identifiers, codes: Int32Array.from(identifiers.keys()) };
-}
-
-/** Notebooks and a script that fit a baseline and write a file that is accepted: where to begin, and no more. */
-function starterFiles(
-  { table, roles, title, folds }: DividedRequest,
-  rules: PredictionsRules,
-): PackContent[] {
-  const baselines = { labels: 'most-frequent', probabilities: 'class-shares', numbers: 'mean' } as const;
-  const starter = {
-    title,
-    identifier: rules.identifier,
-    target: roles.target,
-    task: roles.task,
-    labels: rules.labels,
-    positive: roles.positive,
-    needs: rules.needs,
-    features: featuresOf(table, roles).map(({ name, kind }) => ({ name, kind })),
-    weight: roles.weight,
-    model: modelOf(baselines[rules.needs]),
-    folds: folds === null ? ('none' as const) : folds.drawn ? ('drawn' as const) : ('dealt' as const),
-    seed: 0,
-  };
-  return (['python', 'r', 'script'] as const).map((form) => ({
-    name: STARTERS[form].file,
-    text: writeStarter(starter, form),
-    shape: null,
-  }));
 }
 
 /** The fold of each training row, by its identifier or its place among the training rows from 0. */

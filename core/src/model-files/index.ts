@@ -2,6 +2,8 @@ export { columnsFor, proposedColumns } from './columns.js';
 export { writeOnnx } from './onnx/write-onnx.js';
 export { writePmml } from './pmml/write-pmml.js';
 export { readModel, type ReadingOptions } from './read-model.js';
+export { fittedFile } from './fitted-file.js';
+export { finiteShare, predictionsCsv } from './predictions-csv.js';
 export { fetchRuntime } from './onnx/onnx-file.js';
 export { exampleTable } from './example-table.js';
 export { runModel, type ModelRequest } from './run-model.js';

@@ -1,4 +1,5 @@
 import type { Planned } from '../sentence/sentence.js';
+import { pythonSaves } from './save-cells.js';
 import type { Cell, StarterRequest } from './starter.js';
 
 const text = (value: string): string => JSON.stringify(value);
@@ -18,13 +19,15 @@ export function pythonCells(request: StarterRequest): Cell[] {
   const { features, task, model } = request;
   const of = (...kinds: readonly string[]) =>
     features.filter(({ kind }) => kinds.includes(kind)).map(({ name }) => name);
-  const left = of('text');
-  const dates = of('time');
+  const { predicts = true, saves = null } = request;
+  // No format of models takes dates as these numbers.
+  const dates = saves === null ? of('time') : [];
+  const left = [...of('text'), ...(saves === null ? [] : of('time'))];
   const isScaled = SCALED.has(model.kind);
   const { imports, make } = estimatorOf(request);
   return [
     words(
-      `# ${request.title}\n\nPut this beside training.csv and held-out.csv of the pack. It needs pandas and scikit-learn.`,
+      `# ${request.title}\n\nPut this beside ${predicts ? 'training.csv and held-out.csv' : 'training.csv'} of the pack. It needs pandas and scikit-learn.`,
     ),
     code(
       'import pandas as pd',
@@ -34,7 +37,11 @@ export function pythonCells(request: StarterRequest): Cell[] {
       `from sklearn.preprocessing import OneHotEncoder${isScaled ? ', StandardScaler' : ''}`,
       imports,
     ),
-    words(left.length > 0 ? `Columns of free text are left out: ${left.join(', ')}.` : 'The columns.'),
+    words(
+      left.length === 0
+        ? 'The columns.'
+        : `Columns of free text${saves === null ? '' : ' and dates'} are left out: ${left.join(', ')}.`,
+    ),
     code(
       `identifier = ${text(request.identifier)}`,
       `target = ${text(request.target)}`,
@@ -43,12 +50,14 @@ export function pythonCells(request: StarterRequest): Cell[] {
       dates.length > 0 && `dates = ${list(dates)}  # in days since 1970`,
     ),
     code(
-      'training = pd.read_csv("training.csv")',
-      'held_out = pd.read_csv("held-out.csv")',
+      saves === null
+        ? 'training = pd.read_csv("training.csv")'
+        : 'training = pd.read_csv("training.csv", dtype={name: str for name in categories})',
+      predicts && 'held_out = pd.read_csv("held-out.csv")',
       task !== 'regression' && 'training[target] = training[target].astype(str)',
       ...(dates.length > 0
         ? [
-            'for table in (training, held_out):',
+            `for table in (${predicts ? 'training, held_out' : 'training,'}):`,
             '    for name in dates:',
             '        table[name] = (pd.to_datetime(table[name], utc=True) - pd.Timestamp(0, tz="UTC")) / pd.Timedelta(days=1)',
           ]
@@ -65,14 +74,15 @@ export function pythonCells(request: StarterRequest): Cell[] {
       '    return make_pipeline(prepare, model)',
     ),
     ...foldCells(request),
-    words('All training rows, then the rows that are held out.'),
+    words(predicts ? 'All training rows, then the rows that are held out.' : 'All training rows.'),
     code(
       'model = make_model(training)',
       `model.fit(training[numbers + categories], training[target]${weightText(request, 'training')})`,
-      ...answerLines(request),
-      'answers.to_csv("predictions.csv", index=False)',
-      'answers.head()',
+      ...(predicts
+        ? [...answerLines(request), 'answers.to_csv("predictions.csv", index=False)', 'answers.head()']
+        : []),
     ),
+    ...pythonSaves(request),
   ];
 }
 

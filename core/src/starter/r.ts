@@ -1,3 +1,4 @@
+import { rSaves } from './save-cells.js';
 import type { Cell, StarterRequest } from './starter.js';
 
 const text = (value: string): string => JSON.stringify(value);
@@ -14,12 +15,13 @@ export function rCells(request: StarterRequest): Cell[] {
   const { features, task } = request;
   const of = (...kinds: readonly string[]) =>
     features.filter(({ kind }) => kinds.includes(kind)).map(({ name }) => name);
-  const dates = of('time');
+  const { predicts = true, saves = null } = request;
+  const dates = saves === null ? of('time') : [];
   const isNumber = task === 'regression';
   const { needs: library, fit, predict } = modelOf(request);
   return [
     words(
-      `# ${request.title}\n\nPut this beside training.csv and held-out.csv of the pack.${library === '' ? '' : ` It needs the package ${library}.`}`,
+      `# ${request.title}\n\nPut this beside ${predicts ? 'training.csv and held-out.csv' : 'training.csv'} of the pack.${library === '' ? '' : ` It needs the package ${library}.`}`,
     ),
     code(
       ...(library === '' ? [] : [`library(${library})`]),
@@ -30,10 +32,10 @@ export function rCells(request: StarterRequest): Cell[] {
       !isNumber && `labels <- ${list(request.labels)}`,
       'missing <- c("", " ", "NA", "N/A", "NaN", "null", "?")',
       'training <- read.csv("training.csv", check.names = FALSE, na.strings = missing)',
-      'held_out <- read.csv("held-out.csv", check.names = FALSE, na.strings = missing)',
+      predicts && 'held_out <- read.csv("held-out.csv", check.names = FALSE, na.strings = missing)',
       ...dates.map(
         (name) =>
-          `for (name in ${text(name)}) { training[[name]] <- as.numeric(as.Date(training[[name]])); held_out[[name]] <- as.numeric(as.Date(held_out[[name]])) }`,
+          `for (name in ${text(name)}) { training[[name]] <- as.numeric(as.Date(training[[name]]))${predicts ? '; held_out[[name]] <- as.numeric(as.Date(held_out[[name]]))' : ''} }`,
       ),
       !isNumber && 'training[[target]] <- factor(as.character(training[[target]]), levels = labels)',
     ),
@@ -58,15 +60,20 @@ export function rCells(request: StarterRequest): Cell[] {
     words('The model.'),
     code(...fit, ...predict),
     ...foldCells(request),
-    words('All training rows, then the rows that are held out.'),
+    words(predicts ? 'All training rows, then the rows that are held out.' : 'All training rows.'),
     code(
       'learned <- learn_preparation(training)',
       'model <- fit_model(prepare(training, learned))',
-      'found <- predict_model(model, prepare(held_out, learned))',
-      ...answerLines(request),
-      'write.csv(answers, "predictions.csv", row.names = FALSE, quote = FALSE)',
-      'head(answers)',
+      ...(predicts
+        ? [
+            'found <- predict_model(model, prepare(held_out, learned))',
+            ...answerLines(request),
+            'write.csv(answers, "predictions.csv", row.names = FALSE, quote = FALSE)',
+            'head(answers)',
+          ]
+        : []),
     ),
+    ...rSaves(request),
   ];
 }
 

@@ -67,6 +67,30 @@ describe('a starter', () => {
     expect(codeOf(read('r', { folds: 'drawn' }))).toContain('folds$drawn');
   });
 
+  it('of a model that is handed in saves it as it is taken, and predicts what the pack holds alone', () => {
+    const more = {
+      model: modelOf('logistic'),
+      predicts: false,
+      saves: 'any' as const,
+      folds: 'none' as const,
+    };
+    const [python, r] = [codeOf(read('python', more)), codeOf(read('r', more))];
+    for (const code of [python, r]) {
+      expect(code).toContain('"model.csv"');
+      expect(code).not.toMatch(/held.out|predictions\.csv|inspected/);
+    }
+    expect(python).toContain('from skl2onnx import to_onnx');
+    expect(r).toContain('requireNamespace("pmml"');
+    const other = (more: Partial<StarterRequest>) =>
+      codeOf(read('python', { model: modelOf('logistic'), ...more }));
+    expect(other({ saves: 'onnx' })).not.toContain('model.csv');
+    expect(other({ saves: 'coefficients' })).not.toContain('skl2onnx');
+    expect(
+      other({ saves: 'any', task: 'multiclass', labels: ['a', 'b', 'c'], positive: null }),
+    ).not.toContain('model.csv');
+    expect(other({})).not.toMatch(/model\.csv|skl2onnx/);
+  });
+
   it('as a script is the code of the notebook, with its words as comments', () => {
     const script = writeStarter(request, 'script');
     expect(script.startsWith('# # Which colonies will survive?')).toBe(true);

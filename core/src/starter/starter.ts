@@ -23,6 +23,10 @@ export interface StarterRequest {
   /** Whether the pack holds folds.csv, and whether its rows are drawn with replacement. */
   readonly folds: 'none' | 'dealt' | 'drawn';
   readonly seed: number;
+  /** Whether the pack holds held-out.csv, whose rows are to be predicted; left out where it does. */
+  readonly predicts?: boolean;
+  /** In which formats the model itself is handed in; null or left out where it is not. */
+  readonly saves?: 'any' | 'onnx' | 'pmml' | 'coefficients' | null;
 }
 
 /** A piece of a notebook: words, or code. */
@@ -55,7 +59,7 @@ export function starterForm(form: string): StarterForm {
 /**
  * A starter as a file: a notebook (nbformat 4) for Python or R, or a plain Python script. It loads the files of a pack
  * beside it, learns the preparation from the training rows, judges the model over the folds where there are any, fits it
- * and writes predictions.csv in the form that is checked.
+ * and writes predictions.csv in the form that is checked, or the model in a format that is taken.
  */
 export function writeStarter(asked: StarterRequest, form: StarterForm): string {
   const request = { ...asked, title: asked.title.replace(/[\p{Cc}\p{Zl}\p{Zp}]+/gu, ' ') };

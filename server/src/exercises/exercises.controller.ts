@@ -39,7 +39,7 @@ import { ReleasedExercises } from './released.service.js';
 import { Tries } from './tries.service.js';
 
 /** Of a file that an instructor tries on a draft, whose rules are not made yet. */
-const LARGEST_TRIED = 32 * 1024 * 1024;
+const LARGEST_TRIED = 64 * 1024 * 1024;
 
 @Controller('courses/:course/exercises')
 export class ExercisesController {

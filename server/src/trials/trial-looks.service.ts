@@ -16,6 +16,7 @@ import { note } from '../audit/note.js';
 import { RolesRecord, VersionRecord } from '../datasets/dataset.entity.js';
 import { fetchColumns } from '../datasets/table-store.js';
 import type { Caller } from '../platform/access/access.js';
+import type { SavedFormat } from '../platform/compute/trial-look-tasks.js';
 import { Compute, within } from '../platform/compute/compute.service.js';
 import { conflict, notFound } from '../platform/errors/problem.js';
 import { announce } from '../platform/events/announce.js';
@@ -137,6 +138,40 @@ export class TrialLooks {
       await note(manager, caller, isReference ? 'reference made' : 'reference dropped', titleOf(trial.plan));
       await announce(manager, { courseId: caller.courseId, to: 'staff' });
     });
+  }
+
+  /** The model of a run as a file. */
+  async savedModel(caller: Caller, dataSetId: string, id: string, format: SavedFormat): Promise<Uint8Array> {
+    const { foldSetId } = await this.trials.done(caller, dataSetId, id);
+    const set = await caller.db.findOneByOrFail(FoldSetRecord, { id: foldSetId });
+    const version = await caller.db.findOneByOrFail(VersionRecord, { id: set.versionId });
+    const { fitted } = await this.modelOf(caller, id);
+    const dates = version.profile.filter(({ kind }) => kind === 'time').map(({ name }) => name);
+    const { bytes } = await this.compute.run(
+      'savedModel',
+      { fitted, format, dates },
+      within(caller, SECONDS),
+    );
+    return bytes;
+  }
+
+  /** What a run says of the rows of another table. */
+  async predictTable(
+    caller: Caller,
+    dataSetId: string,
+    id: string,
+    { name, bytes }: { readonly name: string; readonly bytes: Uint8Array },
+  ): Promise<string> {
+    const { foldSetId } = await this.trials.done(caller, dataSetId, id);
+    const set = await caller.db.findOneByOrFail(FoldSetRecord, { id: foldSetId });
+    const { identifier } = (await caller.db.findOneByOrFail(RolesRecord, { id: set.rolesId })).roles;
+    const { fitted } = await this.modelOf(caller, id);
+    const { csv } = await this.compute.run(
+      'predictedTable',
+      { fitted, bytes, file: name, identifier },
+      within(caller, SECONDS),
+    );
+    return csv;
   }
 
   /** Notebook or script that repeats a run's preparation, folds and chosen model with the files of a pack. */

@@ -1,16 +1,5 @@
-import { LARGEST_SEED, starterForm, STARTERS, type TrialPlan, type Varied } from '@modest-sieve/core';
-import {
-  Body,
-  Controller,
-  Delete,
-  Get,
-  Param,
-  ParseUUIDPipe,
-  Post,
-  Put,
-  Query,
-  StreamableFile,
-} from '@nestjs/common';
+import { LARGEST_SEED, type TrialPlan, type Varied } from '@modest-sieve/core';
+import { Body, Controller, Delete, Get, Param, ParseUUIDPipe, Post, Put, Query } from '@nestjs/common';
 import {
   ArrayMaxSize,
   IsArray,
@@ -175,20 +164,6 @@ export class TrialsController {
   ): Promise<CaseAnswer> {
     const texts = Object.entries(cells).filter(([, cell]) => typeof cell === 'string');
     return this.looks.predictCase(caller, dataSet, trial, Object.fromEntries(texts));
-  }
-
-  @Get(':trial/starter/:form')
-  @Route('instructor')
-  async starter(
-    @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
-    @Param('trial', ParseUUIDPipe) trial: string,
-    @Param('form') form: string,
-  ): Promise<StreamableFile> {
-    const known = starterForm(form);
-    const { file, type } = STARTERS[known];
-    const text = await this.looks.starter(caller, dataSet, trial, known);
-    return new StreamableFile(Buffer.from(text), { type, disposition: `attachment; filename="${file}"` });
   }
 
   @Post(':trial/arms')

@@ -64,9 +64,9 @@ function problemFrom(status: number, text: string): ApiProblem {
 export const fetchAnswer = <N extends keyof Schemas>(url: string): Promise<Schemas[N]> =>
   request<Schemas[N]>('GET', url);
 
-/** The bytes of a file that the API hands out. */
-export async function fetchFile(url: string): Promise<Uint8Array> {
-  const response = await fetch(url);
+/** The bytes of a file that the API hands out, or makes of a form. */
+export async function fetchFile(url: string, form?: FormData): Promise<Uint8Array<ArrayBuffer>> {
+  const response = await fetch(url, form ? { method: 'POST', body: form } : {});
   if (!response.ok) throw problemFrom(response.status, await response.text());
   return new Uint8Array(await response.arrayBuffer());
 }

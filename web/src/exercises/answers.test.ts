@@ -25,6 +25,7 @@ describe('an exercise from a file', () => {
     'UTC',
   );
   const questions = QUESTION_KINDS.map(({ key }, i) => ({ ...newQuestion(key, [], DATA), id: `q${i + 1}` }));
+  const ofKind = (wanted: string) => questions.find(({ kind }) => kind === wanted);
   const file = {
     version: 1,
     ...settings,
@@ -43,7 +44,7 @@ describe('an exercise from a file', () => {
     expect(read).toMatchObject({
       title: 'Hives',
       attempts: 3,
-      questions: [{ id: 'q1' }, {}, {}, {}, {}, {}],
+      questions: questions.map(({ id }) => ({ id })),
     });
     expect(read).not.toHaveProperty('splitId');
   });
@@ -65,8 +66,8 @@ describe('an exercise from a file', () => {
     ['attempts', undefined, '“attempts”'],
     ['feedback', 'gossip', 'feedback'],
     ['counts', 'middle', 'which answer counts'],
-    ['questions', [{ ...questions[4], figures: { kind: 'dice', values: {} } }], 'Question 1'],
-    ['questions', [{ ...questions[5], statements: 'none' }], 'Question 1'],
+    ['questions', [{ ...ofKind('values'), figures: { kind: 'dice', values: {} } }], 'Question 1'],
+    ['questions', [{ ...ofKind('choice'), statements: 'none' }], 'Question 1'],
     ['questions', [{ ...questions[0], scheme: null }], 'Question 1'],
   ])('that has another %s than could be drawn is refused: %j', (key, value, words) => {
     expect(readExercise(JSON.stringify({ ...file, [key]: value }))).toMatchObject({

@@ -9,6 +9,7 @@ import {
 } from '@modest-sieve/core';
 import { useId, useState } from 'react';
 import type { Schemas } from '../api/client.js';
+import { handOut } from '../kit/hand-out.js';
 import type { Data, Settings } from './settings.js';
 
 /** An exercise as a file: what can be asked again of another split. Its schema is docs/api/exercise.schema.json. */
@@ -33,14 +34,7 @@ export const fileOf = (settings: Settings): ExerciseFile => ({ version: 1, ...pa
 /** Hands an exercise out as JSON. */
 export function exportExercise(settings: Settings): void {
   const file = fileOf(settings);
-  const url = URL.createObjectURL(
-    new Blob([`${JSON.stringify(file, null, 2)}\n`], { type: 'application/json' }),
-  );
-  const link = document.createElement('a');
-  link.href = url;
-  link.download = `${slugOf(settings.title)}.json`;
-  link.click();
-  URL.revokeObjectURL(url);
+  handOut(`${slugOf(settings.title)}.json`, `${JSON.stringify(file, null, 2)}\n`, 'application/json');
 }
 
 /** Whether a value is of the kind of another; lists and objects by that alone. */

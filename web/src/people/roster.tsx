@@ -9,6 +9,7 @@ import { Complaint } from '../kit/states.js';
 import { Cell, Ruled } from '../kit/table.js';
 import { Subtitle } from '../kit/title.js';
 import { useDoing } from '../kit/use-doing.js';
+import { handOut } from '../kit/hand-out.js';
 
 type Preview = Schemas['RosterPreview'];
 
@@ -101,14 +102,7 @@ function Lines({ preview }: { preview: Preview }) {
 function Links({ result }: { result: Schemas['RosterResult'] }) {
   const save = () => {
     const rows = result.links.map(({ name, email, path }) => [name, email, `${location.origin}${path}`]);
-    const url = URL.createObjectURL(
-      new Blob([writeSpreadsheetCsv(['name', 'address', 'link'], rows)], { type: 'text/csv' }),
-    );
-    const anchor = document.createElement('a');
-    anchor.href = url;
-    anchor.download = 'links.csv';
-    anchor.click();
-    URL.revokeObjectURL(url);
+    handOut('links.csv', writeSpreadsheetCsv(['name', 'address', 'link'], rows), 'text/csv');
   };
   return (
     <Box mt={4} role="status">

@@ -1,4 +1,6 @@
 import {
+  cellTexts,
+  columnNamed,
   compareArms,
   against,
   evidenceOf,
@@ -10,6 +12,7 @@ import {
   predictOne,
   predictRows,
   readFitted,
+  readTable,
   sampleOf,
   targetOf,
   targetRows,
@@ -28,8 +31,55 @@ import { dealtRows } from './dealt-rows.js';
 import { tableOf, type StoredTable } from './stored-table.js';
 import { figuresOn, opened, rowsOf, type OutOfFold, type TrialMaterial } from './trial-material.js';
 
+/** Formats in which the model of a run is taken elsewhere. */
+export type SavedFormat = 'json' | 'pmml' | 'onnx';
+
 /** Trials that are done, looked at. */
 export const TRIAL_LOOK_TASKS = {
+  /** The model of a run as a file. */
+  async savedModel({
+    fitted: text,
+    format,
+    dates,
+  }: {
+    fitted: string;
+    format: SavedFormat;
+    /** Names of the columns that hold dates. */
+    dates: readonly string[];
+  }): Promise<{ bytes: Uint8Array }> {
+    if (format === 'json') return { bytes: new TextEncoder().encode(`${text}\n`) };
+    // What writes models is loaded only where it is needed.
+    const { writeOnnx, writePmml } = await import('@modest-sieve/core/model-files');
+    const written = (format === 'pmml' ? writePmml : writeOnnx)(readFitted(text), new Set(dates));
+    return { bytes: typeof written === 'string' ? new TextEncoder().encode(written) : written };
+  },
+
+  /** What a run says of the rows of another table, as CSV. */
+  async predictedTable({
+    fitted: text,
+    bytes,
+    file,
+    identifier,
+  }: {
+    fitted: string;
+    bytes: Uint8Array;
+    file: string;
+    /** Names the rows, where the table has it. */
+    identifier: string | null;
+  }): Promise<{ csv: string }> {
+    const { table } = await readTable(bytes, { file, mustChoose: true });
+    const { columnsFor, fittedFile, predictionsCsv } = await import('@modest-sieve/core/model-files');
+    const model = fittedFile(readFitted(text));
+    const names = table.columns.map(({ name }) => name);
+    const said = await model.predict(table, columnsFor(model.inputs, names));
+    const named = identifier !== null && names.includes(identifier) ? identifier : null;
+    const identifiers =
+      named === null
+        ? Array.from({ length: table.rowCount }, (_, row) => String(row + 1))
+        : cellTexts(columnNamed(table, named));
+    return { csv: predictionsCsv(said, named ?? 'row', identifiers) };
+  },
+
   heldOutFigures({
     fitted,
     ...material

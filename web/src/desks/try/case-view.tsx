@@ -8,6 +8,7 @@ import { figureText, percent } from '../../kit/format.js';
 import { Complaint } from '../../kit/states.js';
 import { useDoing } from '../../kit/use-doing.js';
 import { useDataSet } from '../data-set-page.js';
+import { PredictTable } from './predict-table.js';
 
 type Feature = NonNullable<Schemas['TrialDetail']['model']>['features'][number];
 
@@ -86,6 +87,7 @@ export function CaseView({ trial }: { trial: Schemas['TrialDetail'] }) {
           ))}
         </Box>
       ) : null}
+      <PredictTable url={address('data-sets', dataSet.id, 'trials', trial.id, 'predictions')} />
     </Box>
   );
 }

@@ -1,6 +1,6 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
 import { metricNamed, modelKindOf, trialSays, type Roles } from '@modest-sieve/core';
-import { send, useAnswer, type Schemas } from '../../api/client.js';
+import { fetchFile, send, useAnswer, type Schemas } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
 import { Action, TextAction } from '../../kit/action.js';
 import { CheckList } from '../../kit/checks.js';
@@ -8,6 +8,7 @@ import { Answer, Complaint } from '../../kit/states.js';
 import { Subtitle } from '../../kit/title.js';
 import { useAddressed } from '../../kit/use-address.js';
 import { useDoing } from '../../kit/use-doing.js';
+import { handOut } from '../../kit/hand-out.js';
 import { useDataSet } from '../data-set-page.js';
 import {
   BASELINES,
@@ -210,6 +211,29 @@ function Reference({ run, base }: { run: Schemas['TrialInfo']; base: string }) {
             <a href={`${base}/starter/${form}`} download>
               {text}
             </a>
+          </span>
+        ))}
+        .
+      </Text>
+      <Text mt={2}>
+        The model itself:{' '}
+        {(['pmml', 'onnx', 'json'] as const).map((format, i) => (
+          <span key={format}>
+            {i > 0 ? ', ' : ''}
+            <TextAction
+              label={`the model as ${format.toUpperCase()}`}
+              onClick={() =>
+                doing.run(async () =>
+                  handOut(
+                    `model.${format}`,
+                    await fetchFile(`${base}/model/${format}`),
+                    'application/octet-stream',
+                  ),
+                )
+              }
+            >
+              {format.toUpperCase()}
+            </TextAction>
           </span>
         ))}
         .

@@ -1,0 +1,77 @@
+import { SieveError, starterForm, STARTERS } from '@modest-sieve/core';
+import {
+  Controller,
+  Get,
+  Param,
+  ParseUUIDPipe,
+  Post,
+  StreamableFile,
+  UploadedFile,
+  UseInterceptors,
+} from '@nestjs/common';
+import { ApiBody, ApiConsumes } from '@nestjs/swagger';
+import { Calling, type Caller } from '../platform/access/access.js';
+import { Route } from '../platform/access/route.js';
+import { FILE_FORM, uploadedBytes, UploadedTo } from '../platform/files/upload.js';
+import { TrialLooks } from './trial-looks.service.js';
+
+/** The largest table that a run predicts, in bytes. */
+const LARGEST_PREDICTED = 64 * 1024 * 1024;
+
+/** What a run gives as files. */
+@Controller('courses/:course/data-sets/:dataSet/trials')
+export class TrialFilesController {
+  constructor(private readonly looks: TrialLooks) {}
+
+  @Get(':trial/starter/:form')
+  @Route('instructor')
+  async starter(
+    @Calling() caller: Caller,
+    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('trial', ParseUUIDPipe) trial: string,
+    @Param('form') form: string,
+  ): Promise<StreamableFile> {
+    const known = starterForm(form);
+    const { file, type } = STARTERS[known];
+    const text = await this.looks.starter(caller, dataSet, trial, known);
+    return new StreamableFile(Buffer.from(text), { type, disposition: `attachment; filename="${file}"` });
+  }
+
+  @Get(':trial/model/:format')
+  @Route('instructor')
+  async savedModel(
+    @Calling() caller: Caller,
+    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('trial', ParseUUIDPipe) trial: string,
+    @Param('format') format: string,
+  ): Promise<StreamableFile> {
+    const known = (['json', 'pmml', 'onnx'] as const).find((one) => one === format);
+    if (!known)
+      throw new SieveError('model-format', `A model is saved as json, pmml or onnx, not as “${format}”.`, {
+        field: 'format',
+      });
+    const bytes = await this.looks.savedModel(caller, dataSet, trial, known);
+    return new StreamableFile(bytes, {
+      type: 'application/octet-stream',
+      disposition: `attachment; filename="model.${known}"`,
+    });
+  }
+
+  @Post(':trial/predictions')
+  @Route('instructor')
+  @UseInterceptors(UploadedTo(LARGEST_PREDICTED))
+  @ApiConsumes('multipart/form-data')
+  @ApiBody(FILE_FORM)
+  async predictTable(
+    @Calling() caller: Caller,
+    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('trial', ParseUUIDPipe) trial: string,
+    @UploadedFile() file: Express.Multer.File,
+  ): Promise<StreamableFile> {
+    const csv = await this.looks.predictTable(caller, dataSet, trial, await uploadedBytes(file));
+    return new StreamableFile(Buffer.from(csv), {
+      type: 'text/csv; charset=utf-8',
+      disposition: 'attachment; filename="predictions.csv"',
+    });
+  }
+}
