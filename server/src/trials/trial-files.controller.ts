@@ -1,4 +1,4 @@
-import { SieveError, starterForm, STARTERS } from '@modest-sieve/core';
+import { starterForm, STARTERS } from '@modest-sieve/core';
 import {
   Controller,
   Get,
@@ -45,15 +45,10 @@ export class TrialFilesController {
     @Param('trial', ParseUUIDPipe) trial: string,
     @Param('format') format: string,
   ): Promise<StreamableFile> {
-    const known = (['json', 'pmml', 'onnx'] as const).find((one) => one === format);
-    if (!known)
-      throw new SieveError('model-format', `A model is saved as json, pmml or onnx, not as “${format}”.`, {
-        field: 'format',
-      });
-    const bytes = await this.looks.savedModel(caller, dataSet, trial, known);
+    const bytes = await this.looks.savedModel(caller, dataSet, trial, format);
     return new StreamableFile(bytes, {
       type: 'application/octet-stream',
-      disposition: `attachment; filename="model.${known}"`,
+      disposition: `attachment; filename="model.${format}"`,
     });
   }
 

@@ -2,6 +2,7 @@ import {
   metricNamed,
   modelKindOf,
   readFitted,
+  SieveError,
   writeStarter,
   type Arm,
   type Emphasis,
@@ -16,7 +17,7 @@ import { note } from '../audit/note.js';
 import { RolesRecord, VersionRecord } from '../datasets/dataset.entity.js';
 import { fetchColumns } from '../datasets/table-store.js';
 import type { Caller } from '../platform/access/access.js';
-import type { SavedFormat } from '../platform/compute/trial-look-tasks.js';
+import { SAVED_FORMATS } from '../platform/compute/trial-look-tasks.js';
 import { Compute, within } from '../platform/compute/compute.service.js';
 import { conflict, notFound } from '../platform/errors/problem.js';
 import { announce } from '../platform/events/announce.js';
@@ -140,9 +141,16 @@ export class TrialLooks {
     });
   }
 
-  /** The model of a run as a file. */
-  async savedModel(caller: Caller, dataSetId: string, id: string, format: SavedFormat): Promise<Uint8Array> {
+  /** The model of a run as a file. @throws SieveError `model-format` */
+  async savedModel(caller: Caller, dataSetId: string, id: string, asked: string): Promise<Uint8Array> {
     const { foldSetId } = await this.trials.done(caller, dataSetId, id);
+    const format = SAVED_FORMATS.find((one) => one === asked);
+    if (!format)
+      throw new SieveError(
+        'model-format',
+        `A model is saved as ${SAVED_FORMATS.join(', ')}, not as “${asked}”.`,
+        { field: 'format' },
+      );
     const set = await caller.db.findOneByOrFail(FoldSetRecord, { id: foldSetId });
     const version = await caller.db.findOneByOrFail(VersionRecord, { id: set.versionId });
     const { fitted } = await this.modelOf(caller, id);

@@ -32,7 +32,8 @@ import { tableOf, type StoredTable } from './stored-table.js';
 import { figuresOn, opened, rowsOf, type OutOfFold, type TrialMaterial } from './trial-material.js';
 
 /** Formats in which the model of a run is taken elsewhere. */
-export type SavedFormat = 'json' | 'pmml' | 'onnx';
+export const SAVED_FORMATS = ['json', 'pmml', 'onnx'] as const;
+type SavedFormat = (typeof SAVED_FORMATS)[number];
 
 /** Trials that are done, looked at. */
 export const TRIAL_LOOK_TASKS = {
