@@ -178,7 +178,7 @@ try {
     ),
     ...['onnx', 'pmml', 'csv'].map((format) =>
       measured(
-        `read and run ${MODELS} models of about 1 MB as ${{ onnx: 'ONNX, a tree', pmml: 'PMML, a tree', csv: 'a table of 10,000 coefficients' }[format]} (scikit-learn: predict alone)`,
+        `read and run ${MODELS} models as ${{ onnx: 'ONNX, a tree', pmml: 'PMML, a tree', csv: 'a table of 1,000 coefficients' }[format]} (scikit-learn: predict alone)`,
         rowsOf(10_000),
         () => models(format, MODELS, rowsOf(10_000)),
         () => reference([`predict-${format}`], false),

@@ -218,7 +218,7 @@ Not noticed: ${found.flatMap((one) => one.unnoticed.map((text) => `\`${text.repl
   hostile: {
     title: 'Hostile models',
     doing: 'models that are made to do harm, beside 50 files of predictions',
-    toy: { rows: 400, files: 3, size: 0.001 },
+    toy: { rows: 400, files: 2, size: 0.001, most: 2 },
     async run(sizes) {
       const { alone, slowest, found, files } = await withDatabase((database) => hostileRun(database, sizes));
       return {

@@ -1,5 +1,6 @@
 // Predictions by submitted models, measured within a process of its own: a format, how many models, how many rows. Seconds
 // and peak memory as JSON on standard output; reading the file counts, making it does not.
+import { TextEncoder } from 'node:util';
 import { fitModel, modelOf, seededRandom } from '../../core/dist/index.js';
 import {
   columnsFor,
@@ -12,8 +13,8 @@ import {
 const [format, modelsText, rowsText] = process.argv.slice(2);
 const [models, rows] = [Number(modelsText), Number(rowsText)];
 const COLUMNS = 20;
-/** Rows that a tree is fitted to, so that its file has about 1 MB (PMML takes more bytes for a node); terms of a table. */
-const SIZE = { onnx: 30_000, pmml: 5_000, csv: 10_000 }[format] ?? 0;
+/** Rows that a tree is fitted to, so that its file has about half a megabyte (PMML takes more bytes for a node); terms of a table. */
+const SIZE = { onnx: 30_000, pmml: 5_000, csv: 1_000 }[format] ?? 0;
 
 const random = seededRandom(20261129);
 const names = Array.from({ length: COLUMNS }, (_, c) => `x${c + 1}`);

@@ -52,7 +52,7 @@ elif task.startswith("predict-"):
 
     rng = np.random.default_rng(0)
     size = {"predict-onnx": 30_000, "predict-pmml": 5_000, "predict-csv": 2_000}[task]
-    columns = 10_000 if task == "predict-csv" else 20
+    columns = 1_000 if task == "predict-csv" else 20
     x, rows = rng.random((size, columns)), rng.random((10_000, columns))
     if task == "predict-csv":
         model = LinearRegression()

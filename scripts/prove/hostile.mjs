@@ -1,19 +1,19 @@
 // Models that are made to do harm, handed in beside files of predictions: what becomes of each, and of the others.
+import { TextEncoder } from 'node:util';
 import { GraphBuilder } from '../../core/dist/model-files/onnx/graph-builder.js';
 import { TensorProto_DataType } from '../../core/dist/model-files/onnx/schema.js';
 import { fileOf, joined, MODEL, releasedExercise } from './people.mjs';
 import { startProcess } from './program.mjs';
 
-const { DOUBLE, FLOAT } = TensorProto_DataType;
+const { DOUBLE } = TensorProto_DataType;
 const pause = (milliseconds) => new Promise((resolve) => setTimeout(resolve, milliseconds));
 const encoded = (text) => new TextEncoder().encode(text);
 
-/** A graph with one column as its input, and what `make` adds to it. */
+/** A graph with one column as its input, and what `make` adds to it, which gives the name of its output. */
 function graph(make, inputs = ['x']) {
   const builder = new GraphBuilder();
   for (const name of inputs) builder.input(name, DOUBLE);
-  make(builder);
-  builder.output('step_1', DOUBLE, 1);
+  builder.output(make(builder), DOUBLE, 1);
   return builder.bytes();
 }
 
@@ -42,6 +42,7 @@ function hostileModels(size) {
       graph((g) => {
         let last = 'x';
         for (let i = 0; i < 40; i++) last = g.add('Concat', [last, last], { axis: 1 });
+        return g.add('ReduceMax', [last], { axes: [1], keepdims: 1 });
       }),
     ],
     ['weights that are no number', 'nan.onnx', graph((g) => g.add('Mul', ['x', g.tensor([NaN], [1])]))],
@@ -61,7 +62,11 @@ function hostileModels(size) {
     ],
     ['a file that is cut off', 'cut.onnx', whole.subarray(0, whole.length >> 1)],
     ['a zip by another name', 'zip.onnx', encoded('PK\u0003\u0004 what was a folder')],
-    ['a tree of a million nodes', 'wide.pmml', pmml(tree(LEAF.repeat(many(1_000_000))))],
+    [
+      'a tree of a million nodes',
+      'wide.pmml',
+      pmml(tree('<Node score="yes"><True/></Node>'.repeat(many(1_000_000)))),
+    ],
     ['60,000 nested nodes', 'deep.pmml', pmml(tree(`${LEAF.replace('</Node>', '')}`.repeat(60_000)))],
     [
       'entities of entities',
@@ -115,8 +120,9 @@ async function receiptOf(student, path, question, name, bytes, key) {
  * Each of the models, from a student of its own, and files of predictions of others, once alone and once beside them.
  *
  * @param size of the models, 1 for full size
+ * @param most models that are handed in
  */
-export async function hostileRun(database, { rows = 5000, files = 50, size = 1 } = {}) {
+export async function hostileRun(database, { rows = 5000, files = 50, size = 1, most = Infinity } = {}) {
   const [web, worker] = [await startProcess(database, 'web'), await startProcess(database, 'worker')];
   const at = await releasedExercise(web.address, 'hostile', rows, [MODEL]);
   const students = [];
@@ -132,7 +138,7 @@ export async function hostileRun(database, { rows = 5000, files = 50, size = 1 }
     return Math.max(...waits);
   };
   const alone = await all('alone');
-  const models = hostileModels(size);
+  const models = hostileModels(size).slice(0, most);
   const senders = [];
   for (let i = 0; i < models.length; i++)
     senders.push(await joined(web.address, at, 'hostile', files + 1 + i));

@@ -205,13 +205,16 @@ function readPredictions(
     column: null,
     text: `row ${row + 1}: ${message}`,
   }));
+  const isMost = missing > MOST_WITHOUT * values.length;
   const runs =
     missing === 0
       ? check('runs', 'holds', 'Every row has a prediction', { measured: counted(values.length, 'row') })
       : check(
           'runs',
-          missing > MOST_WITHOUT * values.length ? 'fails' : 'unsure',
-          'Some rows have no prediction; such rows count as the commonest class or the mean of the training rows.',
+          isMost ? 'fails' : 'unsure',
+          isMost
+            ? 'The model has no prediction for most rows.'
+            : 'Some rows have no prediction; such rows count as the commonest class or the mean of the training rows.',
           { measured: counted(missing, 'row'), expected: 'a prediction for every row', examples },
         );
   if (runs.outcome === 'fails') return { checks: [runs], predictions: null, without: none };

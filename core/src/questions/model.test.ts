@@ -177,6 +177,13 @@ describe('a model that is handed in', () => {
     ['a forbidden column', GOOD, { without: ['mites'] }, {}, /“mites”/],
     ['another format', GOOD, { takes: 'onnx' }, {}, /does not take/],
     ['numbers for labels', 'term,estimate\nweight,1\n', {}, { link: 'identity' }, /numbers, and labels/],
+    [
+      'logarithms of what is below 0',
+      'term,estimate\nlog(weight),1\nlog(mites),1\n',
+      {},
+      {},
+      /no prediction for most rows/,
+    ],
     ['no coefficients', 'weight\n1\n', {}, {}, /needs the columns “term” and “estimate”/],
   ])(
     'is refused, and marked with nothing, where it takes or gives what it may not: %s',
