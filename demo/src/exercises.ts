@@ -40,7 +40,8 @@ const drawn = (values: SplitPlan['values']): SplitPlan => ({
   kind: 'draw',
   values: { sized: 'percent', validation: 0, stratify: 'survived', group: '', ...values },
 });
-const BY_APIARY = drawn({ training: 60, validation: 15, heldout: 25, group: 'apiary', seed: 2718 });
+/** The split of the first table that its exercises are set on. */
+export const BY_APIARY = drawn({ training: 60, validation: 15, heldout: 25, group: 'apiary', seed: 2718 });
 
 const predictions = (
   metric: string,

@@ -4,7 +4,7 @@ import { until, Visitor } from './client.js';
 import { ADMINISTRATOR, INSTRUCTOR, PASSWORD, STUDENTS } from './sign-ins.js';
 import { DEMO_TABLES, type DemoTable } from './tables.js';
 import { startTrials } from './trials.js';
-import { DEMO_EXERCISES, type DemoAnswer, type DemoExercise } from './exercises.js';
+import { BY_APIARY, DEMO_EXERCISES, type DemoAnswer, type DemoExercise } from './exercises.js';
 
 const HOUR = 3600 * 1000;
 const DAY = 24 * HOUR;
@@ -50,8 +50,7 @@ export async function loadDemo(address: string, link: string): Promise<void> {
   const dataSet = await bringTable(ines, course, first);
   const splits = new Map<string, string>();
   // Models are tried before exercises are set on the split: marks and verdicts stand on the reference runs.
-  for (const { split } of DEMO_EXERCISES.slice(0, 1))
-    await tryModels(ines, dataSet, await splitBy(ines, dataSet, split, splits), first);
+  await tryModels(ines, dataSet, await splitBy(ines, dataSet, BY_APIARY, splits), first);
   const returned: string[] = [];
   for (const exercise of DEMO_EXERCISES) {
     const path = await release(ines, course, dataSet, exercise, splits);

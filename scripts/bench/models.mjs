@@ -27,7 +27,7 @@ const tableOf = (n) => ({
   })),
 });
 
-/** A tree of classes that hang on nothing, which it learns by heart. */
+/** A deep tree of random classes, fitted to every row. */
 function tree() {
   const table = tableOf(SIZE);
   return fitModel({

@@ -20,7 +20,7 @@ import {
   type World,
 } from './world.js';
 
-/** Cases whose class hangs on the sum of two columns, with every tenth the other way round. */
+/** Cases whose class depends on the sum of two columns, with every tenth the other way round. */
 const CASES = `id,x,z,y\n${Array.from({ length: 240 }, (_, i) => {
   const [x, z] = [((i * 37) % 61) / 30 - 1, ((i * 53) % 71) / 35 - 1];
   const isYes = x + z > 0 !== (i % 10 === 0);

@@ -13,7 +13,7 @@ interface Begins {
 
 /**
  * Notebooks and a script that fit a baseline and write a file that is accepted, or a model that can be saved as one: where
- * to begin, and no more.
+ * to begin, nothing further.
  */
 export function starterFiles(
   request: Material & { readonly title: string },

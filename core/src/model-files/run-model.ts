@@ -1,15 +1,14 @@
-import { closest } from 'fastest-levenshtein';
 import { allHold, check, cut, type Check } from '../check/check.js';
-import type { Predictions } from '../check/reader.js';
 import { SieveError } from '../errors.js';
 import { at, counted, indices } from '../numbers.js';
-import { SUM_TOLERANCE } from '../check/file-checks.js';
 import { columnField, type ModelReport, type ModelRun, type RowsRun } from '../questions/model-run.js';
 import type { ModelRules } from '../questions/rules.js';
 import { selectRows, type Table } from '../table/table.js';
 import { proposedColumns } from './columns.js';
 import type { ModelFile, ModelPredictions } from './model-file.js';
+import { finiteShare } from './predictions-csv.js';
 import { readModel } from './read-model.js';
+import { readPredictions } from './read-predictions.js';
 
 /** A model that is to be run. */
 export interface ModelRequest {
@@ -26,9 +25,11 @@ export interface ModelRequest {
   readonly without: number;
 }
 
+/** Inputs that a report names at most: whatever a file has, a receipt stays small. */
+const MOST_INPUTS = 200;
 /** Rows that are predicted twice, to see whether both runs agree. */
 const TWICE = 500;
-/** Relative difference of two runs of one model: sums may be taken in another order. */
+/** Relative difference up to which two runs agree. */
 const SAME = 1e-6;
 
 const FORMATS: Readonly<Record<ModelFile['format'], string>> = {
@@ -74,20 +75,21 @@ export async function runModel(
       ...nothing,
     };
   const columns = chosenColumns(file, rules, fields);
+  const all = file.inputs.map(({ name: input }, i) => ({ name: input, column: columns[i] ?? null }));
   const report: ModelReport = {
     format: file.format,
-    outline: file.outline,
+    outline: cut(file.outline),
     size: bytes.length,
-    inputs: file.inputs.map((input, i) => ({ name: input.name, column: columns[i] ?? null })),
+    inputs: all.slice(0, MOST_INPUTS).map((input) => ({ ...input, name: cut(input.name) })),
+    moreInputs: Math.max(0, all.length - MOST_INPUTS),
     picture: file.picture(),
   };
-  const inputs = inputsCheck(report, rules);
+  const inputs = inputsCheck(all, rules);
   if (inputs.outcome === 'fails') return { ...nothing, checks: [loads, inputs], report };
-  const columnOf = columnsBy(report);
+  const columnOf = columnsBy(all);
   const own = await predictionsOn(file, training, columnOf, rules, without);
   const checks = [loads, inputs, ...own.checks];
-  if (own.run && own.said && allHold(checks))
-    checks.push(await repeatCheck(file, training, columnOf, own.said));
+  if (own.run && allHold(checks)) checks.push(await repeatCheck(file, training, columnOf));
   const found: ModelRun = { checks, report, training: own.run, heldOut: null };
   if (!own.run || !allHold(checks)) return { ...found, training: null };
   if (!heldOut) return found;
@@ -134,13 +136,15 @@ function chosenColumns(
   return inputs.map(({ name }, i) => fields[columnField(name)] ?? proposed[i] ?? null);
 }
 
-const columnsBy = ({ inputs }: ModelReport) => {
+type Inputs = ModelReport['inputs'];
+
+const columnsBy = (inputs: Inputs) => {
   const byName = new Map(inputs.map(({ name, column }) => [name, column ?? name]));
   return (input: string) => byName.get(input) ?? input;
 };
 
 /** Whether every input has a column, and none that may not be used. */
-function inputsCheck({ inputs }: ModelReport, { columns, forbidden }: ModelRules): Check {
+function inputsCheck(inputs: Inputs, { columns, forbidden }: ModelRules): Check {
   const allowed = new Set(columns.map(({ name }) => name));
   const wrong = inputs.flatMap(({ name, column }) => {
     const not = [name, column].find((one) => one !== null && forbidden.includes(one));
@@ -169,7 +173,6 @@ interface OnRows {
   readonly checks: readonly Check[];
   /** Null where a check fails. */
   readonly run: RowsRun | null;
-  readonly said: ModelPredictions | null;
 }
 
 async function predictionsOn(
@@ -183,157 +186,10 @@ async function predictionsOn(
   try {
     said = await file.predict(table, columnOf);
   } catch (error) {
-    return { checks: [failed('runs', messageOf(error))], run: null, said: null };
+    return { checks: [failed('runs', messageOf(error))], run: null };
   }
   const { checks, ...run } = readPredictions(said, rules, without);
-  return { checks, run: allHold(checks) ? { ...run, problem: null } : null, said };
-}
-
-/** More rows without a prediction than this share are a fault of the model. */
-const MOST_WITHOUT = 0.5;
-
-function readPredictions(
-  said: ModelPredictions,
-  rules: ModelRules,
-  without: number,
-): { checks: Check[]; predictions: Predictions | null; without: Uint8Array } {
-  const { values, problems } = said;
-  const none = Uint8Array.from(values, (value) => (value === null ? 1 : 0));
-  const missing = none.reduce((sum, one) => sum + one, 0);
-  const examples = problems.map(({ row, message }) => ({
-    line: null,
-    column: null,
-    text: `row ${row + 1}: ${message}`,
-  }));
-  const isMost = missing > MOST_WITHOUT * values.length;
-  const runs =
-    missing === 0
-      ? check('runs', 'holds', 'Every row has a prediction', { measured: counted(values.length, 'row') })
-      : check(
-          'runs',
-          isMost ? 'fails' : 'unsure',
-          isMost
-            ? 'The model has no prediction for most rows.'
-            : 'Some rows have no prediction; such rows count as the commonest class or the mean of the training rows.',
-          { measured: counted(missing, 'row'), expected: 'a prediction for every row', examples },
-        );
-  if (runs.outcome === 'fails') return { checks: [runs], predictions: null, without: none };
-  if (rules.task === 'regression') {
-    const word = values.find((value) => typeof value === 'string');
-    if (word !== undefined || said.probabilities)
-      return {
-        checks: [
-          runs,
-          failed('numbers', 'The model gives classes, and a number is asked for.', 'a number for each row'),
-        ],
-        predictions: null,
-        without: none,
-      };
-    const predicted = Float64Array.from(values, (value) => (typeof value === 'number' ? value : without));
-    return { checks: [runs], predictions: { kind: 'numbers', predicted }, without: none };
-  }
-  const labels = labelsCheck(said, rules);
-  const predicted = Int32Array.from(values, (value) =>
-    value === null ? without : Math.max(0, placeIn(rules.labels, String(value))),
-  );
-  const shares = sharesOf(said, rules, none, without);
-  const probabilities = probabilitiesCheck(shares, rules);
-  return {
-    checks: [runs, labels, ...(probabilities ? [probabilities] : [])],
-    predictions: {
-      kind: 'labels',
-      predicted,
-      // Of 32 bits they may be beyond their bounds by a rounding.
-      probabilities: shares?.map((of) => of.map((share) => Math.min(1, Math.max(0, share)))) ?? null,
-      derived: false,
-    },
-    without: none,
-  };
-}
-
-/** The place of a label, as it is written or as the same number: some programs write 1.0 for 1; −1 for none. */
-function placeIn(labels: readonly string[], label: string): number {
-  const place = labels.indexOf(label);
-  if (place >= 0 || label.trim() === '' || Number.isNaN(Number(label))) return place;
-  return labels.findIndex((one) => one.trim() !== '' && Number(one) === Number(label));
-}
-
-/** Whether every label is one of the target's. */
-function labelsCheck({ values }: ModelPredictions, { labels }: ModelRules): Check {
-  const foreign = [...new Set(values.filter((value) => value !== null).map(String))].filter(
-    (label) => placeIn(labels, label) < 0,
-  );
-  const expected = labels.join(', ');
-  if (foreign.length === 0)
-    return check('labels', 'holds', 'Every prediction is a label of the target', { expected });
-  const isNumber = values.some((value) => typeof value === 'number' && !Number.isInteger(value));
-  return check(
-    'labels',
-    'fails',
-    isNumber
-      ? 'The model gives numbers, and labels are asked for.'
-      : 'The model gives labels that the target does not have.',
-    {
-      measured: counted(foreign.length, 'other label'),
-      expected,
-      examples: foreign.map((label) => ({
-        line: null,
-        column: null,
-        text: isNumber ? label : `“${label}”; the nearest is “${closest(label, [...labels])}”`,
-      })),
-    },
-  );
-}
-
-/** Probabilities in the order of the rules' labels; null where the model gives none of them all. */
-function sharesOf(
-  { probabilities }: ModelPredictions,
-  { labels }: ModelRules,
-  none: Uint8Array,
-  without: number,
-): Float64Array[] | null {
-  if (!probabilities) return null;
-  const codes = probabilities.labels.map((label) => placeIn(labels, label));
-  const places = labels.map((_, code) => codes.indexOf(code));
-  const isForeign = codes.includes(-1);
-  // A class that the model never saw has no chance.
-  if (isForeign || places.every((place) => place < 0)) return null;
-  return places.map((place, code) =>
-    Float64Array.from(none, (isNone, row) => {
-      if (isNone === 1) return code === without ? 1 : 0;
-      return place < 0 ? 0 : (probabilities.values[place]?.[row] ?? NaN);
-    }),
-  );
-}
-
-function probabilitiesCheck(
-  shares: readonly Float64Array[] | null,
-  { needs, labels }: ModelRules,
-): Check | null {
-  if (!shares)
-    return needs === 'probabilities'
-      ? failed(
-          'probabilities',
-          'The model gives no probability of each class, which the metric needs.',
-          `probabilities of ${labels.join(', ')}`,
-        )
-      : null;
-  const rows = at(shares, 0).length;
-  for (let row = 0; row < rows; row++) {
-    const own = shares.map((of) => of[row] ?? NaN);
-    const sum = own.reduce((a, b) => a + b, 0);
-    const outside = own.find((share) => !(share >= -SUM_TOLERANCE && share <= 1 + SUM_TOLERANCE));
-    if (outside !== undefined || Math.abs(sum - 1) > SUM_TOLERANCE)
-      return check(
-        'probabilities',
-        'fails',
-        'Probabilities lie from 0 to 1 and sum to 1; those of the model do not.',
-        {
-          examples: [{ line: null, column: null, text: `row ${row + 1}: ${own.join(', ')}` }],
-        },
-      );
-  }
-  return check('probabilities', 'holds', 'Probabilities lie from 0 to 1 and sum to 1');
+  return { checks, run: allHold(checks) ? { ...run, problem: null } : null };
 }
 
 /** Whether a second run says the same. */
@@ -341,11 +197,13 @@ async function repeatCheck(
   file: ModelFile,
   training: Table,
   columnOf: (input: string) => string,
-  first: ModelPredictions,
 ): Promise<Check> {
   const rows = indices(Math.min(TWICE, training.rowCount));
   const names = training.columns.map(({ name }) => name);
-  const again = await file.predict(selectRows(training, rows, names), columnOf);
+  const table = selectRows(training, rows, names);
+  // Both runs are of the same rows: of others beside them a sum may be taken in another order.
+  const first = await file.predict(table, columnOf);
+  const again = await file.predict(table, columnOf);
   const same = (a: number | string | null | undefined, b: number | string | null | undefined) =>
     typeof a === 'number' && typeof b === 'number'
       ? Math.abs(a - b) <= SAME * Math.max(1, Math.abs(a))
@@ -354,20 +212,13 @@ async function repeatCheck(
     (row) =>
       !same(first.values[row], again.values[row]) ||
       (first.probabilities?.values ?? []).some(
-        (own, i) => !same(finite(own[row]), finite(again.probabilities?.values[i]?.[row])),
+        (own, i) => !same(finiteShare(own[row]), finiteShare(again.probabilities?.values[i]?.[row])),
       ),
   );
   return differ.length === 0
     ? check('repeats', 'holds', 'Two runs agree')
-    : check(
-        'repeats',
-        'fails',
-        'Two runs of the model on the same rows differ: it draws at random, or a row’s prediction hangs on the others.',
-        {
-          measured: counted(differ.length, 'row'),
-          expected: 'the same predictions each time',
-        },
-      );
+    : check('repeats', 'fails', 'Two runs of the model on the same rows differ: it draws at random.', {
+        measured: counted(differ.length, 'row'),
+        expected: 'the same predictions each time',
+      });
 }
-
-const finite = (value: number | undefined) => (value !== undefined && Number.isFinite(value) ? value : null);

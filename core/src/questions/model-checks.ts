@@ -20,16 +20,16 @@ export const scoreOn = (metric: string, key: AnswerKey, predictions: Predictions
 
 /**
  * By how many standard errors predictions are better than others on the same rows, by the jackknife over whole groups;
- * null where nothing can be said.
+ * null where nothing can be said. Those that are no better at all are not looked at closely: the jackknife takes long.
  */
 function lead(name: string, key: AnswerKey, one: Predictions, other: Predictions): number | null {
   const metric = metricNamed(name);
   const rows = allRows(key);
   const [own, before] = [judgeAgainst(key, one, rows), judgeAgainst(key, other, rows)];
   const [score, against] = [figureOf(metric, own).value, figureOf(metric, before).value];
-  if (score === null || against === null) return null;
-  const { paired } = standardErrors(metric, own, before, key.groups);
   const way = metric.better === 'higher' ? 1 : -1;
+  if (score === null || against === null || way * (score - against) <= 0) return null;
+  const { paired } = standardErrors(metric, own, before, key.groups);
   return paired === null || paired === 0 ? null : (way * (score - against)) / paired;
 }
 
@@ -60,11 +60,12 @@ export function fitCheck(
       { measured },
     );
   const beyond = normalAt(1 - FALSE_ALARMS / key.references.length);
-  const better = key.references.find((reference) => {
-    const closer = lead(name, key.training.answers, training, reference.training);
-    const behind = lead(name, key, reference.heldOut, heldOut);
-    return closer !== null && closer > beyond && behind !== null && behind > beyond;
-  });
+  const leads = (answers: AnswerKey, one: Predictions, other: Predictions) =>
+    (lead(name, answers, one, other) ?? 0) > beyond;
+  const better = key.references.find(
+    (reference) =>
+      leads(key, reference.heldOut, heldOut) && leads(key.training.answers, training, reference.training),
+  );
   return better
     ? check(
         'fit',

@@ -39,6 +39,8 @@ export interface ModelReport {
   readonly size: number;
   /** The column of the data for each input, in the order of the model. */
   readonly inputs: readonly { readonly name: string; readonly column: string | null }[];
+  /** Inputs that are not named. */
+  readonly moreInputs: number;
   readonly picture: ModelPicture;
 }
 

@@ -31,7 +31,7 @@ const ROLES: Roles = {
 const normal = (random: Random) =>
   Array.from({ length: 12 }, () => random.unit()).reduce((a, b) => a + b, -6);
 
-/** Colonies whose survival hangs on weight and mites, with noise; 60 % given, the rest held out for both purposes. */
+/** Colonies whose survival depends on weight and mites, with noise; 60 % given, the rest held out for both purposes. */
 function colonies(n = 500, seed = 20261129): Material {
   const random = seededRandom(seed);
   const lines = Array.from({ length: n }, (_, i) => {
@@ -263,7 +263,7 @@ describe('an overfitted model', () => {
   const withReference = { ...FROM, references: [logistic()] };
   const limited = question({ values: { overfitted: 40 } });
 
-  it('is one that a reference run beats which fits the training rows less closely; it earns no more than the limit', async () => {
+  it('is one that a reference run beats which fits the training rows less closely; it earns at most the limit', async () => {
     const deep = writePmml(tree(30), new Set());
     const free = await handed(deep, 'tree.pmml', { from: withReference });
     const capped = await handed(deep, 'tree.pmml', { from: withReference, of: limited });
@@ -343,6 +343,18 @@ describe('the pack of a question for a model', () => {
       for (let row = 300; row < 500; row++) expect(text).not.toMatch(new RegExp(`\\bc${row}\\b`));
     }
   });
+});
+
+it('with many inputs of long names has a receipt that stays small', async () => {
+  const names = Array.from({ length: 300 }, (_, i) => `${'n'.repeat(5000)}${i}`);
+  const fields = names.map((name) => `<DataField name="${name}" optype="continuous" dataType="double"/>`);
+  const used = names.map((name) => `<MiningField name="${name}"/>`);
+  const terms = names.map((name) => `<NumericPredictor name="${name}" coefficient="1"/>`);
+  const file = `<PMML version="4.4" xmlns="http://www.dmg.org/PMML-4_4"><DataDictionary>${fields.join('')}<DataField name="survived" optype="categorical" dataType="string"/></DataDictionary><RegressionModel functionName="regression"><MiningSchema>${used.join('')}</MiningSchema><RegressionTable intercept="0">${terms.join('')}</RegressionTable></RegressionModel></PMML>`;
+  const { run } = await handed(file, 'many.pmml');
+  expect(run.checks.at(-1)?.id).toBe('inputs');
+  expect(run.report).toMatchObject({ moreInputs: 100, picture: { kind: 'coefficients' } });
+  expect(JSON.stringify(run).length).toBeLessThan(150_000);
 });
 
 it('reads nothing of an archive or an empty file', async () => {

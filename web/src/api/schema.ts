@@ -2809,6 +2809,8 @@ export interface components {
                 name: string;
                 column: string | null;
             }[];
+            /** @description Inputs that are not named. */
+            moreInputs: number;
             picture: components["schemas"]["ModelPicture"];
         };
         /** @description What can be drawn of a model. */

@@ -42,7 +42,9 @@ export async function checkFile(
     const unread = check(
       'readable',
       'fails',
-      `${file.name} could not be read from your disk. Choose it again.`,
+      'takes' in rules
+        ? `${file.name} could not be read or run in your browser. Choose it again, or save the model in another format.`
+        : `${file.name} could not be read from your disk. Choose it again.`,
     );
     return { checks: [unread], rows: null, milliseconds: 0 };
   }

@@ -23,7 +23,7 @@ export function TriedModelView({
   rules: ModelRules;
   onColumn: (input: string, column: string) => void;
 }) {
-  const { inputs } = report;
+  const { inputs, moreInputs } = report;
   const taken = new Set(inputs.map(({ column }) => column));
   const shown = rules.columns
     .flatMap(({ name }, place) => (taken.has(name) ? [{ name, place }] : []))
@@ -48,8 +48,8 @@ export function TriedModelView({
           </tr>
         ))}
       </Ruled>
-      {inputs.length > MOST_INPUTS ? (
-        <Text fontSize="13.5px" color="quiet">{`and ${inputs.length - MOST_INPUTS} more`}</Text>
+      {inputs.length + moreInputs > MOST_INPUTS ? (
+        <Text fontSize="13.5px" color="quiet">{`and ${inputs.length + moreInputs - MOST_INPUTS} more`}</Text>
       ) : null}
       {says.length > 0 ? (
         <Box mt={4}>
@@ -85,7 +85,7 @@ export function ModelView({ model: { report, training } }: { model: ModelResult 
       <Subtitle>The model</Subtitle>
       <Text>{report.outline}</Text>
       <Text fontSize="13.5px" color="quiet">
-        {sizeText(report.size)}; {counted(report.inputs.length, 'input')}:{' '}
+        {sizeText(report.size)}; {counted(report.inputs.length + report.moreInputs, 'input')}:{' '}
         {report.inputs
           .slice(0, MOST_INPUTS)
           .map(({ name, column }) => (name === column ? name : `${name} as ${column ?? 'nothing'}`))

@@ -102,7 +102,7 @@ function Class({
               </>
             ) : null}
             {sheet ? <Status view={view} exercise={exercise} sheet={sheet} opened={opened} /> : null}
-            {sheet && metric && exercise.feedback !== 'after-return' ? (
+            {sheet?.kind === 'predictions' && metric && exercise.feedback !== 'after-return' ? (
               <WearOfRows key={sheet.id} exerciseId={exercise.id} question={sheet.id} />
             ) : null}
             <Flex mt={5} gap={3} align="center" wrap="wrap">

@@ -64,7 +64,7 @@ interface Runtime {
   readonly tensor: typeof Tensor;
 }
 
-/** Fetches what runs ONNX models, for whoever runs one soon. */
+/** Loads the ONNX runtime before a model is run. */
 export const fetchRuntime = async (): Promise<void> => {
   await import('onnxruntime-web');
 };
