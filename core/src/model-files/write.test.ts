@@ -92,13 +92,16 @@ describe('a fitted model that is written as PMML', () => {
     ['tree', ['depth=5', 'branches=each'], 'survived'],
     ['tree', ['depth=4', 'criterion=gini', 'missing=stop'], 'survived'],
     ['naive-bayes', ['kind=mixed'], 'survived'],
+    ['nearest', ['neighbours=7'], 'survived'],
+    ['nearest', ['neighbours=6'], 'honey'],
+    ['nearest', ['neighbours=5', 'weights=distance'], 'survived'],
+    ['nearest', ['neighbours=4', 'weights=distance'], 'honey'],
   ] as const)('%s %j of %s predicts the same', async (name, settings, target) => {
     const model = fitted(name, settings, target);
     await predictsTheSame(model, bytesOf(writePmml(model, NO_DATES)), 'model.pmml', 10);
   });
 
   it.each([
-    ['nearest', [], 'survived', 'nearest neighbours'],
     ['naive-bayes', ['kind=kernel'], 'survived', 'Naive Bayes of the kind kernel'],
     ['linear', [], 'survived', 'A line for classes'],
   ] as const)('%s %j is refused, since there is no element for it', (name, settings, target, message) => {

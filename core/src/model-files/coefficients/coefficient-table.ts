@@ -3,7 +3,7 @@ import { at, counted } from '../../numbers.js';
 import { MOST_PROBLEMS, type ModelFile, type ModelInput, type ModelPredictions } from '../model-file.js';
 import { coefficientsPicture } from '../pictures.js';
 import { readCoefficients } from './read-coefficients.js';
-import { factorsOf, factorValues } from './terms.js';
+import { factorsIn, factorsOf } from './terms.js';
 
 /** What a table of coefficients does not say itself. */
 export interface CoefficientLink {
@@ -41,11 +41,9 @@ export function coefficientTable(
           `Line ${line}: the term “${term}” needs the column “${factor.column}”, which the data do not have.`,
           { file, line, field: factor.column },
         );
-      const earlier = inputs.get(factor.column);
-      const levels = [...(earlier?.values ?? []), ...(factor.kind === 'level' ? [factor.level] : [])];
       inputs.set(factor.column, {
         name: factor.column,
-        takes: levels.length > 0 ? 'texts' : 'numbers',
+        takes: factor.kind === 'level' ? 'texts' : 'numbers',
         // Levels without a term are the reference.
         values: null,
       });
@@ -57,13 +55,12 @@ export function coefficientTable(
     picture: () => coefficientsPicture(terms),
     predict(table, columnOf) {
       const sums = new Float64Array(table.rowCount);
+      const multiply = factorsIn(table, columnOf);
+      const product = new Float64Array(table.rowCount);
       for (const { estimate, factors } of terms) {
-        const values = factors.map((factor) => factorValues(factor, table, columnOf));
-        for (let row = 0; row < sums.length; row++) {
-          let product = estimate;
-          for (const own of values) product *= own[row] ?? NaN;
-          sums[row] = (sums[row] ?? 0) + product;
-        }
+        product.fill(estimate);
+        for (const factor of factors) multiply(product, factor);
+        for (let row = 0; row < sums.length; row++) sums[row] = (sums[row] ?? 0) + (product[row] ?? 0);
       }
       return Promise.resolve(predictionsOf(sums, { link, positive, negative }));
     },

@@ -1,5 +1,4 @@
-import { at } from '../../numbers.js';
-import { cellText, columnNamed, isCoded, isMissing, type Table } from '../../table/table.js';
+import { cellText, type Column, columnNamed, isCoded, isMissing, type Table } from '../../table/table.js';
 import { SieveError } from '../../errors.js';
 
 /** One factor of a term: what a column contributes. */
@@ -58,35 +57,63 @@ function factorOf(text: string, isColumn: (name: string) => boolean): Factor | n
   return plain(inner);
 }
 
+/** Multiplies the value of each row by what a factor is for it; NaN where it cannot be computed. */
+export type Multiply = (values: Float64Array, factor: Factor) => void;
+
+/** A higher power is taken by the general function, which is slower. */
+const MOST_PRODUCTS = 8;
+
 /**
- * What a factor is for each row; NaN where it cannot be computed.
+ * The factors of a table. Numbers of a column, and their logarithms, are made once for all of its terms.
  *
  * @throws SieveError `model-file` where a column of texts is taken as a number
  */
-export function factorValues(factor: Factor, table: Table, columnOf: (name: string) => string): Float64Array {
-  const column = columnNamed(table, columnOf(factor.column));
-  const rows = { length: table.rowCount };
-  if (factor.kind === 'level')
-    return Float64Array.from(rows, (_, row) => {
-      if (isMissing(column, row)) return NaN;
-      return cellText(column, row) === factor.level ? 1 : 0;
-    });
-  const numberAt = isCoded(column)
-    ? (row: number) => {
-        const level = column.levels[at(column.codes, row)];
-        const truth =
-          column.kind === 'boolean' ? { true: 1, false: 0 }[level?.toLowerCase() ?? ''] : undefined;
-        return truth ?? NaN;
-      }
-    : (row: number) => at(column.values, row);
-  if (isCoded(column) && column.kind !== 'boolean')
+export function factorsIn(table: Table, columnOf: (name: string) => string): Multiply {
+  const numbers = new Map<string, Float64Array>();
+  const logs = new Map<string, Float64Array>();
+  const numbersOf = (name: string) =>
+    made(numbers, name, () => numbersIn(columnNamed(table, columnOf(name)), name));
+  const logsOf = (name: string) => made(logs, name, () => numbersOf(name).map(Math.log));
+  return (values, factor) => {
+    if (factor.kind === 'level')
+      multiplyByLevel(values, columnNamed(table, columnOf(factor.column)), factor.level);
+    else if (factor.kind === 'log') multiplyByPower(values, logsOf(factor.column), 1);
+    else multiplyByPower(values, numbersOf(factor.column), factor.power);
+  };
+}
+
+function made<T>(known: Map<string, T>, key: string, make: () => T): T {
+  const found = known.get(key) ?? make();
+  known.set(key, found);
+  return found;
+}
+
+function multiplyByPower(values: Float64Array, own: Float64Array, power: number): void {
+  const isProduct = Number.isInteger(power) && power > 0 && power <= MOST_PRODUCTS;
+  for (let times = 0; times < (isProduct ? power : 1); times++)
+    for (let row = 0; row < values.length; row++) {
+      const value = own[row] ?? NaN;
+      values[row] = (values[row] ?? NaN) * (isProduct ? value : value ** power);
+    }
+}
+
+function multiplyByLevel(values: Float64Array, column: Column, level: string): void {
+  const wanted = isCoded(column) ? column.levels.indexOf(level) : -1;
+  for (let row = 0; row < values.length; row++) {
+    const hasLevel = isCoded(column) ? column.codes[row] === wanted : cellText(column, row) === level;
+    const value = isMissing(column, row) ? NaN : hasLevel ? 1 : 0;
+    values[row] = (values[row] ?? NaN) * value;
+  }
+}
+
+function numbersIn(column: Column, name: string): Float64Array {
+  if (!isCoded(column)) return column.values;
+  if (column.kind !== 'boolean')
     throw new SieveError(
       'model-file',
-      `The term “${factor.column}” takes the column ${column.name} as a number, but it holds texts; write ${factor.column}=LEVEL for each level.`,
+      `The term “${name}” takes the column ${column.name} as a number, but it holds texts; write ${name}=LEVEL for each level.`,
       { field: column.name },
     );
-  return Float64Array.from(rows, (_, row) => {
-    const value = numberAt(row);
-    return factor.kind === 'log' ? Math.log(value) : factor.power === 1 ? value : value ** factor.power;
-  });
+  const truths = column.levels.map((level) => ({ true: 1, false: 0 })[level.toLowerCase()] ?? NaN);
+  return Float64Array.from(column.codes, (code) => truths[code] ?? NaN);
 }

@@ -4,21 +4,8 @@ import type { Fitted } from '../../models/fitted.js';
 import type { FeatureRecipe } from '../../models/prepared/recipe.js';
 import { isLeaf, type TreeNode, type TreeState } from '../../models/tree/state.js';
 import { at } from '../../numbers.js';
-
-/** An element as text. */
-const tag = (
-  name: string,
-  attributes: Readonly<Record<string, string | number | undefined>>,
-  children: readonly string[] = [],
-): string => {
-  const written = Object.entries(attributes).flatMap(([key, value]) =>
-    value === undefined ? [] : [` ${key}="${escaped(String(value))}"`],
-  );
-  const open = `<${name}${written.join('')}`;
-  return children.length === 0 ? `${open}/>` : `${open}>${children.join('\n')}</${name}>`;
-};
-
-const escaped = (text: string): string => text.replace(/[&<>"\n\t\r]/g, (sign) => `&#${sign.charCodeAt(0)};`);
+import { escaped, tag } from './tag.js';
+import { nearestNeighbours } from './write-neighbours.js';
 
 const refused = (what: string) => new SieveError('model-file', `${what} cannot be written as PMML.`);
 
@@ -82,7 +69,8 @@ function modelOf(fitted: Fitted): string {
     case 'bayes':
       return naiveBayes(fitted, state);
     case 'neighbours':
-      throw refused('A model of nearest neighbours');
+      if (state.weights) throw refused('A model of nearest neighbours with row weights');
+      return nearestNeighbours(fitted, state, schema(fitted, true));
   }
 }
 
