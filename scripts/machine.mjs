@@ -44,9 +44,13 @@ export const chromiumPath = () =>
 
 /** Installs Debian packages that are missing; without the right to, says which. */
 export function needPackages(wanted) {
-  const missing = [];
-  if (wanted.includes('postgresql') && !postgresFolder()) missing.push('postgresql');
-  if (wanted.includes('chromium') && !chromiumPath()) missing.push('chromium');
+  const isThere = {
+    postgresql: () => postgresFolder() !== null,
+    chromium: () => chromiumPath() !== null,
+    'python3-sklearn': () => existsSync('/usr/lib/python3/dist-packages/sklearn'),
+    'python3-pandas': () => existsSync('/usr/lib/python3/dist-packages/pandas'),
+  };
+  const missing = wanted.filter((name) => !isThere[name]());
   if (missing.length === 0) return;
   if (!IS_ROOT)
     throw new SetupError(

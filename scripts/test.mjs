@@ -114,7 +114,8 @@ const WORKERS = 2;
 const databases = [];
 const folder = mkdtempSync(join(tmpdir(), 'sieve-test-'));
 try {
-  needPackages(['postgresql', 'chromium']);
+  // The Python libraries run the starters as students would; R is taken where it is installed.
+  needPackages(['postgresql', 'chromium', 'python3-pandas', 'python3-sklearn']);
   needModules();
   const lint = begun('lint', 'npx', ['eslint', '.']);
   step('format', holds('npx', ['prettier', '--check', '--log-level', 'warn', '.']));

@@ -1,5 +1,6 @@
 import { closest } from 'fastest-levenshtein';
 import { check, type Check } from './check.js';
+import { labelPlace } from './label-place.js';
 import {
   exampleHeader,
   LABEL_COLUMN,
@@ -33,7 +34,7 @@ export function layoutOf(
     return fail(`Line 1: there is no column “${rules.identifier}”${nearestName(rules.identifier, header)}.`);
   const labelColumn = rules.names?.label ?? LABEL_COLUMN;
   const label = position(labelColumn);
-  const probabilities = rules.task === 'regression' ? null : probabilityPositions(rules, position);
+  const probabilities = rules.task === 'regression' ? null : probabilityPositions(rules, header, position);
   if (rules.needs === 'probabilities' && !probabilities) {
     const lacking = exampleHeader(rules)
       .slice(1)
@@ -54,9 +55,18 @@ export function layoutOf(
 
 function probabilityPositions(
   rules: PredictionRules,
+  header: readonly string[],
   position: (name: string) => number | null,
 ): (number | null)[] | null {
-  const named = rules.labels.map((label) => position(probabilityColumn(label)));
+  const named = rules.labels.map((label, place) => {
+    const exact = position(probabilityColumn(label));
+    if (exact !== null) return exact;
+    const prefix = probabilityColumn('');
+    const other = header.findIndex(
+      (name) => name.startsWith(prefix) && labelPlace(rules.labels, name.slice(prefix.length)) === place,
+    );
+    return other < 0 ? null : other;
+  });
   if (named.every((p) => p !== null)) return named;
   if (rules.task !== 'binary') return null;
   const alone =

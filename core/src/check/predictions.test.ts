@@ -130,6 +130,25 @@ describe('values', () => {
     `colony,probability\n${values.map((v, i) => `HL-${i + 1},${v}`).join('\n')}\n`;
   const predicted = (...values: string[]) => rows(...values).replace('probability', 'prediction');
 
+  it('may write labels and identifiers as other programs do: True for true, 1.0 for 1, 7 for 007', () => {
+    const truths = { ...labels, identifiers: ['007', '012', '100'], labels: ['false', 'true'] };
+    const found = checked('colony,prediction\n7,True\n12.0,FALSE\n100,true\n', truths);
+    expect(found.predictions).toMatchObject({ predicted: Int32Array.of(1, 0, 1) });
+    const shares = checked('colony,p:False,p:True\n7,0.4,0.6\n012,1,0\n100,0,1\n', {
+      ...truths,
+      needs: 'probabilities',
+      positive: 'true',
+    });
+    expect(shares.predictions).toMatchObject({
+      probabilities: [Float64Array.of(0.4, 1, 0), Float64Array.of(0.6, 0, 1)],
+    });
+    const ones = checked('colony,prediction\n007,1.0\n012,0\n100,1\n', { ...truths, labels: ['0', '1'] });
+    expect(ones.predictions).toMatchObject({ predicted: Int32Array.of(1, 0, 1) });
+    expect(
+      failing('colony,prediction\n7,Yes\n012,yes\n100,no\n', { ...truths, labels: ['no', 'yes'] }),
+    ).toHaveLength(1);
+  });
+
   it('names unknown labels with the nearest known one', () => {
     expect(failure(predicted('lost', 'survivd', 'lost'), labels)).toMatchObject({
       id: 'labels',

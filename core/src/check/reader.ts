@@ -2,6 +2,7 @@ import { closest } from 'fastest-levenshtein';
 import { MISSING_MARKERS, whatIsWrongWith } from '../table/cell.js';
 import type { Check } from './check.js';
 import { fileChecks, SUM_TOLERANCE } from './file-checks.js';
+import { labelPlace } from './label-place.js';
 import type { Layout } from './layout.js';
 import { noOffences } from './offences.js';
 import type { PredictionRecord } from './record.js';
@@ -82,12 +83,13 @@ export class PredictionReader {
   }
 
   private takeLabel(record: PredictionRecord, column: number, index: number): void {
-    const code = record.among(this.codeOf, column);
+    const written = record.among(this.codeOf, column);
+    const text = written < 0 ? record.text(column) : '';
+    const code = written < 0 ? labelPlace(this.rules.labels, text) : written;
     if (code >= 0) {
       this.labels[index] = code;
       return;
     }
-    const text = record.text(column);
     const { line } = record;
     const id = this.nameOf(record);
     if (MISSING_MARKERS.includes(text.trim()))

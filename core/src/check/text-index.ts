@@ -2,11 +2,15 @@ import { ByteRuns } from '../table/byte-runs.js';
 
 const utf8 = new TextEncoder();
 
-/** Finds one of given texts, no two of them alike: identifiers of rows, or labels. */
+/**
+ * Finds one of given texts, no two of them alike: identifiers of rows, or labels. Many programs read 0553 as a number and
+ * write 553 or 553.0: a whole number is found by its value where only one of the texts has that.
+ */
 export class TextIndex {
   private readonly find: (bytes: Uint8Array, from: number, to: number) => number;
+  private byNumber: ReadonlyMap<string, number> | null = null;
 
-  constructor(texts: readonly string[]) {
+  constructor(private readonly texts: readonly string[]) {
     this.find = counting(texts) ?? named(texts);
   }
 
@@ -15,16 +19,39 @@ export class TextIndex {
     return this.find(bytes, from, to);
   }
 
-  /** The position of a text, without the blanks around it where it is not found with them, or −1. */
+  /** The position of a text, without the blanks around it where it is not found with them, or as a number; or −1. */
   ofText(text: string): number {
     const found = this.exactly(text);
-    return found >= 0 ? found : this.exactly(text.trim());
+    if (found >= 0) return found;
+    const trimmed = text.trim();
+    const place = this.exactly(trimmed);
+    return place >= 0 ? place : this.numerically(trimmed);
+  }
+
+  private numerically(text: string): number {
+    const number = wholeNumber(text);
+    if (number === null) return -1;
+    this.byNumber ??= placesByNumber(this.texts);
+    return this.byNumber.get(number) ?? -1;
   }
 
   private exactly(text: string): number {
     const bytes = utf8.encode(text);
     return this.find(bytes, 0, bytes.length);
   }
+}
+
+/** The digits of a whole number without leading zeros and without a fraction of noughts; null for any other text. */
+const wholeNumber = (text: string): string | null => /^0*(\d+)(?:\.0+)?$/.exec(text)?.[1] ?? null;
+
+/** The places of whole numbers by their value; −1 where several texts have one. */
+function placesByNumber(texts: readonly string[]): Map<string, number> {
+  const places = new Map<string, number>();
+  texts.forEach((text, place) => {
+    const number = wholeNumber(text);
+    if (number !== null) places.set(number, places.has(number) ? -1 : place);
+  });
+  return places;
 }
 
 /** A dictionary of texts by their bytes. */

@@ -1,6 +1,7 @@
 import { closest } from 'fastest-levenshtein';
 import { check, type Check } from '../check/check.js';
 import { SUM_TOLERANCE } from '../check/file-checks.js';
+import { labelPlace } from '../check/label-place.js';
 import type { Predictions } from '../check/reader.js';
 import { at, counted } from '../numbers.js';
 import type { ModelRules } from '../questions/rules.js';
@@ -59,7 +60,7 @@ export function readPredictions(
   }
   const labels = labelsCheck(said, rules);
   const predicted = Int32Array.from(values, (value) =>
-    value === null ? without : Math.max(0, placeIn(rules.labels, String(value))),
+    value === null ? without : Math.max(0, labelPlace(rules.labels, String(value))),
   );
   const shares = sharesOf(said, rules, none, without);
   const probabilities = probabilitiesCheck(shares, rules);
@@ -76,17 +77,10 @@ export function readPredictions(
   };
 }
 
-/** The place of a label, as it is written or as the same number: some programs write 1.0 for 1; −1 for none. */
-function placeIn(labels: readonly string[], label: string): number {
-  const place = labels.indexOf(label);
-  if (place >= 0 || label.trim() === '' || Number.isNaN(Number(label))) return place;
-  return labels.findIndex((one) => one.trim() !== '' && Number(one) === Number(label));
-}
-
 /** Whether every label is one of the target's. */
 function labelsCheck({ values }: ModelPredictions, { labels }: ModelRules): Check {
   const foreign = [...new Set(values.filter((value) => value !== null).map(String))].filter(
-    (label) => placeIn(labels, label) < 0,
+    (label) => labelPlace(labels, label) < 0,
   );
   const expected = labels.join(', ');
   if (foreign.length === 0)
@@ -118,7 +112,7 @@ function sharesOf(
   without: number,
 ): Float64Array[] | null {
   if (!probabilities) return null;
-  const codes = probabilities.labels.map((label) => placeIn(labels, label));
+  const codes = probabilities.labels.map((label) => labelPlace(labels, label));
   const places = labels.map((_, code) => codes.indexOf(code));
   const isForeign = codes.includes(-1);
   // A class that the model never saw has no chance.

@@ -1,4 +1,5 @@
 import type { Planned } from '../sentence/sentence.js';
+import { figureWords, starterFigure } from './figures.js';
 import { pythonSaves } from './save-cells.js';
 import type { Cell, StarterRequest } from './starter.js';
 
@@ -50,11 +51,12 @@ export function pythonCells(request: StarterRequest): Cell[] {
       dates.length > 0 && `dates = ${list(dates)}  # in days since 1970`,
     ),
     code(
-      saves === null
-        ? 'training = pd.read_csv("training.csv")'
-        : 'training = pd.read_csv("training.csv", dtype={name: str for name in categories})',
-      predicts && 'held_out = pd.read_csv("held-out.csv")',
-      task !== 'regression' && 'training[target] = training[target].astype(str)',
+      '# Identifiers and labels stay as they are written: 007 is not 7. An empty cell has no value.',
+      `texts = {name: str for name in [identifier, ${task === 'regression' ? '' : 'target, '}*categories]}`,
+      'def read(file):',
+      '    return pd.read_csv(file, dtype=texts, keep_default_na=False, na_values=[""])',
+      'training = read("training.csv")',
+      predicts && 'held_out = read("held-out.csv")',
       ...(dates.length > 0
         ? [
             `for table in (${predicts ? 'training, held_out' : 'training,'}):`,
@@ -96,12 +98,14 @@ function foldCells(request: StarterRequest): Cell[] {
   if (request.folds === 'none') return [];
   const isNumber = request.task === 'regression';
   const drawn = request.folds === 'drawn';
+  const figure = starterFigure(request, 'python');
   return [
-    words('Each row is predicted by a model that has not seen it.'),
+    words(figureWords(request, figure)),
     code(
-      `from sklearn.metrics import ${isNumber ? 'mean_squared_error' : 'accuracy_score'}`,
-      'folds = pd.read_csv("folds.csv")',
-      `training.index = training[identifier] if identifier in training else range(len(training))`,
+      figure.imports.length > 0 && `from sklearn.metrics import ${figure.imports.join(', ')}`,
+      'folds = read("folds.csv")',
+      'folds[folds.columns[0]] = folds[folds.columns[0]].astype(str)',
+      'training.index = training[identifier] if identifier in training else [str(row) for row in range(len(training))]',
       'scores = []',
       'for (repeat, fold), tested in folds[folds["fold"] > 0].groupby(["repeat", "fold"]):',
       '    names = folds.loc[folds["repeat"] == repeat].set_index(folds.columns[0])',
@@ -111,10 +115,12 @@ function foldCells(request: StarterRequest): Cell[] {
       '    own = training.loc[tested[folds.columns[0]]]',
       '    model = make_model(learned)',
       `    model.fit(learned[numbers + categories], learned[target]${weightText(request, 'learned')})`,
-      isNumber
-        ? '    scores.append(mean_squared_error(own[target], model.predict(own[numbers + categories])) ** 0.5)'
-        : '    scores.append(accuracy_score(own[target], model.predict(own[numbers + categories])))',
-      `print(${isNumber ? '"root mean squared error"' : '"accuracy"'}, pd.Series(scores).mean(), "standard error", pd.Series(scores).sem())`,
+      '    truth = own[target]',
+      '    said = model.predict(own[numbers + categories])',
+      !isNumber &&
+        '    chances = pd.DataFrame(model.predict_proba(own[numbers + categories]), own.index, model.classes_)',
+      `    scores.append(${figure.expression})`,
+      `print(${text(figure.name)}, pd.Series(scores).mean(), "standard error", pd.Series(scores).sem())`,
     ),
   ];
 }

@@ -1,3 +1,4 @@
+import { figureWords, starterFigure } from './figures.js';
 import { rSaves } from './save-cells.js';
 import type { Cell, StarterRequest } from './starter.js';
 
@@ -30,14 +31,19 @@ export function rCells(request: StarterRequest): Cell[] {
       `numbers <- ${list([...of('number'), ...dates])}`,
       `categories <- ${list(of('category', 'boolean'))}`,
       !isNumber && `labels <- ${list(request.labels)}`,
-      'missing <- c("", " ", "NA", "N/A", "NaN", "null", "?")',
-      'training <- read.csv("training.csv", check.names = FALSE, na.strings = missing)',
-      predicts && 'held_out <- read.csv("held-out.csv", check.names = FALSE, na.strings = missing)',
+      '# Identifiers and labels stay as they are written: 007 is not 7. An empty cell has no value.',
+      'read <- function(file) {',
+      '  rows <- read.csv(file, check.names = FALSE, colClasses = "character", na.strings = "")',
+      `  for (name in intersect(${list([...of('number'), ...(isNumber ? [request.target] : [])])}, names(rows))) rows[[name]] <- as.numeric(rows[[name]])`,
+      '  rows',
+      '}',
+      'training <- read("training.csv")',
+      predicts && 'held_out <- read("held-out.csv")',
       ...dates.map(
         (name) =>
           `for (name in ${text(name)}) { training[[name]] <- as.numeric(as.Date(training[[name]]))${predicts ? '; held_out[[name]] <- as.numeric(as.Date(held_out[[name]]))' : ''} }`,
       ),
-      !isNumber && 'training[[target]] <- factor(as.character(training[[target]]), levels = labels)',
+      !isNumber && 'training[[target]] <- factor(training[[target]], levels = labels)',
     ),
     words('The preparation is learned from the rows that the model learns from, never from others.'),
     code(
@@ -68,7 +74,7 @@ export function rCells(request: StarterRequest): Cell[] {
         ? [
             'found <- predict_model(model, prepare(held_out, learned))',
             ...answerLines(request),
-            'write.csv(answers, "predictions.csv", row.names = FALSE, quote = FALSE)',
+            'write.csv(answers, "predictions.csv", row.names = FALSE)',
             'head(answers)',
           ]
         : []),
@@ -77,14 +83,17 @@ export function rCells(request: StarterRequest): Cell[] {
   ];
 }
 
-function foldCells({ folds, task }: StarterRequest): Cell[] {
+function foldCells(request: StarterRequest): Cell[] {
+  const { folds, task } = request;
   if (folds === 'none') return [];
   const isNumber = task === 'regression';
+  const figure = starterFigure(request, 'r');
   return [
-    words('Each row is predicted by a model that has not seen it.'),
+    words(figureWords(request, figure)),
     code(
-      'folds <- read.csv("folds.csv", check.names = FALSE)',
-      'place <- if (identifier %in% names(training)) match(folds[[1]], training[[identifier]]) else folds[[1]] + 1',
+      'folds <- read("folds.csv")',
+      'for (name in intersect(c("repeat", "fold", "drawn"), names(folds))) folds[[name]] <- as.numeric(folds[[name]])',
+      'place <- if (identifier %in% names(training)) match(folds[[1]], training[[identifier]]) else as.numeric(folds[[1]]) + 1',
       'scores <- c()',
       'for (repeat_ in unique(folds[["repeat"]])) for (fold in setdiff(sort(unique(folds$fold)), 0)) {',
       '  here <- folds[["repeat"]] == repeat_',
@@ -94,11 +103,12 @@ function foldCells({ folds, task }: StarterRequest): Cell[] {
       '  own <- training[place[here & folds$fold == fold], ]',
       '  learned <- learn_preparation(rows)',
       '  found <- predict_model(fit_model(prepare(rows, learned)), prepare(own, learned))',
-      isNumber
-        ? '  scores <- c(scores, sqrt(mean((found - own[[target]])^2)))'
-        : '  scores <- c(scores, mean(labels[max.col(found, ties.method = "first")] == own[[target]]))',
+      '  truth <- own[[target]]',
+      isNumber ? '  said <- found' : '  chances <- found',
+      !isNumber && '  said <- labels[max.col(found, ties.method = "first")]',
+      `  scores <- c(scores, ${figure.expression})`,
       '}',
-      `cat("${isNumber ? 'root mean squared error' : 'accuracy'}", mean(scores), "standard error", sd(scores) / sqrt(length(scores)), "\\n")`,
+      `cat(${text(figure.name)}, mean(scores), "standard error", sd(scores) / sqrt(length(scores)), "\\n")`,
     ),
   ];
 }

@@ -23,6 +23,8 @@ export interface StarterRequest {
   /** Whether the pack holds folds.csv, and whether its rows are drawn with replacement. */
   readonly folds: 'none' | 'dealt' | 'drawn';
   readonly seed: number;
+  /** By which the folds are judged; left out for accuracy or the root mean squared error. */
+  readonly metric?: string;
   /** Whether the pack holds held-out.csv, whose rows are to be predicted; left out where it does. */
   readonly predicts?: boolean;
   /** In which formats the model itself is handed in; null or left out where it is not. */

@@ -203,6 +203,7 @@ export class TrialLooks {
         model,
         folds: set.method.startsWith('bootstrap') ? 'drawn' : 'dealt',
         seed: plan.seed,
+        metric: plan.metric,
       },
       form,
     );
