@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { readFileSync } from 'node:fs';
+import { readFileSync, rmSync } from 'node:fs';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { unzipSync } from 'fflate';
 import { fileWith, openData, setStage, type Stage } from './program.js';
@@ -132,6 +132,27 @@ describe('iris, from the table to the marks', () => {
     await student.see('the nearest is “versicolor”');
     await student.see('No attempt has been used');
     expect(await student.page.$('::-p-aria([name="Hand in"][role="button"])')).toBeNull();
+    await student.press('Choose another');
+  });
+
+  it('is told of a file that vanished between choosing and reading', async () => {
+    const path = fileWith('gone.csv', fileOf((p) => p.label));
+    // The page hears of the choice only after the file is gone.
+    await student.page.evaluate(() => {
+      const hold = (event: Event) => {
+        if (!event.isTrusted) return;
+        event.stopImmediatePropagation();
+        (window as { chosen?: EventTarget | null }).chosen = event.target;
+      };
+      addEventListener('change', hold, { capture: true, once: true });
+    });
+    await student.drop('Hand in a file', path);
+    await student.page.waitForFunction(() => (window as { chosen?: EventTarget | null }).chosen);
+    rmSync(path);
+    await student.page.evaluate(() =>
+      (window as { chosen?: EventTarget | null }).chosen?.dispatchEvent(new Event('change', { bubbles: true })),
+    );
+    await student.see('could not be read from your disk. Choose it again.');
     await student.press('Choose another');
   });
 

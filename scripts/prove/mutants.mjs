@@ -1,25 +1,33 @@
-// Single changes to the core's code, and whether its tests notice them: mutation testing with Stryker, by folder.
+// Single changes to the core's code, and whether its tests notice them: mutation testing with Stryker.
 import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import projects from '../../jest.config.mjs';
 import { ROOT } from '../machine.mjs';
 
-/** Folders of the core, each with the tests that must notice a change there. */
-const FOLDERS = {
-  split: ['split'],
-  folds: ['folds'],
-  metrics: ['metrics'],
-  check: ['check', 'questions'],
-  questions: ['questions'],
-  marking: ['marking/marking', 'marking/ladder', 'questions'],
-  policy: ['policy'],
-  draws: ['draws', 'questions/values'],
-  comparison: ['comparison'],
-};
+/** Folders of the core that split, judge and mark. */
+const FOLDERS = [
+  'split',
+  'folds',
+  'metrics',
+  'check',
+  'questions',
+  'marking',
+  'policy',
+  'draws',
+  'comparison',
+];
 
-/** Tests that would take minutes for each change: left out, so that what they alone notice counts as unnoticed. */
-const SLOW = 'questions/honest.test';
+/** Tests that take longest, run or read much beside: left out, so that what they alone notice counts as unnoticed. */
+const SLOW = [
+  'questions/honest.test',
+  'marking/(one-row|ladder).test',
+  'learned/audit.test',
+  'formats/formats.test',
+  'exercise/starter-files.test',
+  'starter/figures.test',
+];
 
 const NOTICED = ['Killed', 'Timeout'];
 
@@ -27,8 +35,12 @@ const NOTICED = ['Killed', 'Timeout'];
 const IDLE =
   /^\s*($|\/\/|\/?\*|\}|\]|\)|import\b|export (type|interface|\*|\{)|type\b|interface\b|readonly\b)/;
 
-/** One in so many lines of code of the files, evenly spread over them and the same ones each time. */
-function linesOf(files, every, least) {
+/** One in so many lines of code of a folder, evenly spread over its files and the same ones each time. */
+function linesOf(folder, every, least) {
+  const files = readdirSync(join(ROOT, 'core/src', folder), { recursive: true })
+    .filter((file) => file.endsWith('.ts') && !file.endsWith('.test.ts'))
+    .sort()
+    .map((file) => `core/src/${folder}/${file}`);
   const lines = files.flatMap((file) =>
     readFileSync(join(ROOT, file), 'utf8')
       .split('\n')
@@ -38,56 +50,66 @@ function linesOf(files, every, least) {
   return Array.from({ length: wanted }, (_, i) => lines[Math.floor(((i + 0.5) * lines.length) / wanted)]);
 }
 
-/** Changes one line of code in `every` of each folder, but `least` of them at least, and runs its tests. */
-export function mutantRun({ every = 60, least = 10, folders = Object.keys(FOLDERS) } = {}) {
-  return folders.map((folder) => {
-    const files = readdirSync(join(ROOT, 'core/src', folder), { recursive: true })
-      .filter((file) => file.endsWith('.ts') && !file.endsWith('.test.ts'))
-      .sort()
-      .map((file) => `core/src/${folder}/${file}`);
-    const work = mkdtempSync(join(tmpdir(), 'sieve-mutants-'));
-    const report = join(work, 'report.json');
-    const tests = FOLDERS[folder].map((one) => `core/src/${one}`).join(' ');
-    const config = {
-      testRunner: 'command',
-      commandRunner: {
-        command: `test -e node_modules || ln -s '${join(ROOT, 'node_modules')}' node_modules; node --experimental-vm-modules --disable-warning=ExperimentalWarning node_modules/jest/bin/jest.js --selectProjects core --maxWorkers 1 --bail --testPathIgnorePatterns /dist/ /node_modules/ ${SLOW} --testPathPatterns ${tests}`,
+/**
+ * Changes one line of code in `every` of each folder, but `least` of them at least, and runs the tests that reach it. What
+ * runs once, when a file is loaded, is left out: all tests would have to run for each such change.
+ *
+ * @param tests folder of the core whose tests are run; empty for all
+ */
+export function mutantRun({ every = 60, least = 10, folders = FOLDERS, tests = '' } = {}) {
+  const work = mkdtempSync(join(tmpdir(), 'sieve-mutants-'));
+  const report = join(work, 'report.json');
+  // In the folder where Stryker works.
+  const core = { ...projects.projects.find(({ displayName }) => displayName === 'core') };
+  for (const key of ['displayName', 'rootDir', 'roots']) delete core[key];
+  const config = {
+    testRunner: 'jest',
+    testRunnerNodeArgs: ['--experimental-vm-modules', '--disable-warning=ExperimentalWarning'],
+    jest: {
+      projectType: 'custom',
+      config: {
+        projects: [],
+        ...core,
+        setupFiles: [],
+        testMatch: [`<rootDir>/core/src/${tests}**/*.test.ts`],
+        roots: ['<rootDir>/core'],
+        testTimeout: projects.testTimeout,
+        testPathIgnorePatterns: [...core.testPathIgnorePatterns, ...SLOW],
       },
-      mutate: linesOf(files, every, least),
-      // Jest looks for the folder of each workspace.
-      ignorePatterns: [
-        '**',
-        '!core/**',
-        '!scripts/**',
-        '!/*.json',
-        '!/*.mjs',
-        '!/*/package.json',
-        'core/dist',
-        'node_modules',
-      ],
-      mutator: { excludedMutations: ['StringLiteral'] },
-      disableTypeChecks: false,
-      reporters: ['json'],
-      jsonReporter: { fileName: report },
-      concurrency: 2,
-      timeoutMS: 60_000,
-      tempDirName: join(work, 'sandbox'),
-      allowConsoleColors: false,
-    };
-    const file = join(work, 'stryker.json');
-    writeFileSync(file, JSON.stringify(config));
-    const { status, stdout, stderr } = spawnSync('npx', ['stryker', 'run', file, '--logLevel', 'error'], {
-      cwd: ROOT,
-      encoding: 'utf8',
-      maxBuffer: 2 ** 28,
-    });
-    if (status !== 0) throw new Error(`${folder}: ${stdout}${stderr}`);
-    const found = JSON.parse(readFileSync(report, 'utf8'));
-    rmSync(work, { recursive: true, force: true });
-    const mutants = Object.entries(found.files).flatMap(([name, { mutants: own }]) =>
-      own.map((mutant) => ({ ...mutant, name })),
+    },
+    coverageAnalysis: 'perTest',
+    ignoreStatic: true,
+    mutate: folders.flatMap((folder) => linesOf(folder, every, least)),
+    // Jest looks for the folder of each workspace.
+    ignorePatterns: ['**', '!core/**', '!scripts/**', '!/*.json', '!/*.mjs', '!/*/package.json', 'core/dist'],
+    mutator: { excludedMutations: ['StringLiteral'] },
+    disableTypeChecks: false,
+    reporters: ['json'],
+    jsonReporter: { fileName: report },
+    concurrency: 2,
+    timeoutMS: 60_000,
+    dryRunTimeoutMinutes: 30,
+    tempDirName: join(work, 'sandbox'),
+    allowConsoleColors: false,
+  };
+  const file = join(work, 'stryker.json');
+  writeFileSync(file, JSON.stringify(config));
+  const { status, stdout, stderr } = spawnSync('npx', ['stryker', 'run', file, '--logLevel', 'error'], {
+    cwd: ROOT,
+    encoding: 'utf8',
+    maxBuffer: 2 ** 28,
+  });
+  if (status !== 0) throw new Error(`${stdout}${stderr}`);
+  const found = JSON.parse(readFileSync(report, 'utf8'));
+  rmSync(work, { recursive: true, force: true });
+  const mutants = Object.entries(found.files).flatMap(([name, { mutants: own }]) =>
+    own.map((mutant) => ({ ...mutant, name })),
+  );
+  return folders.map((folder) => {
+    const judged = mutants.filter(
+      ({ name, status: s }) =>
+        name.startsWith(`core/src/${folder}/`) && [...NOTICED, 'Survived', 'NoCoverage'].includes(s),
     );
-    const judged = mutants.filter(({ status: s }) => [...NOTICED, 'Survived', 'NoCoverage'].includes(s));
     const noticed = judged.filter(({ status: s }) => NOTICED.includes(s)).length;
     return {
       folder,

@@ -13,6 +13,7 @@ import {
   truthOf,
   Visitor,
   type World,
+  until,
   usedBy,
 } from './world.js';
 
@@ -137,6 +138,11 @@ describe('tokens', () => {
   });
 
   it('do what they are allowed and no more', async () => {
+    const wrong = await new Visitor(world.address).call('GET', at.path, undefined, bearer('sieve_nonsense'));
+    expect(wrong).toMatchObject({
+      status: 401,
+      body: { code: 'token', title: expect.stringContaining('The token is not valid') },
+    });
     const { identifiers, token, program } = await studentWithToken('Nils Narrow', ['read']);
     expect((await program.call('GET', at.path, undefined, bearer(token))).status).toBe(200);
     const file = fileFor(identifiers, truthOf);
@@ -225,12 +231,39 @@ describe('the trail', () => {
       'Ada Instructor returned Predict y',
       'Sam Student joined ',
       'Ada Instructor released Predict y',
+      'Ada Instructor began the release of Predict y',
       'Ada Instructor kept a split of Cases',
       'Ada Instructor marked the columns of Cases',
       'Ada Instructor brought the table cases.csv',
       'Ada Instructor made the course Test course',
     ]);
     expect(body.next).toBeNull();
+  });
+
+  it('tells a release that was refused from one that was made', async () => {
+    const own = await releasedExercise(world);
+    const other = { ...own.settings, title: 'Again' };
+    const { body: draft } = await own.instructor.call<{ id: string }>(
+      'POST',
+      `${own.course}/exercises`,
+      other,
+    );
+    const path = `${own.course}/exercises/${draft.id}`;
+    await own.instructor.call('POST', `${path}/release`, { reason: '' });
+    const { body: after } = await until(
+      () => own.instructor.call<Schemas['ExerciseDetail']>('GET', path),
+      ({ body: now }) => now.state !== 'packing',
+    );
+    expect(after.problem?.code).toBe('needs-reason');
+    const { body } = await own.instructor.call<Schemas['AuditPage']>('GET', `${own.course}/audit`);
+    expect(body.events.slice(0, 2)).toEqual([
+      expect.objectContaining({
+        text: 'was refused the release of',
+        subject: 'Again',
+        detail: { problem: after.problem?.message },
+      }),
+      expect.objectContaining({ text: 'began the release of', subject: 'Again' }),
+    ]);
   });
 
   it('cannot be changed by any connection of the program', async () => {

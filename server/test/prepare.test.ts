@@ -222,6 +222,17 @@ describe('a new raw table', () => {
     );
   });
 
+  it('is told to be the same table where it is', async () => {
+    const json = JSON.stringify([{ id: 'm9', apiary: 'A', weight: 3, lost: 1 }]);
+    const number = (await detail()).version;
+    for (const next of [number + 1, number + 2]) {
+      await ada.upload(`${dataSet}/raw`, 'again.json', json);
+      await until(detail, ({ version }) => version === next);
+    }
+    const { versions } = await detail();
+    expect(versions.slice(0, 2).map(({ sameAs }) => sameAs)).toEqual([number + 1, null]);
+  });
+
   it('is not brought into a data set of another course', async () => {
     const other = await new Visitor(world.address).signUp('Otto Other');
     const { body } = await other.call<{ id: string }>('POST', '/courses', { name: 'Other', timeZone: 'UTC' });

@@ -2,15 +2,18 @@ import { describe, expect, it } from '@jest/globals';
 import { strFromU8, unzipSync } from 'fflate';
 import { diabetes, iris, tableOf } from '../../test/files.js';
 import { secretOf } from '../../test/secrets.js';
+import { fit } from '../../test/models.js';
 import { draw, IRIS_ROLES } from '../../test/plans.js';
 import { allHold } from '../check/check.js';
 import { checkPredictions } from '../check/predictions.js';
 import { metricNamed } from '../metrics/registry.js';
+import { predictRows } from '../models/fitted.js';
 import { seededRandom } from '../random/random.js';
 import { rowsOfPart } from '../split/parts.js';
 import { splitRows } from '../split/split.js';
 import type { Roles } from '../table/roles.js';
 import type { Table } from '../table/table.js';
+import { heldOutOf } from './held-out.js';
 import { makePack, refusalOf, withBrief, type Pack, type PackRequest } from './pack.js';
 import type { AnswerKey } from '../check/judge.js';
 import type { PredictionRules } from '../check/rules.js';
@@ -63,6 +66,34 @@ const filesOf = (zip: Uint8Array) =>
 describe('a pack', () => {
   const pack = makePack(request(iris(), irisRoles));
   const files = filesOf(pack.zip);
+
+  it('says how far a reference run is from its figure on the rows that decide', () => {
+    const table = iris();
+    const { parts } = splitRows(table, plan);
+    const fitted = fit(
+      table,
+      'target',
+      'multiclass',
+      'tree',
+      { depth: 2 },
+      { features: ['sepal_length'], rows: rowsOfPart(parts, 0) },
+    );
+    const made = makePack(request(table, irisRoles, { references: [fitted] }));
+    const key = keyOf(made);
+    const held = rulesOf(made).identifiers.map((_, i) => i);
+    const { rows } = heldOutOf({ ...request(table, irisRoles), division: made.division });
+    const shares = predictRows(fitted, table, rows);
+    const right = held.map((i) => {
+      const surest = shares.reduce((best, of, c) => ((of[i] ?? 0) > (shares[best]?.[i] ?? 0) ? c : best), 0);
+      return key.labels[key.classes?.[i] ?? -1] === fitted.labels[surest];
+    });
+    const accuracy = (of: readonly number[]) =>
+      Number((of.filter((i) => right[i]).length / of.length).toPrecision(4));
+    expect(made.keys['q1']?.about.join('\n')).toContain(
+      `the reference run of a decision tree has accuracy ${accuracy(held)} on all held-out rows and ${accuracy(held.filter((i) => key.feedback[i] === 0))} on the final rows, which decide: an answer as good gets `,
+    );
+    expect(pack.keys['q1']?.about.join()).not.toContain('reference run');
+  });
 
   it('holds training and validation rows with the target, held-out rows without, an example and the brief', () => {
     expect(Object.keys(files)).toEqual([

@@ -37,23 +37,27 @@ export function watchMissing({ features, target, classes, roles }: Watched): Lea
 
 /** Rows in the order of the target: a split by position would then part the classes. */
 export function watchOrder({ target, classes, roles }: Watched): Leak[] {
-  const share =
+  const found =
     roles.task === 'regression' && !isCoded(target)
-      ? sortedShare(target.values)
-      : runsShare(classes.codes, classes.labels.length);
-  if (share === null) return [];
-  return [
-    {
-      column: null,
-      kind: 'order',
-      measure: share,
-      message: `The rows are sorted by ${roles.target}, or nearly so: their position gives it away, and the first rows are not like the last.`,
-    },
-  ];
+      ? sortedNumbers(target.values)
+      : runsOfClasses(classes.codes, classes.labels.length);
+  if (found === null) return [];
+  const { isSorted, measure, shown } = found;
+  const message = isSorted
+    ? `The rows are sorted by ${roles.target}: their position gives it away, and the first rows are not like the last.`
+    : `Rows beside one another often have the same ${roles.target} (${shown}): their position says something of it.`;
+  return [{ column: null, kind: 'order', measure, message }];
+}
+
+interface Order {
+  readonly isSorted: boolean;
+  readonly measure: number;
+  /** The figure in words. */
+  readonly shown: string;
 }
 
 /** Runs of equal labels against what is expected of shuffled rows (Wald and Wolfowitz, 1940): 1 + (n² − Σ nᵢ²) / n. */
-function runsShare(codes: Int32Array, classes: number): number | null {
+function runsOfClasses(codes: Int32Array, classes: number): Order | null {
   const present = codes.filter((code) => code >= 0);
   const n = present.length;
   const counts = new Float64Array(classes);
@@ -63,13 +67,23 @@ function runsShare(codes: Int32Array, classes: number): number | null {
     if (i === 0 || present[i - 1] !== code) runs++;
   });
   const expected = 1 + (n * n - counts.reduce((total, m) => total + m * m, 0)) / n;
-  return n >= FEWEST_ROWS && expected > 4 && runs < FEW_RUNS * expected ? runs / expected : null;
+  if (n < FEWEST_ROWS || expected <= 4 || runs >= FEW_RUNS * expected) return null;
+  return {
+    isSorted: runs === counts.filter((m) => m > 0).length,
+    measure: runs / expected,
+    shown: `${counted(runs, 'run')} of equal values, where shuffled rows have about ${count(Math.round(expected))}`,
+  };
 }
 
-function sortedShare(values: Float64Array): number | null {
+function sortedNumbers(values: Float64Array): Order | null {
   if (values.length < FEWEST_ROWS) return null;
   const r = Math.abs(spearman(Float64Array.from(values.keys()), values) ?? 0);
-  return r >= SORTED ? r : null;
+  if (r < SORTED) return null;
+  const present = values.filter((value) => !Number.isNaN(value));
+  const isSorted = [1, -1].some((way) =>
+    present.every((value, i) => i === 0 || way * (value - at(present, i - 1)) >= 0),
+  );
+  return { isSorted, measure: r, shown: `rank correlation with the position ${r.toFixed(2)}` };
 }
 
 /** Rows that repeat others. */

@@ -1,5 +1,5 @@
 import { areaOf, rankingOf } from '../metrics/ranking.js';
-import { at, indices, quantile } from '../numbers.js';
+import { at, count, counted, indices, quantile } from '../numbers.js';
 import { sortedValues } from '../tally/tally.js';
 import { pearson, spearman } from '../profile/association.js';
 import { labelsOf, type Labelled } from '../table/labels.js';
@@ -19,7 +19,7 @@ export function watchTelling(all: Watched): Leak[] {
   const watched = sampled(all);
   return watched.features.flatMap((column) => {
     const found = strengthOf(column, watched);
-    if (!found || !(found.strength >= found.limit)) return [];
+    if (!found || !(found.strength >= found.limit)) return settledBy(column, watched);
     return [
       {
         column: column.name,
@@ -29,6 +29,47 @@ export function watchTelling(all: Watched): Leak[] {
       },
     ];
   });
+}
+
+/** Share of the rows of values that have several rows from which the value is said to settle the class. */
+const SETTLED = 0.95;
+/** Standard deviations beyond what shuffled classes would give. */
+const NO_CHANCE = 6;
+
+/** A category whose rows nearly all have the class of the other rows of their value, however many values it has. */
+function settledBy(column: Column, { roles, classes }: Watched): Leak[] {
+  if (roles.task === 'regression' || column.kind !== 'category' || column.name === roles.group) return [];
+  const rows = indices(classes.codes.length).filter((row) => at(classes.codes, row) >= 0);
+  const { labels, codes } = labelsOf(column);
+  const totals = new Float64Array(classes.labels.length);
+  const counts = labels.map(() => new Float64Array(classes.labels.length));
+  for (const row of rows) {
+    const own = counts[at(codes, row)];
+    const code = at(classes.codes, row);
+    totals[code] = at(totals, code) + 1;
+    if (own) own[code] = at(own, code) + 1;
+  }
+  const several = counts
+    .map((own) => ({ rows: own.reduce((a, b) => a + b, 0), most: Math.max(...own) }))
+    .filter((value) => value.rows > 1);
+  const settled = several.filter(({ rows: n, most }) => most === n);
+  const of = several.reduce((sum, value) => sum + value.rows, 0);
+  const share = settled.reduce((sum, value) => sum + value.rows, 0) / of;
+  // By chance a value of n rows has one class with the sum of the classes' shares to the power of n.
+  const chances = several.map(({ rows: n }) =>
+    totals.reduce((sum, total) => sum + (total / rows.length) ** n, 0),
+  );
+  const expected = chances.reduce((a, b) => a + b, 0);
+  const spread = Math.sqrt(chances.reduce((sum, chance) => sum + chance * (1 - chance), 0));
+  if (!(share >= SETTLED) || !(settled.length - expected > NO_CHANCE * spread) || spread === 0) return [];
+  return [
+    {
+      column: column.name,
+      kind: 'telling',
+      measure: share,
+      message: `${column.name} gives the answer away: of its ${counted(several.length, 'value')} with several rows, ${count(settled.length)} ${settled.length === 1 ? 'has' : 'have'} one ${roles.target} in all of them (${count(Math.round(expected))} would by chance).`,
+    },
+  ];
 }
 
 /** Every n-th row of a large table, which is enough to see what predicts almost perfectly. */

@@ -170,6 +170,34 @@ describe('the leak watch', () => {
     expect(found(table)).toEqual([['missing', 'a']]);
   });
 
+  it('says that a category gives the answer away where all rows of a value have one class, however many values', () => {
+    // Fifty makes of two or three rows, each of one origin.
+    const makes = (origin: (make: number, i: number) => string) =>
+      tableOf(
+        `make,x,y\n${rowsOf((i) => [`m${noise(i, 8) % 50}`, noise(i, 1) + 0.5, origin(noise(i, 8) % 50, i)])}\n`,
+      );
+    const kinds = (table: Table) =>
+      watchLeaks(table, roles()).filter(({ column, kind }) => column === 'make' && kind === 'telling');
+    expect(kinds(makes((make) => (make % 2 === 0 ? 'yes' : 'no')))).toEqual([
+      expect.objectContaining({
+        message: expect.stringMatching(/of its \d+ values with several rows, \d+ have one y/),
+      }),
+    ]);
+    expect(kinds(makes((_make, i) => label(i)))).toEqual([]);
+    // A rare class leaves nearly every value with one class by chance.
+    expect(kinds(makes((_make, i) => (i % 40 === 0 ? 'yes' : 'no')))).toEqual([]);
+  });
+
+  it('says of rows that are only partly in order how far they are', () => {
+    const inRuns = tableOf(
+      `x,y\n${rowsOf((i) => [noise(i, 1) + 0.5, Math.floor(i / 6) % 2 ? 'yes' : 'no'])}\n`,
+    );
+    const [order] = watchLeaks(inRuns, roles()).filter(({ kind }) => kind === 'order');
+    expect(order?.message).toBe(
+      'Rows beside one another often have the same y (20 runs of equal values, where shuffled rows have about 61): their position says something of it.',
+    );
+  });
+
   it('finds rows that are sorted by the target', () => {
     const table = tableOf(`x,z,y\n${rowsOf((i) => [noise(i, 1) / 8, noise(i, 3), i < 70 ? 'no' : 'yes'])}\n`);
     expect(found(table)).toEqual([['order', null]]);

@@ -11,10 +11,12 @@ import { checkScheme, marksFor, type MarkScheme } from '../marking/scheme.js';
 import { scoreRows } from '../marking/scored.js';
 import { standardErrors } from '../marking/standard-errors.js';
 import type { Metric } from '../metrics/metric.js';
+import { figureOf } from '../metrics/judged.js';
 import { metricNamed } from '../metrics/registry.js';
+import { modelKindOf } from '../models/registry.js';
 import { judgedBy, predictRows, type Fitted } from '../models/fitted.js';
 import { targetOf, targetRows } from '../models/prepared/target.js';
-import { at, counted, shortNumber } from '../numbers.js';
+import { at, counted, indices, shortNumber } from '../numbers.js';
 import { answersTo } from './answers.js';
 import { WORK } from './credit.js';
 import { varies } from './fold-figures.js';
@@ -60,7 +62,12 @@ export function scoredKey({ metric: name, scheme }: Scheduled, material: Materia
   const finalRows = rowsFor(plain, 'final');
   const floor = floorOf(metric, plain, finalRows);
   refuseLowLine(scheme, metric, floor.constant);
-  const error = errorOfScore(metric, scheme, plain, finalRows, material, held.rows);
+  const references = material.references.map((fitted) => ({
+    title: modelKindOf(fitted.model).title,
+    predictions: predictionsBy(fitted, material, held.rows),
+  }));
+  const error = errorOfScore(metric, scheme, plain, finalRows, references);
+  const line = lineFor(scheme, metric, floor.random, scheme.doubt === true ? error : 0);
   return {
     held,
     key: { ...plain, floor: floor.random, margin: scheme.doubt === true ? error : 0 },
@@ -70,6 +77,7 @@ export function scoredKey({ metric: name, scheme }: Scheduled, material: Materia
         ? 'all of them decide the mark'
         : `${counted(feedback, 'row')} of them for feedback, the others decide the mark`,
       ...floorWords(floor, scheme, metric),
+      ...references.flatMap((reference) => referenceWords(reference, metric, line, plain, finalRows)),
       noiseWords(scheme, error, finalRows.length),
     ],
   };
@@ -132,6 +140,29 @@ export function predictionsBy(fitted: Fitted, { table, roles }: Material, rows: 
     : { kind, predicted: data.predicted, probabilities: data.probabilities, derived: true };
 }
 
+/** A reference run, and what it says of the held-out rows. */
+interface Reference {
+  readonly title: string;
+  readonly predictions: Predictions;
+}
+
+/** How far a reference run's score on the final rows is from that on all held-out rows, by which the line was set. */
+function referenceWords(
+  { title, predictions }: Reference,
+  metric: Metric,
+  line: MarkScheme,
+  key: AnswerKey,
+  finalRows: Int32Array,
+): string[] {
+  const scoreOn = (rows: Int32Array) => figureOf(metric, judgeAgainst(key, predictions, rows)).value;
+  const all = indices(key.feedback.length);
+  const [whole, final] = [scoreOn(all), scoreOn(finalRows)];
+  if (whole === null || final === null || finalRows.length === all.length) return [];
+  return [
+    `the reference run of ${title} has ${metric.name} ${shortNumber(whole, 4)} on all held-out rows and ${shortNumber(final, 4)} on the final rows, which decide: an answer as good gets ${shortNumber(marksFor(line, final), 3)} of ${line.marks} marks`,
+  ];
+}
+
 /** From where marks begin, as a sentence for staff. */
 function floorWords({ random }: Floor, scheme: MarkScheme, metric: Metric): string[] {
   if (random === null) return [];
@@ -162,15 +193,11 @@ function errorOfScore(
   scheme: MarkScheme,
   key: AnswerKey,
   rows: Int32Array,
-  material: Material,
-  heldOut: Int32Array,
+  references: readonly Reference[],
 ): number {
   const groups = key.groups ? rows.map((row) => at(key.groups ?? rows, row)) : null;
-  const errors = material.references
-    .map((fitted) => {
-      const predictions = predictionsBy(fitted, material, heldOut);
-      return standardErrors(metric, judgeAgainst(key, predictions, rows), null, groups).own;
-    })
+  const errors = references
+    .map(({ predictions }) => standardErrors(metric, judgeAgainst(key, predictions, rows), null, groups).own)
     .sort((a, b) => a - b);
   const median = errors[errors.length >> 1];
   if (median !== undefined) return median;

@@ -83,6 +83,8 @@ export interface VersionInfo {
   readonly from: number | null;
   readonly steps: readonly Step[];
   readonly createdAt: string;
+  /** Number of the first version that is the same table; null for a table that is new here. */
+  readonly sameAs: number | null;
 }
 
 export interface PreparationInfo {

@@ -140,7 +140,10 @@ export class DataSets {
     );
     const versions: VersionInfo[] = await caller.db.query(
       `SELECT v.number, v.row_count AS rows, b.number AS "from", v.steps,
-              jsonb_path_query_array(v.profile, '$[*].name') AS columns, v.created_at AS "createdAt"
+              jsonb_path_query_array(v.profile, '$[*].name') AS columns, v.created_at AS "createdAt",
+              (SELECT min(o.number) FROM data_set_version o
+                WHERE o.data_set_id = v.data_set_id AND o.number < v.number
+                  AND (o.file_sha256, o.steps, o.profile) = (v.file_sha256, v.steps, v.profile)) AS "sameAs"
          FROM data_set_version v LEFT JOIN data_set_version b ON b.id = v.base_id
         WHERE v.data_set_id = $1 ORDER BY v.number DESC`,
       [dataSetId],

@@ -130,7 +130,7 @@ export class Exercises {
         exerciseId: id,
         personId: caller.person.id,
       });
-      await note(manager, caller, 'exercise released', exercise.title, reason === '' ? {} : { reason });
+      await note(manager, caller, 'release begun', exercise.title, reason === '' ? {} : { reason });
       await announce(manager, { courseId: caller.courseId, to: 'staff' });
     });
   }

@@ -4,6 +4,7 @@ import type { EntityManager } from 'typeorm';
 import { Compute } from '../platform/compute/compute.service.js';
 import { Databases } from '../platform/database/databases.js';
 import { announce } from '../platform/events/announce.js';
+import { note, type Doer } from '../audit/note.js';
 import { ABANDON } from '../platform/jobs/abandon.js';
 import type { JobContext, JobHandler } from '../platform/jobs/handler.js';
 import type { JobPayloads } from '../platform/jobs/queues.js';
@@ -30,7 +31,8 @@ export class PackJob implements JobHandler<JobPayloads['pack']> {
     const db = await this.databases.of('worker');
     const exercise = await db.findOneBy(ExerciseRecord, { id: exerciseId, state: 'packing' });
     if (!exercise) return;
-    const { title, brief, revision, reissued } = exercise;
+    const { title, brief, revision, reissued, courseId } = exercise;
+    const doer = { person: { id: personId }, courseId };
     const { questions } = await db.findOneByOrFail(SheetRecord, { exerciseId, revision });
     try {
       // Another exercise on the data set may be released meanwhile: then this one is compared with it too.
@@ -45,12 +47,15 @@ export class PackJob implements JobHandler<JobPayloads['pack']> {
         const refused = refusalOf(pack.audit, exercise.reason);
         if (refused) throw refused;
         await progress('keeping them', 1, 2);
-        isKept = await this.keep(db, exercise, { ...draft, questions, pack, secret: material.secret });
+        isKept = await this.keep(db, exercise, { ...draft, doer, questions, pack, secret: material.secret });
       }
     } catch (error) {
       if (!(error instanceof SieveError)) throw error;
       const { code, message } = error;
-      await db.transaction((manager) => ABANDON.pack(manager, payload, { code, message }));
+      await db.transaction(async (manager) => {
+        await note(manager, doer, 'release refused', title, { problem: message });
+        await ABANDON.pack(manager, payload, { code, message });
+      });
     }
   }
 
@@ -64,12 +69,14 @@ export class PackJob implements JobHandler<JobPayloads['pack']> {
       secret,
       dataSetId,
       releases,
+      doer,
     }: {
       readonly pack: Pack;
       readonly questions: readonly Question[];
       readonly secret: Secret;
       readonly dataSetId: string;
       readonly releases: readonly string[];
+      readonly doer: Doer;
     },
   ): Promise<boolean> {
     const { id: exerciseId, courseId, splitId, title, revision } = exercise;
@@ -104,6 +111,13 @@ export class PackJob implements JobHandler<JobPayloads['pack']> {
         secret,
         people: people.map(({ personId }) => personId),
       });
+      await note(
+        manager,
+        doer,
+        'exercise released',
+        title,
+        exercise.reason === '' ? {} : { reason: exercise.reason },
+      );
       await announce(manager, { courseId, to: 'all' });
       return true;
     });

@@ -16,6 +16,9 @@ export class ApiProblem extends Error {
   }
 }
 
+/** Why a question is given up that nobody waits for any more: nothing has failed. */
+export const OVERTAKEN = 'overtaken';
+
 async function request<T>(
   method: string,
   url: string,
@@ -33,7 +36,8 @@ async function request<T>(
       ...(signal ? { signal } : {}),
     });
   } catch {
-    if (signal?.aborted) throw new ApiProblem(0, 'stopped', 'This was stopped.');
+    if (signal?.aborted)
+      throw new ApiProblem(0, signal.reason === OVERTAKEN ? OVERTAKEN : 'stopped', 'This was stopped.');
     trouble.set('The server cannot be reached.');
     throw new ApiProblem(
       0,

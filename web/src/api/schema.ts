@@ -3737,6 +3737,8 @@ export interface components {
             from: number | null;
             steps: components["schemas"]["Step"][];
             createdAt: string;
+            /** @description Number of the first version that is the same table; null for a table that is new here. */
+            sameAs: number | null;
         };
         PreparationInfo: {
             id: string;

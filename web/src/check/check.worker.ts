@@ -35,5 +35,6 @@ addEventListener('message', (event: MessageEvent<CheckRequest>) => {
       rows,
       milliseconds: performance.now() - start,
     } satisfies CheckAnswer);
-  })();
+    // The page is told of what no file should bring about, such as one that vanished since it was chosen.
+  })().catch(reportError);
 });

@@ -1,7 +1,7 @@
 import { Flex, Text } from '@chakra-ui/react';
 import { useEffect, useRef, useState } from 'react';
 import useSWR, { type SWRResponse } from 'swr';
-import { ask, type ApiProblem } from '../api/client.js';
+import { ask, OVERTAKEN, type ApiProblem } from '../api/client.js';
 import { TextAction } from './action.js';
 
 export interface Preview<T> extends SWRResponse<T, ApiProblem> {
@@ -20,15 +20,16 @@ export function usePreview<T>(url: string, body: object | null, about: unknown =
   const answer = useSWR<T, ApiProblem>(
     body === null ? null : [url, JSON.stringify([body, about])],
     ([address]: [string]) => {
-      running.current?.abort();
+      running.current?.abort(OVERTAKEN);
       const mine = new AbortController();
       running.current = mine;
       return ask<T>(address, body ?? {}, mine.signal);
     },
     { keepPreviousData: true, revalidateOnFocus: false, shouldRetryOnError: false },
   );
-  useEffect(() => () => running.current?.abort(), []);
-  return { ...answer, stop: () => running.current?.abort() };
+  useEffect(() => () => running.current?.abort(OVERTAKEN), []);
+  const error = answer.error?.code === OVERTAKEN ? undefined : answer.error;
+  return { ...answer, error, stop: () => running.current?.abort() };
 }
 
 /** Seconds after which waiting is told. */

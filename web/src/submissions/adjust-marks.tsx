@@ -50,7 +50,6 @@ export function AdjustMarks({
               value={given.marks ?? 0}
               min={0}
               max={outOf}
-              step={0.5}
               onChange={(next) => give({ ...given, marks: next })}
             />{' '}
             of {outOf} marks, because

@@ -45,14 +45,14 @@ function Class({
   view: Schemas['ClassView'];
   opened: string | null;
 }) {
-  const { timeZone, role } = useCourse();
+  const { id: courseId, timeZone, role } = useCourse();
   const doing = useDoing();
   const address = useCourseApi();
   const step = useStepping(
     view.submissions.map((s) => s.id),
     opened,
   );
-  const [search, setSearch] = useSearchParams();
+  const [search] = useSearchParams();
   const openedOne = view.submissions.find(({ id }) => id === opened);
   const asked = openedOne?.question ?? search.get('question');
   const sheet = exercise.sheets.find(({ id }) => id === asked) ?? exercise.sheets[0];
@@ -83,9 +83,9 @@ function Class({
                         {i + 1} · {title}
                       </b>
                     ) : (
-                      <TextAction onClick={() => setSearch({ question: id }, { replace: true })}>
+                      <Link to={`/courses/${courseId}/submissions/${exercise.id}?question=${id}`}>
                         {i + 1} · {title}
-                      </TextAction>
+                      </Link>
                     )}
                   </Text>
                 ))}

@@ -35,7 +35,10 @@ export class AccessGuard implements CanActivate {
     refuseForeignOrigin(request);
     if (audience === 'anyone') return true;
     const identity = await this.sessions.identify(request);
-    if (!identity) throw new Problem(401, 'signed-out', 'Sign in first.');
+    if (!identity)
+      throw request.headers.authorization === undefined
+        ? new Problem(401, 'signed-out', 'Sign in first.')
+        : new Problem(401, 'token', 'The token is not valid: it was typed wrongly, taken back, or has run out.');
     request.person = identity.person;
     if (audience === 'administrator') {
       if (!identity.isAdministrator) throw notFound();

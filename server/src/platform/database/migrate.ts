@@ -9,6 +9,7 @@ import { Trials1764300000005 } from './migrations/0005-trials.js';
 import { Sheets1764400000006 } from './migrations/0006-sheets.js';
 import { Secrets1764500000007 } from './migrations/0007-secrets.js';
 import { Invitations1764600000008 } from './migrations/0008-invitations.js';
+import { Outcomes1764700000009 } from './migrations/0009-outcomes.js';
 
 /** In the order in which they are done. */
 const MIGRATIONS = [
@@ -20,6 +21,7 @@ const MIGRATIONS = [
   Sheets1764400000006,
   Secrets1764500000007,
   Invitations1764600000008,
+  Outcomes1764700000009,
 ];
 
 /** Any number will do, as long as every process of the product takes the same one. */

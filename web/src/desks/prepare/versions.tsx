@@ -79,6 +79,7 @@ function Downloads({ number }: { number: number }) {
 
 function difference(version: Schemas['VersionInfo'], before: Schemas['VersionInfo'] | undefined): string {
   if (!before) return '';
+  if (version.sameAs !== null) return `the same table as version ${version.sameAs}`;
   const came = version.columns.filter((name) => !before.columns.includes(name));
   const went = before.columns.filter((name) => !version.columns.includes(name));
   const rows = version.rows - before.rows;

@@ -62,6 +62,12 @@ export function ModelView({ trial }: { trial: Trial }) {
               </tr>
             ))}
           </Ruled>
+          {figures.some(([key]) => key === 'sigma') && figures.some(([key]) => key === 'aic') ? (
+            <Text mt={1} fontSize="13.5px" color="quiet">
+              AIC and BIC count the coefficients. Programs that also count the error variance, R among them,
+              give an AIC larger by 2 and a BIC larger by the logarithm of the number of rows.
+            </Text>
+          ) : null}
         </>
       ) : null}
       {isBare ? (
@@ -78,8 +84,6 @@ const labelsOf = ({ result, model }: Trial): readonly string[] => {
   const classes = model?.tree?.classes ?? 0;
   return result && classes > 0 ? (model?.labels ?? []) : [];
 };
-
-/** A p as it is read. */
 
 /** Exactly 0 is told from what is merely small. */
 const estimateText = (estimate: number | null): string =>

@@ -1,0 +1,23 @@
+import { afterEach, describe, expect, it, jest } from '@jest/globals';
+import { ask, OVERTAKEN } from './client.js';
+
+afterEach(() => {
+  jest.restoreAllMocks();
+});
+
+describe('a question that is given up', () => {
+  it.each([
+    [OVERTAKEN, 'overtaken'],
+    ['by hand', 'stopped'],
+  ])('because of %j is %s', async (reason, code) => {
+    jest.spyOn(globalThis, 'fetch').mockRejectedValue(new TypeError('aborted'));
+    await expect(ask('/api', {}, AbortSignal.abort(reason))).rejects.toMatchObject({ status: 0, code });
+  });
+
+  it('is told from a server that cannot be reached', async () => {
+    jest.spyOn(globalThis, 'fetch').mockRejectedValue(new TypeError('no network'));
+    await expect(ask('/api', {}, new AbortController().signal)).rejects.toMatchObject({
+      code: 'unreachable',
+    });
+  });
+});
