@@ -242,19 +242,21 @@ describe('the trail', () => {
 
   it('tells a release that was refused from one that was made', async () => {
     const own = await releasedExercise(world);
-    const other = { ...own.settings, title: 'Again' };
+    const [question] = own.settings.questions;
+    const low = { marks: 10, nothing: 0.1, most: 0.2, mostMarks: 8, all: 0.3, doubt: false };
+    const other = { ...own.settings, title: 'Again', questions: [{ ...question, scheme: low }] };
     const { body: draft } = await own.instructor.call<{ id: string }>(
       'POST',
       `${own.course}/exercises`,
       other,
     );
     const path = `${own.course}/exercises/${draft.id}`;
-    await own.instructor.call('POST', `${path}/release`, { reason: '' });
+    await own.instructor.call('POST', `${path}/release`, { reason: 'Made up.' });
     const { body: after } = await until(
       () => own.instructor.call<Schemas['ExerciseDetail']>('GET', path),
       ({ body: now }) => now.state !== 'packing',
     );
-    expect(after.problem?.code).toBe('needs-reason');
+    expect(after.problem?.code).toBe('marks');
     const { body } = await own.instructor.call<Schemas['AuditPage']>('GET', `${own.course}/audit`);
     expect(body.events.slice(0, 2)).toEqual([
       expect.objectContaining({
