@@ -136,7 +136,10 @@ describe('iris, from the table to the marks', () => {
   });
 
   it('is told of a file that vanished between choosing and reading', async () => {
-    const path = fileWith('gone.csv', fileOf((p) => p.label));
+    const path = fileWith(
+      'gone.csv',
+      fileOf((p) => p.label),
+    );
     // The page hears of the choice only after the file is gone.
     await student.page.evaluate(() => {
       const hold = (event: Event) => {
@@ -150,7 +153,9 @@ describe('iris, from the table to the marks', () => {
     await student.page.waitForFunction(() => (window as { chosen?: EventTarget | null }).chosen);
     rmSync(path);
     await student.page.evaluate(() =>
-      (window as { chosen?: EventTarget | null }).chosen?.dispatchEvent(new Event('change', { bubbles: true })),
+      (window as { chosen?: EventTarget | null }).chosen?.dispatchEvent(
+        new Event('change', { bubbles: true }),
+      ),
     );
     await student.see('could not be read from your disk. Choose it again.');
     await student.press('Choose another');

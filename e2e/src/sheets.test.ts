@@ -268,9 +268,14 @@ describe('an exercise of every kind', () => {
     await ada.press('Measure it');
     await ada.see('1 score was shown in 1 attempt.');
     await ada.see('That is no sign of wear.');
-    await ada.press('5 · Figures of your own');
+    await ada.follow('5 · Figures of your own');
     await ada.follow('Sam Student');
     await ada.see('fits is right');
+    // Another question while an answer is open, and back.
+    await ada.follow('6 · What may be said');
+    await ada.see('Open a submission from the table');
+    await ada.follow('5 · Figures of your own');
+    await ada.follow('Sam Student');
     await ada.press('Adjust the marks');
     await ada.fill('reason of the adjustment', 'Found at the second look.');
     await ada.press('Give these marks');
@@ -293,13 +298,14 @@ describe('an exercise of every kind', () => {
     await ada.press('6 · What may be said: write in it');
     await ada.choose('truth of statement 1', 'false');
     await ada.press('Compute what changes');
-    await ada.see('Say what has changed');
-    await ada.fill('What students read of the correction', 'The statement was marked wrongly.');
-    await ada.press('Compute what changes');
     await ada.see('question 6: 3 → 0');
     expect(await ada.barriers()).toEqual([]);
     await sam.follow('Exercises');
     await sam.see('29 of 29');
+    await ada.press('Apply the correction');
+    await ada.press('Apply the correction: yes');
+    await ada.see('Say what has changed');
+    await ada.fill('What students read of the correction', 'The statement was marked wrongly.');
     await ada.press('Apply the correction');
     await ada.press('Apply the correction: yes');
     await ada.see('Students read: The statement was marked wrongly.');

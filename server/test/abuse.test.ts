@@ -73,8 +73,8 @@ describe('a body with a list in place of an object', () => {
     const question = settings.questions[0];
     const folds = { plan: [], splitId: split.id };
     for (const [method, address, body] of [
-      ['PUT', `${path}/correction`, { questions: [[], question], notice: 'Another one.' }],
-      ['PUT', `${path}/correction`, { questions: [{ ...question, scheme: [] }], notice: 'Another one.' }],
+      ['PUT', `${path}/correction`, { questions: [[], question] }],
+      ['PUT', `${path}/correction`, { questions: [{ ...question, scheme: [] }] }],
       ['POST', `${dataSet}/fold-sets`, folds],
       ['POST', `${dataSet}/prepare-preview`, { steps: [[]] }],
     ] as const) {

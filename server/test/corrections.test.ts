@@ -65,12 +65,13 @@ const settled = (at: At) =>
     () => shown(at),
     ({ body }) => body.state !== 'waiting',
   );
-const begin = (
+const begin = (at: At, questions: readonly Question[]) =>
+  at.instructor.call('PUT', `${at.path}/correction`, { questions });
+const apply = (
   at: At,
-  questions: readonly Question[],
   notice = 'The first statement was marked incorrectly.',
-) => at.instructor.call('PUT', `${at.path}/correction`, { questions, notice });
-const apply = (at: At) => at.instructor.call('POST', `${at.path}/correction/apply`);
+  takenBack: readonly string[] = [],
+) => at.instructor.call('POST', `${at.path}/correction/apply`, { notice, takenBack });
 const marksIn = async (at: At) =>
   (await at.instructor.call<Schemas['Gradebook']>('GET', `${at.course}/gradebook`)).body.students.map(
     ({ name, marks }) => [name, ...marks],
@@ -103,7 +104,6 @@ describe('a correction of what students have answered', () => {
       ['Otto Other', 3],
       ['Sam Student', 2],
     ]);
-    expect((await begin(at, [RIGHT], '')).status).toBe(400);
     expect((await begin(at, [{ ...RIGHT, marks: 4.5 }])).status).toBe(202);
     const { body } = await settled(at);
     expect(body).toMatchObject({
@@ -116,6 +116,7 @@ describe('a correction of what students have answered', () => {
     expect((await marksIn(at))[1]).toEqual(['Sam Student', 2]);
     expect((await receiptsOf(sam.student, at.path)).body[0]?.disclosed).toMatchObject({ marks: 2, outOf: 3 });
 
+    expect((await apply(at, '')).status).toBe(400);
     expect((await apply(at)).status).toBe(204);
     expect(await marksIn(at)).toEqual([
       ['Otto Other', 3],
@@ -142,6 +143,42 @@ describe('a correction of what students have answered', () => {
     ]);
     const trail = await at.instructor.call<Schemas['AuditPage']>('GET', `${at.course}/audit`);
     expect(JSON.stringify(trail.body)).toContain('correction applied');
+  });
+
+  it('says which marks given by hand it would change, and changes those that are chosen', async () => {
+    const at = await releasedExercise(world, { questions: [WRONG], feedback: 'everything' });
+    const names = ['Ann First', 'Bob Second'];
+    const ids: string[] = [];
+    for (const name of names) {
+      const { student } = await joinedStudent(world, at, name);
+      const { body } = await hand(student, at.path, 'choice', { fields: await saying(student, at, false) });
+      ids.push(body.id);
+      const marks = { marks: 2.5, reason: 'Explained in the lesson.' };
+      const path = `${at.path}/submissions/${body.id}/marks`;
+      expect((await at.instructor.call('PUT', path, marks)).status).toBe(204);
+    }
+    await begin(at, [RIGHT]);
+    const { body } = await settled(at);
+    expect(body).toMatchObject({ unchanged: 2, students: [] });
+    expect(body.adjusted).toEqual(
+      names.map((name, i) => ({
+        submission: ids[i],
+        person: expect.objectContaining({ name }),
+        question: 'choice',
+        given: 2.5,
+        found: { before: 2, after: 3 },
+      })),
+    );
+    const foreign = '00000000-0000-4000-8000-000000000000';
+    expect(await apply(at, 'Put right.', [foreign])).toMatchObject({
+      status: 422,
+      body: { code: 'not-adjusted' },
+    });
+    expect((await apply(at, 'Put right.', [ids[0] ?? ''])).status).toBe(204);
+    expect(await marksIn(at)).toEqual([
+      ['Ann First', 3],
+      ['Bob Second', 2.5],
+    ]);
   });
 
   it('is made of a returned exercise too, and can be dropped', async () => {
@@ -268,7 +305,7 @@ describe('a correction of what students have answered', () => {
         .reverse();
     const before = await scores();
     expect(before).toEqual([expect.any(Number), expect.any(Number)]);
-    await begin(at, [predictionsBy('balanced_accuracy')], 'Judged by balanced accuracy.');
+    await begin(at, [predictionsBy('balanced_accuracy')]);
     expect((await settled(at)).body.state).toBe('ready');
     expect((await apply(at)).status).toBe(204);
     const after = await scores();

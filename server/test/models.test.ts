@@ -242,14 +242,22 @@ describe('an exercise that asks for a model', () => {
   it('is tried by its instructor, corrected, and returned with the marks and what they rest on', async () => {
     const correction = {
       questions: [{ ...QUESTION, scheme: { ...QUESTION.scheme, marks: 20, mostMarks: 16 } }],
-      notice: 'It is worth 20 marks.',
     };
     expect((await at.instructor.call('PUT', `${at.path}/correction`, correction)).status).toBeLessThan(300);
     await until(
       () => at.instructor.call<Schemas['CorrectionInfo']>('GET', `${at.path}/correction`),
       ({ body }) => body.state !== 'waiting',
     );
-    await at.instructor.call('POST', `${at.path}/correction/apply`);
+    const { body: info } = await at.instructor.call<Schemas['CorrectionInfo']>(
+      'GET',
+      `${at.path}/correction`,
+    );
+    expect(info.questions[0]?.line).toMatchObject({
+      before: { marks: 10 },
+      after: { marks: 20, mostMarks: 16 },
+    });
+    const note = { notice: 'It is worth 20 marks.', takenBack: [] };
+    await at.instructor.call('POST', `${at.path}/correction/apply`, note);
     expect((await at.instructor.call('POST', `${at.path}/return`)).status).toBeLessThan(300);
     const receipts = await until(
       () => checkedReceipts(student, at.path, 5),

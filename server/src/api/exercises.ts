@@ -1,6 +1,7 @@
 import type {
   Check,
   FeedbackPolicy,
+  MarkScheme,
   PackFile,
   Question,
   Result,
@@ -72,10 +73,17 @@ export interface Amendment extends Omit<ExercisePolicy, 'counts' | 'feedback' | 
   readonly notice: string;
 }
 
-/** Corrected questions of an exercise that students have, with the note that they will read of it. */
+/** Corrected questions of an exercise that students have. */
 export interface Correction {
   readonly questions: readonly Question[];
+}
+
+/** What is decided once it is known what a correction changes. */
+export interface CorrectionApplied {
+  /** What students read of it. */
   readonly notice: string;
+  /** Submissions whose marks were given by hand, and are to be those of the correction. */
+  readonly takenBack: readonly string[];
 }
 
 export type CorrectionState = 'waiting' | 'ready' | 'failed';
@@ -86,13 +94,24 @@ export interface CorrectionInfo {
   readonly revision: number;
   readonly state: CorrectionState;
   readonly problem: { readonly code: string; readonly message: string } | null;
-  readonly notice: string;
   readonly corrected: readonly Question[];
   readonly questions: readonly CorrectedQuestion[];
   /** Students whose marks change, once it is ready. */
   readonly students: readonly MarkChange[];
   /** Students with marks that stay as they are. */
   readonly unchanged: number;
+  /** Answers that keep the marks they were given by hand, although the correction finds others than before. */
+  readonly adjusted: readonly AdjustedAnswer[];
+}
+
+export interface AdjustedAnswer {
+  readonly submission: string;
+  readonly person: { readonly id: string; readonly name: string };
+  readonly question: string;
+  /** Marks given by hand. */
+  readonly given: number | null;
+  /** Marks that were found, and that the correction finds. */
+  readonly found: Change<number | null>;
 }
 
 export interface Change<T> {
@@ -103,6 +122,8 @@ export interface Change<T> {
 export interface CorrectedQuestion {
   readonly question: string;
   readonly marks: Change<number>;
+  /** The line by which a score is marked; null for questions without one. */
+  readonly line: Change<MarkScheme | null>;
   /** How the key came about; after is empty until it is computed. */
   readonly key: Change<readonly string[]>;
 }

@@ -33,7 +33,6 @@ export class CorrectionRecord {
   /** That of its sheet and keys, and of the exercise once it is applied. */
   @Column('int') revision: number;
   /** What students will read. */
-  @Column('text') notice: string;
   @Column('text') state: CorrectionState;
   @Column('jsonb', { nullable: true }) problem: { code: string; message: string } | null;
   /** What students will have; null until it is made. */

@@ -1,8 +1,14 @@
 import { randomUUID } from 'node:crypto';
-import { marksOf, type KeyOf, type Question } from '@modest-sieve/core';
+import { marksOf, marksOfAnswer, type KeyOf, type MarkScheme, type Question } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
-import type { Correction, CorrectionInfo, MarkChange, SubmissionInfo } from '../api/api.js';
+import type {
+  Correction,
+  CorrectionApplied,
+  CorrectionInfo,
+  MarkChange,
+  SubmissionInfo,
+} from '../api/api.js';
 import { note } from '../audit/note.js';
 import type { Caller } from '../platform/access/access.js';
 import { lockFor } from '../platform/database/lock.js';
@@ -30,7 +36,7 @@ export class Corrections {
   ) {}
 
   /** Begins a correction, in place of one that was neither applied nor dropped. */
-  async begin(caller: Caller, id: string, { questions, notice }: Correction): Promise<void> {
+  async begin(caller: Caller, id: string, { questions }: Correction): Promise<void> {
     const { splitId } = await this.exercises.find(caller, id);
     await this.exercises.checkQuestionsOn(caller, splitId, questions);
     await caller.db.transaction(async (manager) => {
@@ -48,13 +54,12 @@ export class Corrections {
         exerciseId: id,
         id: correctionId,
         revision: next,
-        notice,
         state: 'waiting',
         problem: null,
         released: null,
       });
       await this.jobs.enqueue(manager, 'remark', { courseId, exerciseId: id, correctionId });
-      await note(manager, caller, 'correction begun', title, { notice });
+      await note(manager, caller, 'correction begun', title);
       await announce(manager, { courseId, to: 'staff' });
     });
   }
@@ -71,7 +76,6 @@ export class Corrections {
       revision,
       state,
       problem: correction.problem,
-      notice: correction.notice,
       corrected: after.questions,
       questions: after.questions.map((question) => ({
         question: question.id,
@@ -80,6 +84,10 @@ export class Corrections {
             .filter(({ id: one }) => one === question.id)
             .reduce((_, one) => marksOf(one), 0),
           after: marksOf(question),
+        },
+        line: {
+          before: lineOf(before.questions.find(({ id: one }) => one === question.id)),
+          after: lineOf(question),
         },
         key: { before: before.keys[question.id]?.about ?? [], after: after.keys[question.id]?.about ?? [] },
       })),
@@ -91,12 +99,13 @@ export class Corrections {
     caller: Caller,
     exercise: ExerciseRecord,
     revision: number,
-  ): Promise<Pick<CorrectionInfo, 'students' | 'unchanged'>> {
+  ): Promise<Pick<CorrectionInfo, 'students' | 'unchanged' | 'adjusted'>> {
     const corrected = await this.submissions.forStaff(caller, exercise, { revision });
     // What came in since is marked before anything is applied, and then it is listed.
     const late = new Set(corrected.flatMap(({ id, result }) => (result ? [] : [id])));
     const listed = (all: readonly SubmissionInfo[]) => grouped(all.filter(({ id }) => !late.has(id)));
-    const before = listed(await this.submissions.forStaff(caller, exercise));
+    const now = await this.submissions.forStaff(caller, exercise);
+    const before = listed(now);
     const after = listed(corrected);
     const students = [...before].map(([personId, own]): MarkChange => {
       const marked = after.get(personId) ?? [];
@@ -114,18 +123,22 @@ export class Corrections {
       };
     });
     const changed = students.filter(({ answers }) => answers.length > 0);
-    return { students: changed, unchanged: students.length - changed.length };
+    return {
+      students: changed,
+      unchanged: students.length - changed.length,
+      adjusted: adjustedAmong(now, corrected),
+    };
   }
 
   /**
    * Puts the correction in force: questions, keys, marks, and a new receipt for everyone who was told something else.
    * Where answers came in meanwhile these are marked first, and nothing is applied yet.
    */
-  async apply(caller: Caller, id: string): Promise<void> {
+  async apply(caller: Caller, id: string, { notice, takenBack }: CorrectionApplied): Promise<void> {
     const isWhole = await caller.db.transaction(async (manager) => {
       await lockFor(manager, `exercise ${id}`);
       await this.exercises.find({ ...caller, db: manager }, id);
-      const { id: correctionId, revision, state, notice, released } = await correctionOf(manager, id);
+      const { id: correctionId, revision, state, released } = await correctionOf(manager, id);
       if (state !== 'ready' || !released)
         throw conflict('not-ready', 'The correction is not computed yet: nothing can be applied.');
       const where = { exerciseId: id, revision };
@@ -144,6 +157,7 @@ export class Corrections {
       const { questions } = await manager.findOneByOrFail(SheetRecord, where);
       await manager.update(ExerciseRecord, { id }, { revision, notice, marks: allMarks(questions) });
       await manager.update(PackRecord, { exerciseId: id }, { questions: released });
+      await this.submissions.takeBack(manager, caller, id, takenBack);
       // They are generated again when their students look next.
       await manager.delete(OwnSheetRecord, { exerciseId: id });
       await issueReceipts(manager, await this.exercises.find({ ...caller, db: manager }, id));
@@ -173,7 +187,29 @@ export class Corrections {
 
 const NONE = () =>
   conflict('no-correction', 'No correction of this exercise waits to be applied or dropped.');
-const NO_CHANGES = { students: [], unchanged: 0 };
+const NO_CHANGES = { students: [], unchanged: 0, adjusted: [] };
+
+const lineOf = (question: Question | undefined): MarkScheme | null =>
+  question && 'scheme' in question ? question.scheme : null;
+
+/** Answers with marks by hand of which the correction finds other marks than were found before. */
+function adjustedAmong(
+  before: readonly SubmissionInfo[],
+  after: readonly SubmissionInfo[],
+): CorrectionInfo['adjusted'] {
+  const found = ({ result, latePercent }: SubmissionInfo) =>
+    result && marksOfAnswer(result, latePercent, null);
+  const now = new Map(after.map((one) => [one.id, one]));
+  return before.flatMap((one) => {
+    const then = now.get(one.id);
+    if (!one.adjustment || !then?.result) return [];
+    const { id: submission, person, question, adjustment } = one;
+    const marks = { before: found(one), after: found(then) };
+    return marks.before === marks.after
+      ? []
+      : [{ submission, person, question, given: adjustment.marks, found: marks }];
+  });
+}
 
 async function correctionOf(db: EntityManager, exerciseId: string): Promise<CorrectionRecord> {
   const correction = await db.findOneBy(CorrectionRecord, { exerciseId });

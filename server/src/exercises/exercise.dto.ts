@@ -8,6 +8,8 @@ import {
 } from '@modest-sieve/core';
 import { applyDecorators } from '@nestjs/common';
 import {
+  ArrayMaxSize,
+  IsArray,
   IsBoolean,
   IsIn,
   IsInt,
@@ -24,7 +26,14 @@ import {
   ValidateIf,
 } from 'class-validator';
 import { AreBodies, IsBody } from '../platform/bodies/nested.js';
-import type { Amendment, Correction, ExerciseSettings, OwnDeadline, ReleaseRequest } from '../api/api.js';
+import type {
+  Amendment,
+  Correction,
+  CorrectionApplied,
+  ExerciseSettings,
+  OwnDeadline,
+  ReleaseRequest,
+} from '../api/api.js';
 
 export class SchemeBody implements MarkScheme {
   @IsNumber() nothing: number;
@@ -108,7 +117,11 @@ export class AmendmentBody extends TimesBody implements Amendment {
 
 export class CorrectionBody {
   @AreQuestions() questions: QuestionBody[];
+}
+
+export class CorrectionAppliedBody implements CorrectionApplied {
   @IsNotice() notice: string;
+  @IsArray() @ArrayMaxSize(10_000) @IsUUID(undefined, { each: true }) takenBack: string[];
 }
 
 export class ReleaseBody implements ReleaseRequest {
@@ -127,9 +140,8 @@ export const settingsOf = ({ questions, ...settings }: ExerciseBody): ExerciseSe
   questions: questions.map(questionOf),
 });
 
-export const correctionOf = ({ questions, notice }: CorrectionBody): Correction => ({
+export const correctionOf = ({ questions }: CorrectionBody): Correction => ({
   questions: questions.map(questionOf),
-  notice,
 });
 
 function questionOf(body: QuestionBody): Question {

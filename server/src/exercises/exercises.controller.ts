@@ -26,6 +26,7 @@ import { UploadedTo } from '../platform/files/upload.js';
 import { ANSWER_FORM, answerOf, AnswerBody } from './answer.js';
 import {
   AmendmentBody,
+  CorrectionAppliedBody,
   CorrectionBody,
   correctionOf,
   ExerciseBody,
@@ -169,9 +170,13 @@ export class ExercisesController {
   }
 
   @Post(':exercise/correction/apply')
-  @Route('instructor', { status: 204 })
-  applyCorrection(@Calling() caller: Caller, @Param('exercise', ParseUUIDPipe) id: string): Promise<void> {
-    return this.corrections.apply(caller, id);
+  @Route('instructor', { takes: 'CorrectionApplied', status: 204 })
+  applyCorrection(
+    @Calling() caller: Caller,
+    @Param('exercise', ParseUUIDPipe) id: string,
+    @Body() body: CorrectionAppliedBody,
+  ): Promise<void> {
+    return this.corrections.apply(caller, id, body);
   }
 
   @Delete(':exercise/correction')

@@ -252,6 +252,31 @@ export class Submissions {
     });
   }
 
+  /** Takes marks back that were given by hand, so that those that were found count; receipts are issued by the caller. */
+  async takeBack(
+    manager: EntityManager,
+    caller: Caller,
+    exerciseId: string,
+    ids: readonly string[],
+  ): Promise<void> {
+    const adjustments = await adjustmentsOf(manager, exerciseId);
+    for (const submissionId of new Set(ids)) {
+      if (!adjustments.has(submissionId))
+        throw new Problem(
+          422,
+          'not-adjusted',
+          'An answer in the list has no marks that were given by hand.',
+          {
+            field: 'takenBack',
+          },
+        );
+      const number = ((await manager.maximum(AdjustmentRecord, 'number', { submissionId })) ?? 0) + 1;
+      const reason = 'The exercise was corrected, and the marks that were found count.';
+      const made = { madeBy: caller.person.id, madeAt: caller.at };
+      await manager.insert(AdjustmentRecord, { submissionId, number, marks: null, reason, ...made });
+    }
+  }
+
   /** The student's marks by exercise, for those that are returned. */
   async marksOf(caller: Caller): Promise<Map<string, number>> {
     const exercises = await caller.db.findBy(ExerciseRecord, {

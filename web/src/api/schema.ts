@@ -2313,10 +2313,16 @@ export interface components {
             brief: string;
             notice: string;
         };
-        /** @description Corrected questions of an exercise that students have, with the note that they will read of it. */
+        /** @description Corrected questions of an exercise that students have. */
         Correction: {
             questions: components["schemas"]["Question"][];
+        };
+        /** @description What is decided once it is known what a correction changes. */
+        CorrectionApplied: {
+            /** @description What students read of it. */
             notice: string;
+            /** @description Submissions whose marks were given by hand, and are to be those of the correction. */
+            takenBack: string[];
         };
         /** @enum {string} */
         CorrectionState: "waiting" | "ready" | "failed";
@@ -2329,23 +2335,30 @@ export interface components {
                 code: string;
                 message: string;
             } | null;
-            notice: string;
             corrected: components["schemas"]["Question"][];
             questions: components["schemas"]["CorrectedQuestion"][];
             /** @description Students whose marks change, once it is ready. */
             students: components["schemas"]["MarkChange"][];
             /** @description Students with marks that stay as they are. */
             unchanged: number;
+            /** @description Answers that keep the marks they were given by hand, although the correction finds others than before. */
+            adjusted: components["schemas"]["AdjustedAnswer"][];
         };
         CorrectedQuestion: {
             question: string;
             marks: components["schemas"]["Change<number>"];
+            /** @description The line by which a score is marked; null for questions without one. */
+            line: components["schemas"]["Change<(MarkScheme|null)>"];
             /** @description How the key came about; after is empty until it is computed. */
             key: components["schemas"]["Change<string[]>"];
         };
         "Change<number>": {
             before: number;
             after: number;
+        };
+        "Change<(MarkScheme|null)>": {
+            before: components["schemas"]["MarkScheme"] | null;
+            after: components["schemas"]["MarkScheme"] | null;
         };
         "Change<string[]>": {
             before: string[];
@@ -2366,6 +2379,18 @@ export interface components {
         "Change<(number|null)>": {
             before: number | null;
             after: number | null;
+        };
+        AdjustedAnswer: {
+            submission: string;
+            person: {
+                id: string;
+                name: string;
+            };
+            question: string;
+            /** @description Marks given by hand. */
+            given: number | null;
+            /** @description Marks that were found, and that the correction finds. */
+            found: components["schemas"]["Change<(number|null)>"];
         };
         /** @description A student's own deadline; null for that of the exercise. */
         OwnDeadline: {
@@ -6460,7 +6485,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CorrectionApplied"];
+            };
+        };
         responses: {
             204: {
                 headers: {

@@ -1,11 +1,13 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
 import { counted } from '@modest-sieve/core';
+import { useState } from 'react';
 import { send, type Schemas } from '../api/client.js';
 import { useCourseApi } from '../api/course.js';
 import { TextAction } from '../kit/action.js';
 import { Complaint } from '../kit/states.js';
 import { Cell, Ruled } from '../kit/table.js';
 import { Subtitle } from '../kit/title.js';
+import { TextArea } from '../kit/text-area.js';
 import { TwiceAction } from '../kit/twice-action.js';
 import { useDoing } from '../kit/use-doing.js';
 
@@ -28,7 +30,9 @@ export function CorrectionChanges({
 }) {
   const address = useCourseApi();
   const doing = useDoing();
-  const { state, problem, students, unchanged } = correction;
+  const { state, problem, students, unchanged, adjusted } = correction;
+  const [notice, setNotice] = useState('');
+  const [takenBack, setTakenBack] = useState<readonly string[]>([]);
   const drop = () =>
     doing.run(async () => {
       await send('DELETE', address('exercises', exercise.id, 'correction'));
@@ -36,7 +40,7 @@ export function CorrectionChanges({
     });
   const apply = () =>
     doing.run(async () => {
-      await send('POST', address('exercises', exercise.id, 'correction', 'apply'));
+      await send('POST', address('exercises', exercise.id, 'correction', 'apply'), { notice, takenBack });
       await onApplied();
     });
   return (
@@ -53,6 +57,18 @@ export function CorrectionChanges({
               ? `No marks change: ${counted(unchanged, 'student has', 'students have')} the same.`
               : `${counted(unchanged, 'student keeps', 'students keep')} the same marks.`}
           </Text>
+          <Adjusted exercise={exercise} adjusted={adjusted} takenBack={takenBack} onChange={setTakenBack} />
+          {isEdited ? null : (
+            <>
+              <Subtitle>What students read of it</Subtitle>
+              <TextArea
+                label="What students read of the correction"
+                placeholder="What was wrong, and what holds now: students read this above the brief"
+                value={notice}
+                onChange={setNotice}
+              />
+            </>
+          )}
         </>
       ) : null}
       <Flex mt={3} gap={3} align="center" wrap="wrap">
@@ -74,6 +90,72 @@ export function CorrectionChanges({
   );
 }
 
+/** The line by which a score is marked, point by point. */
+const lineText = (line: Schemas['CorrectedQuestion']['line']['before']): string =>
+  line === null
+    ? 'none'
+    : `0 at ${line.nothing}, ${line.mostMarks} at ${line.most}, ${line.marks} at ${line.all}${line.doubt === true ? ', with the benefit of the doubt' : ''}`;
+
+/** Answers whose marks by hand stand in the way of the correction's, each of which can be let go. */
+function Adjusted({
+  exercise,
+  adjusted,
+  takenBack,
+  onChange,
+}: {
+  exercise: Schemas['ExerciseDetail'];
+  adjusted: Schemas['CorrectionInfo']['adjusted'];
+  takenBack: readonly string[];
+  onChange: (next: readonly string[]) => void;
+}) {
+  if (adjusted.length === 0) return null;
+  const place = (id: string) => exercise.sheets.findIndex((sheet) => sheet.id === id) + 1;
+  return (
+    <Box mt={3}>
+      <Subtitle>Marks given by hand</Subtitle>
+      <Text fontSize="14px" color="quiet">
+        They stay as they were given, although the correction finds other marks than before. Choose those that
+        the correction is to decide.
+      </Text>
+      <Ruled
+        label="Marks given by hand"
+        headings={[
+          { text: 'student' },
+          { text: 'where' },
+          { text: 'given', numeric: true },
+          { text: 'found now', numeric: true },
+          { text: 'corrected', numeric: true },
+          { text: 'let the correction decide' },
+        ]}
+      >
+        {adjusted.map(({ submission, person, question, given, found }) => (
+          <tr key={submission}>
+            <Cell strong>{person.name}</Cell>
+            <Cell quiet>question {place(question)}</Cell>
+            <Cell numeric>{markText(given)}</Cell>
+            <Cell numeric>{markText(found.before)}</Cell>
+            <Cell numeric>{markText(found.after)}</Cell>
+            <Cell>
+              <input
+                type="checkbox"
+                aria-label={`let the correction decide the marks of ${person.name}`}
+                checked={takenBack.includes(submission)}
+                onChange={({ target }) =>
+                  onChange(
+                    target.checked
+                      ? [...takenBack, submission]
+                      : takenBack.filter((one) => one !== submission),
+                  )
+                }
+              />
+            </Cell>
+          </tr>
+        ))}
+      </Ruled>
+    </Box>
+  );
+}
+
 function KeyChanges({
   exercise,
   correction,
@@ -81,11 +163,14 @@ function KeyChanges({
   exercise: Schemas['ExerciseDetail'];
   correction: Schemas['CorrectionInfo'];
 }) {
-  const lines = correction.questions.flatMap(({ question, marks, key }, i) => {
+  const lines = correction.questions.flatMap(({ question, marks, key, line }, i) => {
     const [before, after] = [key.before.join('; '), key.after.join('; ')];
     const title = `${i + 1} · ${exercise.sheets[i]?.title ?? question}`;
     return [
       ...(before === after ? [] : [{ title, what: 'key', before, after }]),
+      ...(lineText(line.before) === lineText(line.after)
+        ? []
+        : [{ title, what: 'line', before: lineText(line.before), after: lineText(line.after) }]),
       ...(marks.before === marks.after
         ? []
         : [
@@ -102,7 +187,7 @@ function KeyChanges({
   return (
     <Box mb={3}>
       <Ruled
-        label="Keys and worth"
+        label="Keys, lines and worth"
         headings={[{ text: 'question' }, { text: '' }, { text: 'now' }, { text: 'corrected' }]}
       >
         {lines.map(({ title, what, before, after }) => (

@@ -6,7 +6,6 @@ import { send, useAnswer, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
 import { Action } from '../kit/action.js';
 import { Answer, Complaint, Empty } from '../kit/states.js';
-import { TextArea } from '../kit/text-area.js';
 import { Subtitle, Title } from '../kit/title.js';
 import { TwoSides } from '../kit/two-sides.js';
 import { useDoing } from '../kit/use-doing.js';
@@ -59,7 +58,6 @@ export function CorrectionPage() {
 
 interface Corrected {
   readonly questions: readonly Question[];
-  readonly notice: string;
 }
 
 function Correcting({
@@ -77,18 +75,17 @@ function Correcting({
   const doing = useDoing();
   const [start] = useState<Corrected>({
     questions: correction?.corrected ?? exercise.composed ?? [],
-    notice: correction?.notice ?? '',
   });
   const [corrected, setCorrected, letGo] = useKept<Corrected>(
     `correction ${exercise.id} ${correction?.revision ?? 'new'}`,
     start,
   );
-  const { questions, notice } = corrected;
+  const { questions } = corrected;
   const [chosenId, choose] = useState(questions[0]?.id);
   const chosen = questions.find(({ id }) => id === chosenId) ?? questions[0];
   const isOther = corrected !== start;
   const change = (next: Question) =>
-    setCorrected({ ...corrected, questions: questions.map((one) => (one.id === next.id ? next : one)) });
+    setCorrected({ questions: questions.map((one) => (one.id === next.id ? next : one)) });
   const compute = async () => {
     await send('PUT', address('exercises', exercise.id, 'correction'), corrected);
     letGo();
@@ -129,13 +126,6 @@ function Correcting({
               onRemove={null}
             />
           ))}
-          <Subtitle>What students read of it</Subtitle>
-          <TextArea
-            label="What students read of the correction"
-            placeholder="What was wrong, and what holds now: students read this above the brief"
-            value={notice}
-            onChange={(next) => setCorrected({ ...corrected, notice: next })}
-          />
           <Flex mt={4} gap={3} align="center" wrap="wrap">
             <Action busy={doing.busy || correction?.state === 'waiting'} onClick={() => doing.run(compute)}>
               Compute what changes
