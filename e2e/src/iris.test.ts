@@ -120,6 +120,22 @@ describe('iris, from the table to the marks', () => {
   const fileOf = (label: (p: (typeof predictions)[number], i: number) => string) =>
     `row,prediction\n${predictions.map((p, i) => `${p.id},${label(p, i)}`).join('\n')}\n`;
 
+  it('loads no more script than handing in takes: no desk, and compressed', async () => {
+    const sizes = await student.page.evaluate(() =>
+      performance
+        .getEntriesByType('resource')
+        .flatMap((entry) =>
+          entry instanceof PerformanceResourceTiming && entry.name.endsWith('.js') ? [entry] : [],
+        )
+        .map(({ name, encodedBodySize, decodedBodySize }) => ({ name, encodedBodySize, decodedBodySize })),
+    );
+    expect(sizes.filter(({ name }) => /desk|composer|people-page/.test(name))).toEqual([]);
+    const sum = (key: 'encodedBodySize' | 'decodedBodySize') =>
+      sizes.reduce((total, one) => total + one[key], 0);
+    expect(sum('encodedBodySize')).toBeLessThan(sum('decodedBodySize') / 2);
+    expect(sum('encodedBodySize')).toBeLessThan(700_000);
+  });
+
   it('drops a wrong file and is told line and column before anything is sent', async () => {
     await student.drop(
       'Hand in a file',

@@ -1,9 +1,11 @@
 import 'reflect-metadata';
 import { existsSync } from 'node:fs';
+import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import type { INestApplicationContext } from '@nestjs/common';
+import compression from 'compression';
 import cookieParser from 'cookie-parser';
 import express, { type NextFunction, type Request, type Response } from 'express';
 import helmet from 'helmet';
@@ -60,6 +62,15 @@ export async function makeWeb(): Promise<NestExpressApplication> {
 
 /** The built pages; an address that is no file is a page of the application, which shows what is there. */
 function servePages(app: NestExpressApplication): void {
+  // Answers of the API stay as they are: the length of a compressed one would tell of what it holds.
+  app.use(
+    compression({
+      filter: (request, response) =>
+        !request.originalUrl.startsWith('/api/') && compression.filter(request, response),
+    }),
+  );
+  // The names of these files tell their contents.
+  app.use('/assets', express.static(join(PAGES, 'assets'), { index: false, maxAge: '1y', immutable: true }));
   app.use(express.static(PAGES, { index: false, maxAge: '1h' }));
   app.use((request: Request, response: Response, next: NextFunction) => {
     if (request.method !== 'GET' || request.path.startsWith('/api/')) next();

@@ -138,6 +138,23 @@ describe('the log', () => {
   });
 });
 
+describe('the pages', () => {
+  it('are sent compressed and kept by the browser; answers of the API are neither', async () => {
+    const web = await startProcess('web');
+    const page = await (await fetch(`${web.address}/`)).text();
+    const script = /src="(\/assets\/[^"]+\.js)"/.exec(page)?.[1] ?? '';
+    const ask = (path: string) => fetch(`${web.address}${path}`, { headers: { 'accept-encoding': 'gzip' } });
+    const { headers, status } = await ask(script);
+    expect([status, headers.get('content-encoding')]).toEqual([200, 'gzip']);
+    expect(headers.get('cache-control')).toBe('public, max-age=31536000, immutable');
+    const answer = await ask('/api/v1/session');
+    expect([answer.headers.get('content-encoding'), answer.headers.get('cache-control')]).toEqual([
+      null,
+      'no-store',
+    ]);
+  });
+});
+
 describe('what a browser is told to allow', () => {
   it('is scripts of this server alone, and no frames, sniffing or referrers', async () => {
     const web = await startProcess('web');

@@ -1,25 +1,8 @@
+import type { ComponentType } from 'react';
 import { createBrowserRouter, Navigate } from 'react-router';
-import { AdministrationPage } from './administration/administration-page.js';
-import { DataPage } from './data/data-page.js';
-import { DataSetPage } from './desks/data-set-page.js';
-import { ColumnsPage } from './desks/look/columns-page.js';
-import { CorrelationsPage } from './desks/look/correlations-page.js';
-import { LookDesk } from './desks/look/look-desk.js';
-import { TogetherPage } from './desks/look/together-page.js';
-import { PrepareDesk } from './desks/prepare/prepare-desk.js';
-import { ReleaseDesk } from './desks/release/release-desk.js';
-import { FoldsDesk } from './desks/split/folds-desk.js';
-import { PartsDesk } from './desks/split/parts-desk.js';
-import { SplitDesk } from './desks/split/split-desk.js';
-import { TryDesk } from './desks/try/try-desk.js';
-import { Composer } from './exercises/composer.js';
-import { CorrectionPage } from './exercises/correction-page.js';
 import { ExercisesPage } from './exercises/exercises-page.js';
-import { ExercisePage } from './exercises/exercise-page.js';
-import { GradebookPage } from './gradebook/gradebook-page.js';
-import { MarksPage } from './gradebook/marks-page.js';
-import { JobsPage } from './jobs/jobs-page.js';
 import { AdministratorLinkPage } from './pages/administrator-link-page.js';
+import { Loading } from './kit/states.js';
 import { Broken } from './pages/broken.js';
 import { CoursePage } from './pages/course-page.js';
 import { Home } from './pages/home.js';
@@ -27,11 +10,11 @@ import { InvitationPage } from './pages/invitation-page.js';
 import { Lost } from './pages/lost.js';
 import { PasswordPage } from './pages/password-page.js';
 import { Session } from './pages/session.js';
-import { PeoplePage } from './people/people-page.js';
-import { TrailPage } from './people/trail-page.js';
-import { ClassPage } from './submissions/class-page.js';
-import { SubmissionsPage } from './submissions/submissions-page.js';
-import { YouPage } from './you/you-page.js';
+
+/** A page that is fetched when it is first opened: a student with a file to hand in loads no desk. */
+const page =
+  <K extends string>(load: () => Promise<Record<K, ComponentType>>, name: K) =>
+  async () => ({ Component: (await load())[name] });
 
 export const router = createBrowserRouter([
   { path: '/invitation/:secret', element: <InvitationPage />, errorElement: <Broken /> },
@@ -39,56 +22,81 @@ export const router = createBrowserRouter([
   {
     element: <Session />,
     errorElement: <Broken />,
+    hydrateFallbackElement: <Loading what="the page" />,
     children: [
       { path: '/', element: <Home /> },
-      { path: '/you', element: <YouPage /> },
+      { path: '/you', lazy: page(() => import('./you/you-page.js'), 'YouPage') },
       { path: '/administrator/:secret', element: <AdministratorLinkPage /> },
-      { path: '/administration', element: <AdministrationPage /> },
+      {
+        path: '/administration',
+        lazy: page(() => import('./administration/administration-page.js'), 'AdministrationPage'),
+      },
       {
         path: '/courses/:course',
         element: <CoursePage />,
         children: [
           { index: true, element: <Navigate to="exercises" replace /> },
-          { path: 'data', element: <DataPage /> },
+          { path: 'data', lazy: page(() => import('./data/data-page.js'), 'DataPage') },
           {
             path: 'data/:dataSet',
-            element: <DataSetPage />,
+            lazy: page(() => import('./desks/data-set-page.js'), 'DataSetPage'),
             children: [
               { index: true, element: <Navigate to="look" replace /> },
               {
                 path: 'look',
-                element: <LookDesk />,
+                lazy: page(() => import('./desks/look/look-desk.js'), 'LookDesk'),
                 children: [
-                  { index: true, element: <ColumnsPage /> },
-                  { path: 'together', element: <TogetherPage /> },
-                  { path: 'correlations', element: <CorrelationsPage /> },
+                  { index: true, lazy: page(() => import('./desks/look/columns-page.js'), 'ColumnsPage') },
+                  {
+                    path: 'together',
+                    lazy: page(() => import('./desks/look/together-page.js'), 'TogetherPage'),
+                  },
+                  {
+                    path: 'correlations',
+                    lazy: page(() => import('./desks/look/correlations-page.js'), 'CorrelationsPage'),
+                  },
                 ],
               },
-              { path: 'prepare', element: <PrepareDesk /> },
+              { path: 'prepare', lazy: page(() => import('./desks/prepare/prepare-desk.js'), 'PrepareDesk') },
               {
                 path: 'split',
-                element: <SplitDesk />,
+                lazy: page(() => import('./desks/split/split-desk.js'), 'SplitDesk'),
                 children: [
-                  { index: true, element: <PartsDesk /> },
-                  { path: 'folds', element: <FoldsDesk /> },
+                  { index: true, lazy: page(() => import('./desks/split/parts-desk.js'), 'PartsDesk') },
+                  { path: 'folds', lazy: page(() => import('./desks/split/folds-desk.js'), 'FoldsDesk') },
                 ],
               },
-              { path: 'try', element: <TryDesk /> },
-              { path: 'release', element: <ReleaseDesk /> },
+              { path: 'try', lazy: page(() => import('./desks/try/try-desk.js'), 'TryDesk') },
+              { path: 'release', lazy: page(() => import('./desks/release/release-desk.js'), 'ReleaseDesk') },
             ],
           },
           { path: 'exercises', element: <ExercisesPage /> },
-          { path: 'exercises/new', element: <Composer /> },
-          { path: 'exercises/:exercise', element: <ExercisePage /> },
-          { path: 'exercises/:exercise/correction', element: <CorrectionPage /> },
-          { path: 'submissions', element: <SubmissionsPage /> },
-          { path: 'submissions/:exercise', element: <ClassPage /> },
-          { path: 'submissions/:exercise/:submission', element: <ClassPage /> },
-          { path: 'gradebook', element: <GradebookPage /> },
-          { path: 'marks', element: <MarksPage /> },
-          { path: 'jobs', element: <JobsPage /> },
-          { path: 'people', element: <PeoplePage /> },
-          { path: 'people/trail', element: <TrailPage /> },
+          { path: 'exercises/new', lazy: page(() => import('./exercises/composer.js'), 'Composer') },
+          {
+            path: 'exercises/:exercise',
+            lazy: page(() => import('./exercises/exercise-page.js'), 'ExercisePage'),
+          },
+          {
+            path: 'exercises/:exercise/correction',
+            lazy: page(() => import('./exercises/correction-page.js'), 'CorrectionPage'),
+          },
+          {
+            path: 'submissions',
+            lazy: page(() => import('./submissions/submissions-page.js'), 'SubmissionsPage'),
+          },
+          {
+            path: 'submissions/:exercise',
+            lazy: page(() => import('./submissions/class-page.js'), 'ClassPage'),
+          },
+          {
+            path: 'submissions/:exercise/:submission',
+            lazy: page(() => import('./submissions/class-page.js'), 'ClassPage'),
+          },
+          { path: 'gradebook', lazy: page(() => import('./gradebook/gradebook-page.js'), 'GradebookPage') },
+          { path: 'marks', lazy: page(() => import('./gradebook/marks-page.js'), 'MarksPage') },
+          { path: 'jobs', lazy: page(() => import('./jobs/jobs-page.js'), 'JobsPage') },
+          { path: 'people', lazy: page(() => import('./people/people-page.js'), 'PeoplePage') },
+          { path: 'people/trail', lazy: page(() => import('./people/trail-page.js'), 'TrailPage') },
         ],
       },
       { path: '*', element: <Lost /> },
