@@ -1,10 +1,15 @@
+import { lazy, Suspense } from 'react';
 import { useParams } from 'react-router';
 import { useAnswer } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
-import { Answer } from '../kit/states.js';
-import { DraftComposer } from './composer.js';
-import { ReleasedExercise } from './released-exercise.js';
-import { StudentSheet } from './student-sheet.js';
+import { Answer, Loading } from '../kit/states.js';
+
+/** Each is fetched by whom it is for. */
+const DraftComposer = lazy(async () => ({ default: (await import('./composer.js')).DraftComposer }));
+const ReleasedExercise = lazy(async () => ({
+  default: (await import('./released-exercise.js')).ReleasedExercise,
+}));
+const StudentSheet = lazy(async () => ({ default: (await import('./student-sheet.js')).StudentSheet }));
 
 /** One exercise: the composer while it is a draft, what was released to instructors, the sheet to students. */
 export function ExercisePage() {
@@ -14,15 +19,17 @@ export function ExercisePage() {
   const exercise = useAnswer<'ExerciseDetail'>(address('exercises', id));
   return (
     <Answer of={exercise} what="the exercise">
-      {(data) =>
-        role === 'student' ? (
-          <StudentSheet exercise={data} />
-        ) : data.state === 'draft' || data.state === 'packing' ? (
-          <DraftComposer exercise={data} />
-        ) : (
-          <ReleasedExercise exercise={data} />
-        )
-      }
+      {(data) => (
+        <Suspense fallback={<Loading what="the page" />}>
+          {role === 'student' ? (
+            <StudentSheet exercise={data} />
+          ) : data.state === 'draft' || data.state === 'packing' ? (
+            <DraftComposer exercise={data} />
+          ) : (
+            <ReleasedExercise exercise={data} />
+          )}
+        </Suspense>
+      )}
     </Answer>
   );
 }
