@@ -120,6 +120,17 @@ describe('iris, from the table to the marks', () => {
   const fileOf = (label: (p: (typeof predictions)[number], i: number) => string) =>
     `row,prediction\n${predictions.map((p, i) => `${p.id},${label(p, i)}`).join('\n')}\n`;
 
+  it('has a title that names the page, and a link past the bar', async () => {
+    expect(await student.page.title()).toBe('Which species? · Modest Sieve');
+    await student.page.focus('header a');
+    await student.page.keyboard.down('Shift');
+    await student.page.keyboard.press('Tab');
+    await student.page.keyboard.up('Shift');
+    expect(await student.page.evaluate(() => document.activeElement?.textContent)).toBe('Skip to the page');
+    await student.page.keyboard.press('Enter');
+    expect(await student.page.evaluate(() => document.activeElement?.tagName)).toBe('MAIN');
+  });
+
   it('loads no more script than handing in takes: no desk, and compressed', async () => {
     const sizes = await student.page.evaluate(() =>
       performance
@@ -190,6 +201,16 @@ describe('iris, from the table to the marks', () => {
     const button = await student.page.waitForSelector('::-p-aria([name="Hand in"][role="button"])');
     await button?.click({ count: 2 });
     await student.find('[data-receipt=checked]');
+    // The same file again is taken, but not without a word.
+    await student.drop(
+      'Hand in a file',
+      fileWith(
+        'again.csv',
+        fileOf((p) => p.label),
+      ),
+    );
+    await student.see('This is the file of your first answer, byte for byte');
+    await student.press('Choose another');
     await student.see('On the feedback rows');
     expect(await student.page.evaluate(() => (window as { stays?: boolean }).stays)).toBe(true);
     const { text } = await student.fetch(`/api/v1${exercisePath}/receipts`);

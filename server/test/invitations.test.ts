@@ -302,6 +302,18 @@ describe('a link for a new password', () => {
 });
 
 describe('a class list', () => {
+  it.each([
+    ['First name,Last name,Email', (email: string) => `Fay,Fresh,${email}`],
+    ['Surname,Given Name,E-mail address', (email: string) => `Fresh,Fay,${email}`],
+    ['Full name,E-Mail', (email: string) => `Fay Fresh,${email}`],
+  ])('is read by the header %s', async (header, line) => {
+    const { body } = await send<Schemas['RosterPreview']>(
+      'roster/preview',
+      `${header}\n${line(address())}\n`,
+    );
+    expect(body.lines).toMatchObject([{ name: 'Fay Fresh', what: 'invited', problem: null }]);
+  });
+
   it('is shown line by line before it invites, and invites nobody twice who is there', async () => {
     const [fresh, helper] = [address(), address()];
     const csv = `name,address,role\nFay Fresh,${fresh},\nHugo Helper,${helper},assistant\nAda Instructor,${at.instructor.email},student\n`;
@@ -331,7 +343,10 @@ describe('a class list', () => {
       'name,address,role\nA,role@test.example,owner\n',
       'class.csv, line 2: “owner” is no role; there are student and assistant.',
     ],
-    ['name,mail\nA,a@test.example\n', 'class.csv, line 1: there is no column “address”.'],
+    [
+      'name,post\nA,a@test.example\n',
+      'class.csv, line 1: there is no column “address”; there are “name”, “post”. A class list has name, or first name and last name, and email.',
+    ],
     ['', 'class.csv is empty.'],
   ])('with a fault is refused whole: %j', async (csv, message) => {
     const invited = () => at.instructor.call<unknown[]>('GET', `${at.course}/invitations`);

@@ -29,6 +29,7 @@ export interface OwnReceipt {
   readonly question: string;
   readonly number: number;
   readonly fileName: string | null;
+  readonly sha256: string | null;
   readonly receivedAt: string;
   readonly outcome: ReceiptOutcome;
   /** How many of how many file checks hold; null while it waits. */

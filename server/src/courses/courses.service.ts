@@ -22,6 +22,12 @@ const joinCode = () => {
   return `${letters.slice(0, 5)}-${letters.slice(5)}`;
 };
 
+/** A code as it is kept, however it was typed: in small letters, without the hyphen or with blanks. */
+const asWritten = (code: string): string => {
+  const letters = code.toUpperCase().replace(/[^0-9A-Z]/g, '');
+  return `${letters.slice(0, 5)}-${letters.slice(5)}`;
+};
+
 const CODE_LIFETIME = 120 * 24 * 3600 * 1000;
 
 const newCode = () => ({ joinCode: joinCode(), joinCodeExpiresAt: new Date(Date.now() + CODE_LIFETIME) });
@@ -80,7 +86,7 @@ export class Courses {
     const db = await this.databases.of('identity');
     await this.limits.check('join person', person.id);
     const course = await db.findOneBy(CourseRecord, {
-      joinCode: code.trim().toUpperCase(),
+      joinCode: asWritten(code),
       joinCodeExpiresAt: MoreThan(new Date()),
     });
     if (!course) {

@@ -57,7 +57,7 @@ const PAGE = 50;
 
 /** A line of a list: numbers alone, however long the texts of a receipt are. */
 const LINE = `
-  s.id, s.question, s.number, s.file_name AS "fileName", s.received_at AS "receivedAt",
+  s.id, s.question, s.number, s.file_name AS "fileName", s.file_sha256 AS sha256, s.received_at AS "receivedAt",
   coalesce(r.outcome, 'waiting') AS outcome,
   CASE WHEN r.disclosed IS NULL THEN NULL ELSE jsonb_build_object(
     'of', jsonb_array_length(r.disclosed -> 'checks'),

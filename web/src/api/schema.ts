@@ -2952,6 +2952,7 @@ export interface components {
             question: string;
             number: number;
             fileName: string | null;
+            sha256: string | null;
             receivedAt: string;
             outcome: components["schemas"]["ReceiptOutcome"];
             /** @description How many of how many file checks hold; null while it waits. */

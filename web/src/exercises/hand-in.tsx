@@ -5,10 +5,11 @@ import { Link } from 'react-router';
 import type { Schemas } from '../api/client.js';
 import { checkFile } from '../check/check-file.js';
 import type { CheckAnswer } from '../check/check.worker.js';
+import { digestOf } from '../check/digest.js';
 import { Action, TextAction } from '../kit/action.js';
 import { CheckList } from '../kit/checks.js';
 import { DropArea } from '../kit/drop-area.js';
-import { sizeText } from '../kit/format.js';
+import { ordinal, sizeText } from '../kit/format.js';
 import { Complaint } from '../kit/states.js';
 import { useDoing } from '../kit/use-doing.js';
 import { AnswerFields, type Fields } from './answer-fields.js';
@@ -24,6 +25,12 @@ interface Dropped {
   readonly key: string;
 }
 
+/** An answer that was handed in before. */
+interface Earlier {
+  readonly number: number;
+  readonly sha256: string | null;
+}
+
 /** A form with an answer, and the key under which it is sent. */
 export type SendAnswer = (form: FormData, idempotencyKey: string) => Promise<void>;
 
@@ -37,6 +44,7 @@ export function HandIn({
   sheet,
   keptUnder,
   cost,
+  earlier = [],
   onSend,
 }: {
   sheet: Schemas['QuestionSheet'];
@@ -44,6 +52,8 @@ export function HandIn({
   keptUnder: string;
   /** What handing in costs, as a sentence. */
   cost: string;
+  /** Answers to the question so far, with the SHA-256 of their files. */
+  earlier?: readonly Earlier[];
   onSend: SendAnswer;
 }) {
   const doing = useDoing();
@@ -52,6 +62,7 @@ export function HandIn({
   /** The same for every sending of one answer, so that a second click sends nothing new. */
   const [key, setKey] = useState(newKey);
   const [asked, setAsked] = useState(false);
+  const [digest, setDigest] = useState<string | null>(null);
   const { file: wanted, fields, rules } = sheet;
   const needsFile = wanted !== null && !wanted.optional;
 
@@ -59,6 +70,9 @@ export function HandIn({
     doing.clear();
     const next = newKey();
     setKey(next);
+    setDigest(null);
+    // Where the file cannot be read the check says so.
+    digestOf(file).then(setDigest, () => setDigest(null));
     setDropped((now) => ({ file, found: null, key: next, before: now?.file === file ? now.found : null }));
     if (rules)
       void checkFile(file, sheet.kind, rules, beside).then((found) =>
@@ -67,6 +81,7 @@ export function HandIn({
   };
   const found = dropped?.found ?? null;
   const tried = (found ?? dropped?.before)?.model ?? null;
+  const same = digest === null ? undefined : earlier.find(({ sha256 }) => sha256 === digest);
   const faults = checkFields(fields, values);
   const fileHolds = !needsFile || (found !== null && allHold(found.checks));
   const ready = fileHolds && faults.length === 0;
@@ -114,6 +129,12 @@ export function HandIn({
       {asked && faults.length > 0 ? <CheckList label="What is still to be mended" checks={faults} /> : null}
       {!needsFile || fileHolds ? (
         <Flex mt={4} gap={4} align="center" wrap="wrap">
+          {same ? (
+            <Text flexBasis="100%" role="status">
+              <b>This is the file of your {ordinal(same.number)} answer</b>, byte for byte: it would be
+              checked with the same result.
+            </Text>
+          ) : null}
           <Action busy={doing.busy} onClick={handIn}>
             Hand in
           </Action>

@@ -66,7 +66,7 @@ export function StudentSheet({ exercise }: { exercise: Schemas['ExerciseDetail']
           <PackLine exercise={exercise} />
           {exercise.sheets.map((sheet, i) => (
             <QuestionView key={sheet.id} sheet={sheet} place={i + 1}>
-              <Place exercise={exercise} sheet={sheet} />
+              <Place exercise={exercise} sheet={sheet} receipts={receipts.data?.receipts ?? []} />
             </QuestionView>
           ))}
           {state === 'released' ? <FromAProgram exercise={exercise} /> : null}
@@ -97,9 +97,11 @@ export function StudentSheet({ exercise }: { exercise: Schemas['ExerciseDetail']
 function Place({
   exercise,
   sheet,
+  receipts,
 }: {
   exercise: Schemas['ExerciseDetail'];
   sheet: Schemas['QuestionSheet'];
+  receipts: readonly Schemas['OwnReceipt'][];
 }) {
   const address = useCourseApi();
   if (exercise.state === 'returned')
@@ -114,6 +116,7 @@ function Place({
     <HandIn
       sheet={sheet}
       keptUnder={exercise.id}
+      earlier={receipts.filter(({ question }) => question === sheet.id)}
       cost={`This uses one of ${counted(exercise.attempts - sheet.used, 'attempt')} left.`}
       onSend={async (form, key) => {
         await send('POST', `${address('exercises', exercise.id, 'submissions')}?question=${sheet.id}`, form, {

@@ -1,4 +1,4 @@
-import { Box, Flex, Text } from '@chakra-ui/react';
+import { Box, chakra, Flex, Text } from '@chakra-ui/react';
 import { counted } from '@modest-sieve/core';
 import type { ReactNode } from 'react';
 import { Link, NavLink, useNavigate } from 'react-router';
@@ -68,6 +68,18 @@ export function Frame({ session, course, children }: FrameProps) {
   return (
     <Box minH="100vh">
       <PartPatterns />
+      <chakra.a
+        href="#page"
+        position="absolute"
+        left="-9999px"
+        _focus={{ left: 2, top: 2, bg: 'sheet', px: 3, py: 2, zIndex: 10 }}
+        onClick={(event) => {
+          event.preventDefault();
+          document.getElementById('page')?.focus();
+        }}
+      >
+        Skip to the page
+      </chakra.a>
       <Flex
         as="header"
         align="center"
@@ -130,7 +142,7 @@ export function Frame({ session, course, children }: FrameProps) {
         </Flex>
       </Flex>
       <TroubleLine />
-      <Box as="main" px={6} pb={12}>
+      <Box as="main" id="page" tabIndex={-1} outline="none" px={6} pb={12}>
         {children}
       </Box>
     </Box>

@@ -1,10 +1,17 @@
 import { Flex, Heading, Text } from '@chakra-ui/react';
-import type { ReactNode } from 'react';
+import { Children, type ReactNode } from 'react';
+
+/** The words of what a title is made of. */
+const textIn = (node: ReactNode): string =>
+  Children.toArray(node)
+    .map((child) => (typeof child === 'string' || typeof child === 'number' ? String(child) : ''))
+    .join('');
 
 /** The title of a page with what is to be known of it beside. */
 export function Title({ children, aside }: { children: ReactNode; aside?: ReactNode }) {
   return (
     <Flex align="baseline" gap={4} wrap="wrap" pt={4}>
+      <title>{`${textIn(children)} · Modest Sieve`}</title>
       <Heading
         as="h1"
         fontFamily="heading"
