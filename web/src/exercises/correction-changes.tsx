@@ -156,6 +156,10 @@ function Adjusted({
   );
 }
 
+/** What one list says and the other does not. */
+const others = (own: readonly string[], other: readonly string[]): string =>
+  own.filter((text) => !other.includes(text)).join('; ');
+
 function KeyChanges({
   exercise,
   correction,
@@ -164,7 +168,8 @@ function KeyChanges({
   correction: Schemas['CorrectionInfo'];
 }) {
   const lines = correction.questions.flatMap(({ question, marks, key, line }, i) => {
-    const [before, after] = [key.before.join('; '), key.after.join('; ')];
+    // What both keys say is left out.
+    const [before, after] = [others(key.before, key.after), others(key.after, key.before)];
     const title = `${i + 1} · ${exercise.sheets[i]?.title ?? question}`;
     return [
       ...(before === after ? [] : [{ title, what: 'key', before, after }]),
