@@ -87,6 +87,8 @@ export function mutantRun({ every = 60, least = 10, folders = FOLDERS, tests = '
     reporters: ['json'],
     jsonReporter: { fileName: report },
     concurrency: 2,
+    // Each run loads all files of its tests again, and Node keeps those of the runs before.
+    maxTestRunnerReuse: 20,
     timeoutMS: 60_000,
     dryRunTimeoutMinutes: 30,
     tempDirName: join(work, 'sandbox'),
