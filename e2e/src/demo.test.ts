@@ -25,6 +25,18 @@ beforeAll(async () => {
 afterAll(() => stage.end());
 
 describe('the demo', () => {
+  it('is loaded in the order of an instructor: nothing is out of date, failed or waiting', async () => {
+    const ask = async <T>(path: string) =>
+      JSON.parse((await ines.fetch(`/api/v1${course}${path}`)).text) as T;
+    const exercises = await ask<{ title: string; state: string; stale: boolean }[]>('/exercises');
+    expect(exercises.length).toBeGreaterThan(5);
+    expect(
+      exercises.filter(({ stale, state }) => stale || !['released', 'returned'].includes(state)),
+    ).toEqual([]);
+    const jobs = await ask<{ state: string }[]>('/jobs');
+    expect(jobs.filter(({ state }) => state !== 'done')).toEqual([]);
+  });
+
   it('shows the overwintering table on its desks', async () => {
     await ines.follow('Data');
     await ines.follow('Overwintering');

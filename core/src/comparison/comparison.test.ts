@@ -149,3 +149,52 @@ describe('two files of numbers', () => {
     });
   });
 });
+
+describe('what there is little of', () => {
+  it('no rows agree, and nothing is compared', () => {
+    const none = compareNumbers(new Float64Array(), new Float64Array(), new Float64Array());
+    expect(none).toMatchObject({
+      n: 0,
+      agreement: 1,
+      rmsDifference: 0,
+      largestDifference: 0,
+      rmse: null,
+      mae: null,
+    });
+  });
+
+  it('of one row the figures differ, and nothing is said of chance', () => {
+    const one = compareNumbers(Float64Array.of(3), Float64Array.of(1), Float64Array.of(2));
+    expect(one).toMatchObject({ n: 1, agreement: 0, rmsDifference: 2, largestDifference: 2, rmse: null });
+  });
+
+  it('no folds have no mean, one fold has no deviation', () => {
+    expect(summariseFolds([])).toEqual({ mean: null, reason: 'there are no folds' });
+    expect(summariseFolds([{ value: 0.5 }])).toEqual({ folds: 1, mean: 0.5, sd: null, se: null });
+    expect(summariseFolds([{ value: 0.5 }, { value: null, reason: 'no row' }])).toEqual({
+      mean: null,
+      reason: 'fold 2: no row',
+    });
+  });
+
+  it('one fold, other folds, or differences that never vary have no test', () => {
+    expect(correctedResampledT([0.5], [0.4], 0.25)).toMatchObject({ value: null });
+    expect(correctedResampledT([0.5, 0.6], [0.4], 0.25)).toMatchObject({ value: null });
+    expect(correctedResampledT([0.5, 0.6], [0.4, 0.5], 0.25)).toEqual({
+      value: null,
+      reason: 'the differences do not vary over the folds',
+    });
+  });
+
+  it('folds of which some have weights and others have none are not joined', () => {
+    const fold = (weights: Float64Array | null) => ({
+      kind: 'numbers' as const,
+      data: { truth: Float64Array.of(1, 2), predicted: Float64Array.of(1, 3), weights, features: null },
+    });
+    const weighted = fold(Float64Array.of(1, 2));
+    expect(pooled([fold(null), fold(null)]).data.weights).toBeNull();
+    expect(pooled([weighted, weighted]).data.weights).toEqual(Float64Array.of(1, 2, 1, 2));
+    expect(() => pooled([weighted, fold(null)])).toThrow('of different kinds');
+    expect(() => pooled([])).toThrow('there are no folds');
+  });
+});

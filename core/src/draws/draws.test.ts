@@ -131,9 +131,9 @@ describe('what is computed from the data', () => {
     expect(low).toBeLessThanOrEqual(inner);
     expect(high).toBeGreaterThanOrEqual(outer);
     expect(wide.figure.value).toBeGreaterThan(0.9);
-    expect(() => compute('seeded-score', { model: 'nearest', metric: 'rmse' })).toThrow(
-      'does not judge this task',
-    );
+    const other = () => compute('seeded-score', { model: 'nearest', metric: 'rmse' });
+    expect(other).toThrow('does not judge this task');
+    expect(other).toThrow(expect.objectContaining({ code: 'no-figure', place: { field: 'metric' } }));
   });
 });
 

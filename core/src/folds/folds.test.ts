@@ -254,26 +254,43 @@ describe('golden folds, which must never change', () => {
 
 describe('impossible folds', () => {
   const table = tableOf('c,g,t\na,1,1\na,1,2\nb,2,3\na,2,4\n');
-  it.each<[FoldPlan, string]>([
-    [{ method: 'k-fold', k: 5, seed: 0 }, '4 rows cannot make 5 folds: each fold needs a row.'],
-    [{ method: 'k-fold', k: 1, seed: 0 }, 'The number of folds is a whole number from 2.'],
-    [{ method: 'k-fold', seed: 0 }, 'Folds at random need k.'],
+  it.each<[FoldPlan, string, string]>([
+    [{ method: 'k-fold', k: 5, seed: 0 }, '4 rows cannot make 5 folds: each fold needs a row.', 'k'],
+    [{ method: 'k-fold', k: 1, seed: 0 }, 'The number of folds is a whole number from 2.', 'k'],
+    [{ method: 'k-fold', seed: 0 }, 'Folds at random need k.', 'k'],
     [
       { method: 'grouped', k: 3, group: 'g', seed: 0 },
       '2 groups of g cannot make 3 folds: each fold needs a group of its own.',
+      'g',
     ],
-    [{ method: 'expanding', k: 4, time: 't', seed: 0 }, 't has 4 different times; 4 folds need 5.'],
-    [{ method: 'expanding', k: 2, time: 'c', seed: 0 }, 'c is a column of texts: it has no order in time.'],
-    [{ method: 'expanding', k: 2, time: 't', gap: 9, seed: 0 }, 'Fold 1 has nothing to train on'],
+    [{ method: 'expanding', k: 4, time: 't', seed: 0 }, 't has 4 different times; 4 folds need 5.', 't'],
+    [
+      { method: 'expanding', k: 2, time: 'c', seed: 0 },
+      'c is a column of texts: it has no order in time.',
+      'c',
+    ],
+    [{ method: 'expanding', k: 2, time: 't', gap: 9, seed: 0 }, 'Fold 1 has nothing to train on', 'gap'],
+    [
+      { method: 'sliding', k: 2, time: 't', window: 0.5, seed: 0 },
+      'Fold 1 has nothing to train on',
+      'window',
+    ],
     [
       { method: 'leave-one-out', repeats: 2, seed: 0 },
       'Folds of single rows come out the same each time, so there is nothing to repeat.',
+      'repeats',
     ],
-    [{ method: 'k-fold', k: 2, seed: 0.5 }, 'A seed is a whole number from 0 to 2147483647.'],
-    [{ method: 'k-fold', k: 2, repeats: 0, seed: 0 }, 'Repeats are a whole number from 1 to 10,000.'],
-    [{ method: 'stratified', k: 2, stratify: 'colour', seed: 0 }, 'There is no column “colour”.'],
-  ])('%j are refused', (plan, message) => {
-    expect(() => makeFolds(table, plan)).toThrow(message);
+    [{ method: 'k-fold', k: 2, seed: 0.5 }, 'A seed is a whole number from 0 to 2147483647.', 'seed'],
+    [
+      { method: 'k-fold', k: 2, repeats: 0, seed: 0 },
+      'Repeats are a whole number from 1 to 10,000.',
+      'repeats',
+    ],
+    [{ method: 'stratified', k: 2, stratify: 'colour', seed: 0 }, 'There is no column “colour”.', 'colour'],
+  ])('%j are refused, with the setting or column', (plan, message, field) => {
+    const made = () => makeFolds(table, plan);
+    expect(made).toThrow(message);
+    expect(made).toThrow(expect.objectContaining({ place: { field } }));
   });
 
   it('a class with fewer rows than folds is a warning', () => {

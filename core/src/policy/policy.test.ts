@@ -46,7 +46,13 @@ describe('an answer', () => {
   it('is taken while there are attempts in all and on the day', () => {
     expect(refusedAttempt(policy, deadline, { all: 4, today: 1 })).toBeNull();
     expect(refusedAttempt(policy, deadline, { all: 5, today: 0 })?.message).toBe('All 5 attempts are used.');
-    expect(refusedAttempt(policy, deadline, { all: 2, today: 2 })?.code).toBe('no-attempts-today');
+    expect(refusedAttempt(policy, deadline, { all: 2, today: 2 })).toEqual({
+      code: 'no-attempts-today',
+      message: '2 attempts a day are used. Tomorrow there are more.',
+    });
+    expect(refusedAttempt({ ...policy, perDay: 1 }, deadline, { all: 1, today: 1 })?.message).toBe(
+      '1 attempt a day is used. Tomorrow there are more.',
+    );
     expect(refusedAttempt({ ...policy, perDay: null }, deadline, { all: 4, today: 4 })).toBeNull();
   });
 

@@ -26,6 +26,12 @@ describe('what a plan needs', () => {
   const table = tableFor(Array.from({ length: 10 }, (_, i) => [i % 2, i] as const));
   it.each([
     [{ method: 'stratified' }, 'A split stratified by a column needs stratify.', 'stratify'],
+    [
+      { method: 'time', time: 'day', cutOff: '3', parts: parseParts('a=0.5,b=0.25,c=0.25') },
+      'A cut-off makes two parts, no more.',
+      'cut-off',
+    ],
+    [{ method: 'time', time: 'day', gap: -1 }, 'A gap is a number, 0 or more.', 'gap'],
     [{ seed: -1 }, 'A seed is a whole number from 0', 'seed'],
     [{ seed: 1.5 }, 'A seed is a whole number from 0', 'seed'],
     [{ seed: LARGEST_SEED + 1 }, 'A seed is a whole number from 0', 'seed'],
@@ -207,6 +213,16 @@ describe('splits that are not drawn', () => {
       partition(table, plan({ method: 'column', column: 'part', parts: parseParts(text) }));
     expect(Array.from(by('a=0.5,b=0.5').parts)).toEqual([1, 0, 1]);
     expect(() => by('a=0.5,c=0.5')).toThrow('Row 1: part “b” is the name of no part.');
+    expect(() => by('a=0.5,c=0.5')).toThrow(
+      expect.objectContaining({ code: 'unknown-part', place: { field: 'part' } }),
+    );
+    const gap = () =>
+      partition(
+        tableOf('x,part\n1,a\n2,\n'),
+        plan({ method: 'column', column: 'part', parts: parseParts('a=1,b=0') }),
+      );
+    expect(gap).toThrow('Row 2 has no part, so it belongs to no part.');
+    expect(gap).toThrow(expect.objectContaining({ code: 'missing-part', place: { field: 'part' } }));
   });
 });
 

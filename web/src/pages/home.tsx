@@ -1,10 +1,12 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
+import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { Link, useNavigate } from 'react-router';
 import { api, send, useAnswers, type Schemas } from '../api/client.js';
 import { Action, TextAction } from '../kit/action.js';
 import { Field } from '../kit/field.js';
 import { Frame } from '../kit/frame.js';
+import { Select } from '../kit/select.js';
 import { Answer, Complaint, Empty } from '../kit/states.js';
 import { Cell, Ruled } from '../kit/table.js';
 import { Subtitle, Title } from '../kit/title.js';
@@ -125,12 +127,13 @@ function NewCourse() {
   const doing = useDoing();
   const navigate = useNavigate();
   const here = Intl.DateTimeFormat().resolvedOptions().timeZone;
-  const { register, handleSubmit, formState } = useForm<Schemas['NewCourse']>({
-    defaultValues: { name: '', timeZone: here },
+  const [timeZone, setTimeZone] = useState(here);
+  const { register, handleSubmit, formState } = useForm<Pick<Schemas['NewCourse'], 'name'>>({
+    defaultValues: { name: '' },
   });
-  const submit = handleSubmit((body) =>
+  const submit = handleSubmit(({ name }) =>
     doing.run(async () => {
-      const { id } = await send<Schemas['Created']>('POST', api('courses'), body);
+      const { id } = await send<Schemas['Created']>('POST', api('courses'), { name, timeZone });
       await navigate(`/courses/${id}/data`);
     }),
   );
@@ -143,12 +146,14 @@ function NewCourse() {
           problem={formState.errors.name?.message}
           {...register('name', { required: 'Give the course a name.' })}
         />
-        <Field label="Time zone of its deadlines" list="zones" {...register('timeZone')} />
-        <datalist id="zones">
-          {Intl.supportedValuesOf('timeZone').map((zone) => (
-            <option key={zone} value={zone} />
-          ))}
-        </datalist>
+        <Select
+          label="Time zone of its deadlines"
+          value={timeZone}
+          choices={[...new Set([here, 'UTC', ...Intl.supportedValuesOf('timeZone')])]
+            .sort()
+            .map((zone) => ({ value: zone, text: zone }))}
+          onChange={setTimeZone}
+        />
         <Complaint>{doing.problem?.message}</Complaint>
         <Box mt={4}>
           <Action type="submit" plain busy={doing.busy}>
