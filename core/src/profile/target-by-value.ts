@@ -1,14 +1,14 @@
 import { studentHalfWidth } from '../distributions/distributions.js';
 import { wilson } from '../metrics/wilson.js';
 import { at, quantile } from '../numbers.js';
-import { labelsOf, type Labelled } from '../table/labels.js';
+import { labelsOf } from '../table/labels.js';
 import type { Roles } from '../table/roles.js';
 import { cellText, columnNamed, isCoded, type Column, type Table } from '../table/table.js';
 
 /** The target among the rows of one value, or of one run of values, of a feature. */
 export interface TargetAtValue {
-  /** The value; for numbers the run, from above the first bound (from it on in the first run) up to the second. */
-  readonly value: string;
+  /** The value; for numbers the run, from above the first bound (from it on in the first run) up to the second. Null for rows without one. */
+  readonly value: string | null;
   readonly from: number | null;
   readonly to: number | null;
   /** Rows with this value and a target. */
@@ -25,7 +25,7 @@ const MOST_SINGLE_VALUES = 12;
 const RUNS = 10;
 
 /**
- * The target's rate or mean by the values of a feature.
+ * The target's rate or mean by the values of a feature, with a line at the end for the rows that have none.
  *
  * @param label the class whose share is wanted; the positive one, or the first, where left out
  * @throws SieveError `no-such-column`
@@ -37,7 +37,7 @@ export function targetByValue(
   label?: string,
 ): TargetAtValue[] {
   const target = columnNamed(table, roles.target);
-  const values = valuesOf(columnNamed(table, feature));
+  const values = withMissing(valuesOf(columnNamed(table, feature)));
   if (roles.task === 'regression' && !isCoded(target)) {
     return values.labels.map((value, v) => ({
       ...at(values.bounds, v),
@@ -62,8 +62,21 @@ export function targetByValue(
   });
 }
 
-interface Values extends Labelled {
+interface Values {
+  readonly labels: readonly (string | null)[];
+  readonly codes: Int32Array;
   readonly bounds: readonly { readonly from: number | null; readonly to: number | null }[];
+}
+
+/** Missing cells as a value of their own, where there are any. */
+function withMissing(values: Values): Values {
+  if (!values.codes.includes(-1)) return values;
+  const own = values.labels.length;
+  return {
+    labels: [...values.labels, null],
+    codes: values.codes.map((code) => (code < 0 ? own : code)),
+    bounds: [...values.bounds, { from: null, to: null }],
+  };
 }
 
 /** A column's values, or the tenths of one of many numbers. */

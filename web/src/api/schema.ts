@@ -3568,8 +3568,8 @@ export interface components {
         };
         /** @description The target among the rows of one value, or of one run of values, of a feature. */
         TargetAtValue: {
-            /** @description The value; for numbers the run, from above the first bound (from it on in the first run) up to the second. */
-            value: string;
+            /** @description The value; for numbers the run, from above the first bound (from it on in the first run) up to the second. Null for rows without one. */
+            value: string | null;
             from: number | null;
             to: number | null;
             /** @description Rows with this value and a target. */

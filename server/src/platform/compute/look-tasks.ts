@@ -58,8 +58,12 @@ export const LOOK_TASKS = {
     readonly more: number;
   } {
     const all = targetByValue(tableOf(stored), roles, column);
-    const kept = new Set(all.toSorted((a, b) => b.rows - a.rows).slice(0, MOST_VALUES));
-    return { values: all.filter((value) => kept.has(value)), more: all.length - kept.size };
+    const named = all.filter(({ value }) => value !== null);
+    const kept = new Set(named.toSorted((a, b) => b.rows - a.rows).slice(0, MOST_VALUES));
+    return {
+      values: all.filter((one) => one.value === null || kept.has(one)),
+      more: named.length - kept.size,
+    };
   },
 
   pair({ stored, roles, x, y }: { stored: StoredTable; roles: Roles | null; x: string; y: string }): Pair {

@@ -33,11 +33,15 @@ export function ByValue({ column }: { column: string }) {
       <Subtitle>{what}, by its values</Subtitle>
       <Ruled
         label={`${what}, by ${column}`}
-        headings={[{ text: column }, { text: 'rows', numeric: true }, { text: '95 % interval' }]}
+        headings={[
+          { text: column },
+          { text: 'rows', numeric: true },
+          { text: `95 % interval, drawn from ${shown(from)} to ${shown(to)}` },
+        ]}
       >
         {lines.map(({ value, rows, figure, low, high }) => (
           <tr key={value}>
-            <Cell>{value}</Cell>
+            <Cell quiet={value === null}>{value ?? 'no value'}</Cell>
             <Cell numeric quiet>
               {count(rows)}
             </Cell>
@@ -51,7 +55,10 @@ export function ByValue({ column }: { column: string }) {
                   to={to}
                   colour="accent"
                 />
-                <Text>{figure === null ? '–' : shown(figure)}</Text>
+                <Text>
+                  {figure === null ? '–' : shown(figure)}
+                  {low === null || high === null ? '' : ` (${shown(low)} to ${shown(high)})`}
+                </Text>
               </Flex>
             </Cell>
           </tr>
