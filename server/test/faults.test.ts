@@ -237,6 +237,7 @@ describe('the database', () => {
       'Sheets1764400000006',
       'Secrets1764500000007',
       'Invitations1764600000008',
+      'Outcomes1764700000009',
     ]);
     await asOwner('DROP DATABASE sieve_race');
   });
