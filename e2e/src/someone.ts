@@ -163,6 +163,13 @@ export class Someone {
 
   /** What axe finds against WCAG 2.2 AA on the page as it stands. */
   async barriers(): Promise<string[]> {
+    // A colour that is on its way to another is neither of them.
+    await this.page.evaluate(async () => {
+      const ending = document
+        .getAnimations()
+        .filter(({ effect }) => effect?.getComputedTiming().endTime !== Infinity);
+      await Promise.allSettled(ending.map(({ finished }) => finished));
+    });
     await this.page.evaluate(axeCore.source);
     return this.page.evaluate(async () => {
       const { violations } = await axe.run({
