@@ -33,8 +33,8 @@ export function watchTelling(all: Watched): Leak[] {
 
 /** Share of the rows of values that have several rows from which the value is said to settle the class. */
 const SETTLED = 0.95;
-/** Standard deviations beyond what shuffled classes would give. */
-const NO_CHANCE = 6;
+/** Shuffled classes settle as many values with a chance below e to the power of minus this, one in a million. */
+const NO_CHANCE = Math.log(1e6);
 
 /** A category whose rows nearly all have the class of the other rows of their value, however many values it has. */
 function settledBy(column: Column, { roles, classes }: Watched): Leak[] {
@@ -60,8 +60,7 @@ function settledBy(column: Column, { roles, classes }: Watched): Leak[] {
     totals.reduce((sum, total) => sum + (total / rows.length) ** n, 0),
   );
   const expected = chances.reduce((a, b) => a + b, 0);
-  const spread = Math.sqrt(chances.reduce((sum, chance) => sum + chance * (1 - chance), 0));
-  if (!(share >= SETTLED) || !(settled.length - expected > NO_CHANCE * spread) || spread === 0) return [];
+  if (!(share >= SETTLED) || !(surprise(settled.length, expected, several.length) > NO_CHANCE)) return [];
   return [
     {
       column: column.name,
@@ -70,6 +69,17 @@ function settledBy(column: Column, { roles, classes }: Watched): Leak[] {
       message: `${column.name} gives the answer away: of its ${counted(several.length, 'value')} with several rows, ${count(settled.length)} ${settled.length === 1 ? 'has' : 'have'} one ${roles.target} in all of them (${count(Math.round(expected))} would by chance).`,
     },
   ];
+}
+
+/**
+ * How surprising it is that so many of n independent events happen of which fewer are expected: minus the logarithm of a
+ * bound of the chance, 0 where as many are expected (Hoeffding, Journal of the American Statistical Association 58, 1963, theorem 1).
+ */
+function surprise(happened: number, expected: number, n: number): number {
+  const [share, chance] = [happened / n, expected / n];
+  if (!(share > chance)) return 0;
+  const rest = share < 1 ? (1 - share) * Math.log((1 - share) / (1 - chance)) : 0;
+  return n * (share * Math.log(share / chance) + rest);
 }
 
 /** Every n-th row of a large table, which is enough to see what predicts almost perfectly. */

@@ -184,6 +184,11 @@ describe('the leak watch', () => {
       }),
     ]);
     expect(kinds(makes((_make, i) => label(i)))).toEqual([]);
+    // One value with several rows, which have one class by chance in one of 64 tables.
+    const once = tableOf(
+      `make,x,y\n${rowsOf((i) => [i < 7 ? 'm' : `n${i}`, noise(i, 1) + 0.5, i < 7 || i % 2 ? 'yes' : 'no'])}\n`,
+    );
+    expect(kinds(once)).toEqual([]);
     // A rare class leaves nearly every value with one class by chance.
     expect(kinds(makes((_make, i) => (i % 40 === 0 ? 'yes' : 'no')))).toEqual([]);
   });
