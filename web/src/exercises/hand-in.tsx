@@ -62,7 +62,7 @@ export function HandIn({
   /** The same for every sending of one answer, so that a second click sends nothing new. */
   const [key, setKey] = useState(newKey);
   const [asked, setAsked] = useState(false);
-  const [digest, setDigest] = useState<string | null>(null);
+  const [digest, setDigest] = useState<{ readonly of: File; readonly sha256: string | null } | null>(null);
   const { file: wanted, fields, rules } = sheet;
   const needsFile = wanted !== null && !wanted.optional;
 
@@ -70,9 +70,11 @@ export function HandIn({
     doing.clear();
     const next = newKey();
     setKey(next);
-    setDigest(null);
     // Where the file cannot be read the check says so.
-    digestOf(file).then(setDigest, () => setDigest(null));
+    digestOf(file).then(
+      (sha256) => setDigest({ of: file, sha256 }),
+      () => setDigest(null),
+    );
     setDropped((now) => ({ file, found: null, key: next, before: now?.file === file ? now.found : null }));
     if (rules)
       void checkFile(file, sheet.kind, rules, beside).then((found) =>
@@ -81,7 +83,9 @@ export function HandIn({
   };
   const found = dropped?.found ?? null;
   const tried = (found ?? dropped?.before)?.model ?? null;
-  const same = digest === null ? undefined : earlier.find(({ sha256 }) => sha256 === digest);
+  // A digest that comes late may be of a file that another has taken the place of.
+  const sha256 = digest?.of === dropped?.file ? (digest?.sha256 ?? null) : null;
+  const same = sha256 === null ? undefined : earlier.find((one) => one.sha256 === sha256);
   const faults = checkFields(fields, values);
   const fileHolds = !needsFile || (found !== null && allHold(found.checks));
   const ready = fileHolds && faults.length === 0;
