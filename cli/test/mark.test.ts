@@ -61,6 +61,7 @@ function exercise(right: (row: number) => boolean) {
     questions: QUESTIONS,
     title: 'Cases',
     brief: '',
+    conditions: [],
     reissued: false,
     reserve: new Uint8Array(table.rowCount).fill(FINAL),
     earlier: [],

@@ -16,7 +16,6 @@ let tamsin: Someone;
 let course: string;
 let exercise: string;
 let submission: string;
-const pageOf = (name: string) => exercise.replace('/exercises/', `/${name}/`);
 
 beforeAll(async () => {
   stage = await setDemoStage();
@@ -90,8 +89,8 @@ describe('the demo', () => {
   it('answers a student who asks for what is not theirs with one and the same page', async () => {
     for (const path of [
       `${course}/data`,
-      pageOf('submissions'),
-      `${pageOf('submissions')}/${submission}`,
+      `${exercise}/submissions`,
+      `${exercise}/submissions/${submission}`,
       `${course}/people`,
       `${course}/gradebook`,
     ]) {
@@ -254,8 +253,8 @@ describe('what an instructor does about people', () => {
     await wren.press('Make my account and join');
     await wren.follow('Learning from hive records');
     // An assistant sees what was handed in, and neither data nor people.
-    await wren.follow('Submissions');
     await wren.follow('Which colonies will survive?');
+    await wren.follow('See what was handed in');
     await wren.follow('Tamsin Arkwright');
     await wren.see('Answer grid');
     expect(await wren.page.$('::-p-aria([name="Return to students"])')).toBeNull();

@@ -92,7 +92,7 @@ describe('diabetes, predicted as numbers', () => {
       expect(truth).toHaveLength(1);
       return ((truth[0]?.('target') ?? NaN) - (target + slope * (row('bmi') - bmi))) ** 2;
     });
-    await instructor.open(exercise.replace('/exercises/', '/submissions/'));
+    await instructor.open(`${exercise}/submissions`);
     await instructor.follow('Sam Student');
     await instructor.see('Root mean squared error');
     // One half of the held-out rows is for feedback, the other for the marks: together they are all of them.

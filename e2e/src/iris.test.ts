@@ -218,7 +218,7 @@ describe('iris, from the table to the marks', () => {
   });
 
   it('the instructor sees who handed in what, with the answer grid, and returns the exercise', async () => {
-    await instructor.open(exercisePath.replace('exercises', 'submissions'));
+    await instructor.open(`${exercisePath}/submissions`);
     await instructor.see('1 of 1 student, 1 answer');
     await instructor.follow('Sam Student');
     await instructor.see('Answer grid');

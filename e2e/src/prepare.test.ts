@@ -14,7 +14,7 @@ let course = '';
 beforeAll(async () => {
   stage = await setDemoStage();
   const dataSet = stage.dataSet.replace('/data/', '/data-sets/');
-  raw = (await stage.ines.fetch(`/api/v1${dataSet}/table?version=1`)).text;
+  raw = (await stage.ines.fetch(`/api/v1${dataSet}.1/table`)).text;
   ada = await Someone.at(stage.browser, stage.program.address);
   await ada.signUp('Ada Instructor', `${randomUUID()}@test.example`);
   await ada.fill('Name of the course', 'Prepared');

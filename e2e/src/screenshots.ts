@@ -160,8 +160,9 @@ const VIEWS: readonly View[] = [
     name: 'class',
     who: 'ines',
     go: async (someone) => {
-      await someone.follow('Submissions');
+      await someone.follow('Exercises');
       await someone.follow('A first try');
+      await someone.follow('See what was handed in');
       await someone.follow('Corin Haldane');
       await someone.see('Answer grid');
     },

@@ -263,7 +263,7 @@ describe('an exercise of every kind', () => {
   });
 
   it('is seen by the instructor question by question, and returned', async () => {
-    await ada.open(exercise.replace('exercises', 'submissions'));
+    await ada.open(`${exercise}/submissions`);
     await ada.see('1 of 1 student, 7 answers');
     await ada.press('Measure it');
     await ada.see('1 score was shown in 1 attempt.');

@@ -17,7 +17,6 @@ let course: string;
 let dataSet: string;
 let exercise: string;
 let submission: string;
-const pageOf = (name: string) => exercise.replace('/exercises/', `/${name}/`);
 
 beforeAll(async () => {
   stage = await setDemoStage();
@@ -68,11 +67,11 @@ describe('every view', () => {
     ['a sheet with drawn figures and statements', () => tamsin, () => figures, 'What may be said'],
     ['a sheet with a split', () => tamsin, () => splitting, 'The split you used'],
     ['a released exercise', () => ines, () => exercise, 'Audit of the pack'],
-    ['submissions', () => ines, () => pageOf('submissions'), 'Return to students'],
+    ['submissions', () => ines, () => `${exercise}/submissions`, 'Return to students'],
     [
       'a submission that is opened',
       () => ines,
-      () => `${pageOf('submissions')}/${submission}`,
+      () => `${exercise}/submissions/${submission}`,
       'Answer grid',
     ],
     ['gradebook', () => ines, () => `${course}/gradebook`, 'Export marks'],

@@ -91,6 +91,7 @@ function markAll(students) {
     questions: [question],
     title: 'Predict y',
     brief: '',
+    conditions: [],
     reissued: false,
     reserve: new Uint8Array(whole.rowCount),
     earlier: [],

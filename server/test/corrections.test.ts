@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { modelOf, type Question } from '@modest-sieve/core';
+import { strFromU8, unzipSync } from 'fflate';
 import pg from 'pg';
 import { readConfig } from '../src/platform/config/config.js';
 import type { Schemas } from './schemas.js';
@@ -129,6 +130,9 @@ describe('a correction of what students have answered', () => {
     const { body: sheet, text } = await sam.student.call<Schemas['ExerciseDetail']>('GET', at.path);
     expect(sheet).toMatchObject({ notice: 'The first statement was marked incorrectly.', marks: 4.5 });
     expect(text).not.toContain('truth');
+    const { text: zip } = await sam.student.call('GET', `${at.path}/pack`);
+    const { 'brief.md': brief = new Uint8Array() } = unzipSync(Buffer.from(zip, 'latin1'));
+    expect(strFromU8(brief)).toContain('(4.5 marks)');
     expect((await shown(at)).body).toMatchObject({ code: 'no-correction' });
     // What was told and what was found before stay on record.
     const record = await asOwner<{ issues: number; results: number }>(

@@ -238,6 +238,7 @@ describe('the database', () => {
       'Secrets1764500000007',
       'Invitations1764600000008',
       'Outcomes1764700000009',
+      'Names1764800000010',
     ]);
     await asOwner('DROP DATABASE sieve_race');
   });

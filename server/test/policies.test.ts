@@ -58,7 +58,14 @@ describe('an open exercise', () => {
     });
     const pack = await student.call('GET', `${at.path}/pack`);
     const files = unzipSync(Buffer.from(pack.text, 'latin1'));
-    expect(strFromU8(files['brief.md'] ?? new Uint8Array())).toContain('A better brief.');
+    const brief = strFromU8(files['brief.md'] ?? new Uint8Array());
+    for (const said of [
+      'A better brief.',
+      '5 attempts at each question',
+      '### 1. Predict y (10 marks)',
+      'accuracy',
+    ])
+      expect(brief).toContain(said);
     // What was checked meanwhile is checked once.
     expect(await checkedReceipts(student, at.path)).toHaveLength(1);
   });

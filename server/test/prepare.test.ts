@@ -162,7 +162,7 @@ describe('a version', () => {
   });
 
   it('is taken out as a file, as each version was', async () => {
-    const raw = await ada.call('GET', `${dataSet}/table?version=1`);
+    const raw = await ada.call('GET', `${dataSet}.1/table`);
     expect(raw.text).toBe(RAW);
     expect(raw.headers.get('content-disposition')).toContain('hives-1.csv');
     const made = await ada.call('GET', `${dataSet}/table?format=csv`);
@@ -170,7 +170,7 @@ describe('a version', () => {
     expect((await ada.call('GET', `${dataSet}/table?format=parquet`)).text.slice(0, 4)).toBe('PAR1');
     const zipped = await ada.call('GET', `${dataSet}/table?format=zip`);
     expect(zipped.text).toContain('steps.json');
-    expect((await ada.call('GET', `${dataSet}/table?version=9`)).status).toBe(404);
+    expect((await ada.call('GET', `${dataSet}.9/table`)).status).toBe(404);
     expect((await ada.call('GET', `${dataSet}/table?format=exe`)).status).toBe(400);
   });
 
@@ -217,8 +217,8 @@ describe('a new raw table', () => {
     const parquet = await ada.call('GET', `${dataSet}/table?format=parquet`);
     await ada.upload(`${dataSet}/raw`, 'same.parquet', Uint8Array.from(Buffer.from(parquet.text, 'latin1')));
     await until(detail, ({ version }) => version === 6);
-    expect((await ada.call('GET', `${dataSet}/table?version=6`)).text).toBe(
-      (await ada.call('GET', `${dataSet}/table?version=5`)).text,
+    expect((await ada.call('GET', `${dataSet}.6/table`)).text).toBe(
+      (await ada.call('GET', `${dataSet}.5/table`)).text,
     );
   });
 

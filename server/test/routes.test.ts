@@ -94,6 +94,15 @@ const MATRIX: Record<string, Who[]> = {
   'POST /courses/{course}/data-sets/imports/{import}': INSTRUCTOR,
   'DELETE /courses/{course}/data-sets/imports/{import}': INSTRUCTOR,
   'GET /courses/{course}/data-sets/{dataSet}': INSTRUCTOR,
+  'PATCH /courses/{course}/data-sets/{dataSet}': INSTRUCTOR,
+  'DELETE /courses/{course}/data-sets/{dataSet}': INSTRUCTOR,
+  'PUT /courses/{course}/data-sets/{dataSet}/current': INSTRUCTOR,
+  'DELETE /courses/{course}/data-sets/{dataSet}/versions/{version}': INSTRUCTOR,
+  'PATCH /courses/{course}/data-sets/{dataSet}/splits/{split}': INSTRUCTOR,
+  'DELETE /courses/{course}/data-sets/{dataSet}/splits/{split}': INSTRUCTOR,
+  'PATCH /courses/{course}/data-sets/{dataSet}/fold-sets/{foldSet}': INSTRUCTOR,
+  'DELETE /courses/{course}/data-sets/{dataSet}/fold-sets/{foldSet}': INSTRUCTOR,
+  'PATCH /courses/{course}/data-sets/{dataSet}/trials/{trial}': INSTRUCTOR,
   'GET /courses/{course}/data-sets/{dataSet}/rows': INSTRUCTOR,
   'GET /courses/{course}/data-sets/{dataSet}/suggestion': INSTRUCTOR,
   'PUT /courses/{course}/data-sets/{dataSet}/roles': INSTRUCTOR,
@@ -170,6 +179,7 @@ const MADE_UP = [
   '{job}',
   '{foldSet}',
   '{trial}',
+  '{version}',
   '{split}',
 ];
 const NOTHING = '00000000-0000-4000-8000-000000000000';
@@ -274,6 +284,18 @@ describe('who may call', () => {
     expect(tried).toBe(routes.length * EVERYBODY.length);
     expect(refused).toBeGreaterThan(100);
     console.info(`${routes.length} routes × ${EVERYBODY.length} roles: ${tried} tried, ${refused} refused`);
+  });
+});
+
+describe('the reference of the API', () => {
+  it('is served from the documentation, and names every route', async () => {
+    const page = await fetch(`${world.address}/api/docs`);
+    expect([page.status, await page.text()]).toEqual([
+      200,
+      expect.stringContaining('HTTP API · Modest Sieve'),
+    ]);
+    const script = await (await fetch(`${world.address}/api/docs/swagger-ui-init.js`)).text();
+    for (const path of Object.keys(document.paths)) expect(script).toContain(`"${path}"`);
   });
 });
 

@@ -25,6 +25,8 @@ export const router = createBrowserRouter([
     hydrateFallbackElement: <Loading what="the page" />,
     children: [
       { path: '/', element: <Home /> },
+      { path: '/help', lazy: page(() => import('./help/guide-page.js'), 'GuidePage') },
+      { path: '/help/:guide', lazy: page(() => import('./help/guide-page.js'), 'GuidePage') },
       { path: '/you', lazy: page(() => import('./you/you-page.js'), 'YouPage') },
       { path: '/administrator/:secret', element: <AdministratorLinkPage /> },
       {
@@ -81,15 +83,11 @@ export const router = createBrowserRouter([
             lazy: page(() => import('./exercises/correction-page.js'), 'CorrectionPage'),
           },
           {
-            path: 'submissions',
-            lazy: page(() => import('./submissions/submissions-page.js'), 'SubmissionsPage'),
-          },
-          {
-            path: 'submissions/:exercise',
+            path: 'exercises/:exercise/submissions',
             lazy: page(() => import('./submissions/class-page.js'), 'ClassPage'),
           },
           {
-            path: 'submissions/:exercise/:submission',
+            path: 'exercises/:exercise/submissions/:submission',
             lazy: page(() => import('./submissions/class-page.js'), 'ClassPage'),
           },
           { path: 'gradebook', lazy: page(() => import('./gradebook/gradebook-page.js'), 'GradebookPage') },

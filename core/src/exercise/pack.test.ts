@@ -44,6 +44,7 @@ const request = (table: Table, roles: Roles, over: Partial<PackRequest> = {}): P
   questions: [judgedBy(roles.task === 'regression' ? 'rmse' : 'accuracy')],
   title: 'Grains',
   brief: 'Name each grain.',
+  conditions: [],
   reissued: false,
   reserve: new Uint8Array(table.rowCount),
   earlier: [],
@@ -134,15 +135,17 @@ describe('a pack', () => {
 
   it('has its brief amended, and nothing else', () => {
     const made = makePack(request(iris(), irisRoles));
-    const amended = withBrief(made, { title: 'Seeds', brief: 'Name each seed.\n' });
-    expect(filesOf(amended.zip)).toEqual({
-      ...filesOf(made.zip),
-      'brief.md': '# Seeds\n\nName each seed.\n',
-    });
-    expect(amended.files.find(({ name }) => name === 'brief.md')?.bytes).toBe(25);
+    const head = { title: 'Seeds', brief: 'Name each seed.\n', conditions: ['Due tomorrow.'] };
+    const amended = withBrief(made, head, made.questions);
+    const { 'brief.md': text = '', ...others } = filesOf(amended.zip);
+    expect(text).toMatch(/^# Seeds\n\nDue tomorrow\.\n\nName each seed\.\n\n## Questions\n/);
+    expect({ ...others, 'brief.md': filesOf(made.zip)['brief.md'] }).toEqual(filesOf(made.zip));
+    expect(amended.files.find(({ name }) => name === 'brief.md')?.bytes).toBe(Buffer.byteLength(text));
     expect(amended.files.length).toBe(made.files.length);
-    const { title, brief } = request(iris(), irisRoles);
-    expect(withBrief(amended, { title, brief })).toEqual({ zip: made.zip, files: made.files });
+    expect(withBrief(amended, request(iris(), irisRoles), made.questions)).toEqual({
+      zip: made.zip,
+      files: made.files,
+    });
   });
 
   it('orders held-out rows independently of the file’s order', () => {

@@ -20,6 +20,7 @@ import { compareWithRelease, type EarlierRelease } from '../release/compare-rele
 import { completeDivision } from './division.js';
 import { learnedAudit, type LearnedAudit } from '../learned/audit.js';
 import { auditPack } from './audit.js';
+import { briefText, type BriefHead } from './brief.js';
 import { starterFiles } from './starter-files.js';
 import { givenRows, heldOutOf, OWN_IDENTIFIER, packOrder } from './held-out.js';
 
@@ -61,7 +62,7 @@ export interface Pack {
   readonly keys: Readonly<Record<string, KeyOf>>;
 }
 
-export interface PackRequest extends Omit<Material, 'division'> {
+export interface PackRequest extends Omit<Material, 'division'>, BriefHead {
   /** What the reserve says of each row of the table already; 0 where it says nothing. */
   readonly reserve: Uint8Array;
   /** Releases that may share rows with this one. */
@@ -69,9 +70,6 @@ export interface PackRequest extends Omit<Material, 'division'> {
   readonly questions: readonly Question[];
   /** What columns mean, by their names. */
   readonly descriptions: Readonly<Record<string, string>>;
-  readonly title: string;
-  /** Markdown for brief.md, under the title. */
-  readonly brief: string;
   /** Whether rows get random identifiers in place of their own, so that nobody finds them in a source they know. */
   readonly reissued: boolean;
 }
@@ -122,23 +120,25 @@ export function makePack(asked: PackRequest): Pack {
     ...foldFile(request),
     ...columnsFile(request, isGiven ? heldout : null),
     ...starterFiles(request, begins),
-    { name: BRIEF, text: briefText(request.title, request.brief), shape: null },
   ];
-  const encoded = contents.map(({ name, text, shape }) => ({ name, shape, bytes: strToU8(text) }));
+  const questions = made.map(({ question, rules }) => ({
+    id: question.id,
+    kind: question.kind,
+    title: question.title,
+    text: question.text,
+    marks: marksOf(question),
+    rules,
+    example: examples.get(question.id) ?? null,
+  }));
+  const encoded = [...contents, { name: BRIEF, text: briefText(request, questions), shape: null }].map(
+    ({ name, text, shape }) => ({ name, shape, bytes: strToU8(text) }),
+  );
   return {
     zip: archiveOf(encoded.map(({ name, bytes }) => [name, bytes])),
     files: encoded.map(({ name, bytes, shape }) => ({ name, bytes: bytes.length, shape })),
     audit,
     division,
-    questions: made.map(({ question, rules }) => ({
-      id: question.id,
-      kind: question.kind,
-      title: question.title,
-      text: question.text,
-      marks: marksOf(question),
-      rules,
-      example: examples.get(question.id) ?? null,
-    })),
+    questions,
     keys: Object.fromEntries(made.map(({ question, key, about }) => [question.id, { key, about }])),
   };
 }
@@ -183,14 +183,14 @@ export function refusalOf(audit: readonly Check[], reason: string): SieveError |
 }
 
 const BRIEF = 'brief.md';
-const briefText = (title: string, brief: string): string => `# ${title}\n\n${brief.trimEnd()}\n`;
 
 /** An archive whose brief is another; all its other files stay as they are. */
 export function withBrief(
   { zip, files }: Pick<Pack, 'zip' | 'files'>,
-  { title, brief }: Pick<PackRequest, 'title' | 'brief'>,
+  head: BriefHead,
+  questions: readonly ReleasedQuestion[],
 ): Pick<Pack, 'zip' | 'files'> {
-  const bytes = strToU8(briefText(title, brief));
+  const bytes = strToU8(briefText(head, questions));
   const entries = Object.entries({ ...unzipSync(zip), [BRIEF]: bytes });
   return {
     zip: archiveOf(entries),

@@ -105,6 +105,7 @@ function packOf(task: Task, over: Partial<PackRequest>, question?: Question) {
     ],
     title: 'Which colonies?',
     brief: '',
+    conditions: [],
     reissued: false,
     reserve: new Uint8Array(table.rowCount),
     earlier: [],

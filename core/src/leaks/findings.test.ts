@@ -38,6 +38,8 @@ describe('what a look finds', () => {
       values: { how: 'any', columns: ['lost'] },
     });
     expect(of('tree has the same value in every row')?.mend?.values).toEqual({ columns: ['tree'] });
+    // A column that tells too much is judged by itself; only what tells nothing goes together.
+    expect(findings.filter(({ tellsNothing }) => tellsNothing).map(({ column }) => column)).toEqual(['tree']);
     expect(findings.find(({ column, mend }) => column === 'spring' && mend)?.mend?.kind).toBe('drop-columns');
     expect(findings.some(({ mend }) => mend?.kind === 'drop-repeated')).toBe(true);
   });

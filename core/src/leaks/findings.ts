@@ -14,6 +14,8 @@ export interface Finding {
   readonly column: string | null;
   readonly message: string;
   readonly mend: Step | null;
+  /** Whether the column is the same in all rows, or another in each: those can go together. */
+  readonly tellsNothing: boolean;
 }
 
 /** Rows that are complete once a column, and those before it in the list, are left out. */
@@ -51,7 +53,12 @@ export function findingsOf(
   return {
     findings: [
       ...(roles && unlabelled > 0 ? [withoutLabel(roles.target, unlabelled)] : []),
-      ...leaks.map((leak) => ({ column: leak.column, message: leak.message, mend: mendOf(leak) })),
+      ...leaks.map((leak) => ({
+        column: leak.column,
+        message: leak.message,
+        mend: mendOf(leak),
+        tellsNothing: leak.kind === 'constant' || leak.kind === 'identifier',
+      })),
     ],
     strengths: roles ? strengthsOf(table, roles) : [],
     along: roles && barsByTarget(table, roles, profiles),
@@ -63,6 +70,7 @@ const withoutLabel = (target: string, rows: number): Finding => ({
   column: target,
   message: `${counted(rows, 'row has', 'rows have')} no ${target}: ${rows === 1 ? 'it' : 'they'} cannot be learned from or marked.`,
   mend: { kind: 'drop-missing', values: { how: 'any', columns: [target] } },
+  tellsNothing: false,
 });
 
 /** The step that mends a leak; null where it is for a person to judge. */

@@ -205,6 +205,25 @@ describe('numbers in another form', () => {
     expect(converted(['1,234.5', '12'], 'number with commas between thousands')()).toEqual(['1234.5', '12']);
   });
 
+  it('in bins stay beside them where that is asked for, and not where nothing is said of it', () => {
+    const cut = (place: Record<string, string>) =>
+      prepare(tableOf('x,y\n1,a\n2,b\n3,c\n4,d\n'), [
+        { kind: 'bins', values: { column: 'x', how: 'width', count: 2, bounds: [], ...place } },
+      ]).table;
+    const bins = ['1 to below 2.5', '1 to below 2.5', '2.5 to 4', '2.5 to 4'];
+    expect(text(cut({ place: 'beside' }))).toEqual({
+      x: ['1', '2', '3', '4'],
+      y: ['a', 'b', 'c', 'd'],
+      x_bin: bins,
+    });
+    expect(text(cut({ place: 'instead' }))['x']).toEqual(bins);
+    expect(text(cut({}))).toEqual(text(cut({ place: 'instead' })));
+    const taken = prepare(tableOf('x,x_bin\n1,a\n2,b\n'), [
+      { kind: 'bins', values: { column: 'x', how: 'width', count: 2, bounds: [], place: 'beside' } },
+    ]);
+    expect(taken.effects[0]?.problem?.message).toContain('x_bin');
+  });
+
   it('in bins have as many digits as tell the bins apart', () => {
     const days = ['2460000.1', '2460000.2', '2460000.3', '2460000.4'];
     const { table: cut } = prepare(tableOf(`x\n${days.join('\n')}\n`), [

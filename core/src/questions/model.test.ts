@@ -329,6 +329,7 @@ describe('the pack of a question for a model', () => {
       descriptions: { weight: 'kg' },
       title: 'Colonies',
       brief: '',
+      conditions: [],
       reissued: false,
     });
 

@@ -23,6 +23,8 @@ export interface ColumnParameter extends Common {
 export interface ChoiceParameter<V extends string = string> extends Common {
   readonly type: 'choice';
   readonly choices: readonly { readonly value: V; readonly text: string }[];
+  /** Set where plans of earlier versions lack it; left out is then the first choice. */
+  readonly optional?: true;
 }
 
 /** Some of a few given words. */
@@ -141,6 +143,7 @@ export function checkValue(
       checkColumn(key, value, parameter, columns);
       return;
     case 'choice':
+      if (value === undefined && parameter.optional) return;
       if (!parameter.choices.some((choice) => choice.value === value))
         throw fail(`${label} is one of ${parameter.choices.map((choice) => choice.value).join(', ')}.`);
       return;

@@ -39,9 +39,36 @@ export interface DataSetList {
   readonly imports: readonly ImportInfo[];
 }
 
+/** A name; empty for none where a thing may be without. */
+export interface Naming {
+  readonly name: string;
+}
+
+/** The version to go on with. */
+export interface CurrentVersion {
+  readonly version: number;
+}
+
+/** What would be deleted with a thing, itself among it, and whether it can be. */
+export interface RemovalInfo {
+  readonly versions: number;
+  readonly splits: number;
+  readonly folds: number;
+  readonly runs: number;
+  /** What uses it, in words; nothing for what can be deleted. */
+  readonly usedBy: readonly string[];
+  /** Whether no version would be left. */
+  readonly isLast: boolean;
+}
+
 export interface DataSetDetail {
   readonly id: string;
+  /** What takes the place of the id in paths where this version is meant: the id alone for the current one. */
+  readonly address: string;
   readonly name: string;
+  /** Number of the version that work goes on with. */
+  readonly current: number;
+  readonly removal: RemovalInfo;
   /** What columns mean, by their names. */
   readonly descriptions: Readonly<Record<string, string>>;
   readonly version: number;
@@ -49,7 +76,7 @@ export interface DataSetDetail {
   /** The steps that led to this version from the raw table, and what each did; none for a raw table itself. */
   readonly steps: readonly Step[];
   readonly effects: readonly StepEffect[];
-  /** The newest raw table, which steps are done on. */
+  /** The raw table that this version was made of, which steps are done on. */
   readonly raw: { readonly number: number; readonly rows: number };
   readonly versions: readonly VersionInfo[];
   /** A version that is being made, or could not be. */
@@ -85,6 +112,7 @@ export interface VersionInfo {
   readonly createdAt: string;
   /** Number of the first version that is the same table; null for a table that is new here. */
   readonly sameAs: number | null;
+  readonly removal: RemovalInfo;
 }
 
 export interface PreparationInfo {

@@ -188,7 +188,7 @@ export interface ExerciseDetail extends ExercisePolicy {
   /** Of the questions once released. */
   readonly sheets: readonly QuestionSheet[];
   readonly roles: Roles | null;
-  readonly dataSet: { readonly id: string; readonly name: string } | null;
+  readonly dataSet: { readonly address: string; readonly name: string } | null;
   readonly pack: { readonly bytes: number; readonly files: readonly PackFile[] } | null;
   /** What the audit of the pack found; for staff. */
   readonly audit: readonly Check[] | null;

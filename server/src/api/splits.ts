@@ -5,11 +5,15 @@ import type {
   SplitPlan,
   SplitRecord,
 } from '@modest-sieve/core';
+import type { RemovalInfo } from './data.js';
 
 // What the HTTP API takes and answers of splits and folds.
 
 export interface SplitInfo {
   readonly id: string;
+  /** Empty for one that has none. */
+  readonly name: string;
+  readonly removal: RemovalInfo;
   readonly method: string;
   readonly plan: SplitPlan;
   readonly consequences: SplitConsequences;
@@ -30,6 +34,9 @@ export type FoldAnswer = FoldConsequences;
 /** Folds that are kept. */
 export interface FoldSetInfo {
   readonly id: string;
+  /** Empty for one that has none. */
+  readonly name: string;
+  readonly removal: RemovalInfo;
   readonly method: string;
   readonly plan: FoldSentence;
   readonly splitId: string | null;

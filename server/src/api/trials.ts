@@ -32,6 +32,8 @@ export type EvidenceRows = 'folds' | 'training' | 'validation' | 'held-out';
 /** A trial as a line of the table of runs. */
 export interface TrialInfo {
   readonly id: string;
+  /** Empty for one that has none. */
+  readonly name: string;
   readonly foldSetId: string;
   /** Number of the version of the data set. */
   readonly version: number;

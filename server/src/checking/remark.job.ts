@@ -1,3 +1,4 @@
+import { briefHead } from '../exercises/briefs.service.js';
 import { isDeepStrictEqual } from 'node:util';
 import { disclose, shownAfter, SieveError, type ReleasedQuestion } from '@modest-sieve/core';
 import { Injectable } from '@nestjs/common';
@@ -64,19 +65,13 @@ export class RemarkJob implements JobHandler<JobPayloads['remark']> {
     revision: number,
     signal: AbortSignal,
   ): Promise<ReleasedQuestion[]> {
-    const { id: exerciseId, title, brief, reissued } = exercise;
+    const { id: exerciseId, reissued } = exercise;
     const { questions } = await db.findOneByOrFail(SheetRecord, { exerciseId, revision });
     const pack = await db.findOneByOrFail(PackRecord, { exerciseId });
     const material = await fetchReleasedMaterial(db, exercise);
     const made = await this.compute.run(
       'pack',
-      {
-        ...material,
-        questions,
-        title,
-        brief,
-        reissued,
-      },
+      { ...material, ...(await briefHead(db, exercise)), questions, reissued },
       signal,
     );
     checkSameAsked(pack.questions, made.questions);

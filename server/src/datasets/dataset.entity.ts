@@ -6,6 +6,8 @@ export class DataSetRecord {
   @PrimaryGeneratedColumn('uuid') id: string;
   @Column('uuid', { name: 'course_id' }) courseId: string;
   @Column('text') name: string;
+  /** Number of the version that was made current again; null where it is the one that was made last. */
+  @Column('int', { name: 'current_number', nullable: true }) currentNumber: number | null;
   /** What each column means, in the instructor's words, by its name; the same for all versions. */
   @Column('jsonb', { default: {} }) descriptions: Record<string, string>;
   @Column('timestamptz', { name: 'created_at', default: () => 'now()' }) createdAt: Date;

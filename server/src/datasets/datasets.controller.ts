@@ -15,15 +15,12 @@ import {
   UseInterceptors,
 } from '@nestjs/common';
 import { ApiBody, ApiConsumes } from '@nestjs/swagger';
-import { Type } from 'class-transformer';
 import {
   IsArray,
   IsIn,
-  IsInt,
   IsOptional,
   IsString,
   MaxLength,
-  Min,
   Validate,
   ValidateIf,
   ValidatorConstraint,
@@ -31,6 +28,7 @@ import {
 } from 'class-validator';
 import type { ColumnDescriptions, Created, DataSetDetail, DataSetList, SheetChoice } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
+import { DataSetPipe, VersionPipe, type VersionAddress } from './version-address.js';
 import { Route } from '../platform/access/route.js';
 import { EXPORT_FORMATS, type ExportFormat } from '../platform/compute/table-tasks.js';
 import { FILE_FORM, uploadedBytes, UploadedTo } from '../platform/files/upload.js';
@@ -86,7 +84,6 @@ export class CombineQuery {
 export class ExportQuery {
   @IsIn(EXPORT_FORMATS, { message: `The format is one of ${EXPORT_FORMATS.join(', ')}.` })
   format: ExportFormat = 'csv';
-  @IsOptional() @Type(() => Number) @IsInt() @Min(1) version: number | null = null;
 }
 
 @Controller('courses/:course/data-sets')
@@ -116,7 +113,7 @@ export class DataSetsController {
   @UseInterceptors(UploadedTo(LARGEST_TABLE))
   async importInto(
     @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('dataSet', DataSetPipe) dataSet: string,
     @UploadedFile() file: Express.Multer.File,
     @Query() { how, key }: CombineQuery,
   ): Promise<Created> {
@@ -147,7 +144,7 @@ export class DataSetsController {
   @Route('instructor', { answers: 'DataSetDetail' })
   detail(
     @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('dataSet', VersionPipe) dataSet: VersionAddress,
   ): Promise<DataSetDetail> {
     return this.dataSets.detail(caller, dataSet);
   }
@@ -156,10 +153,10 @@ export class DataSetsController {
   @Route('instructor')
   async export(
     @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
-    @Query() { format, version }: ExportQuery,
+    @Param('dataSet', VersionPipe) dataSet: VersionAddress,
+    @Query() { format }: ExportQuery,
   ): Promise<StreamableFile> {
-    const { name, bytes } = await this.dataSets.export(caller, dataSet, format, version);
+    const { name, bytes } = await this.dataSets.export(caller, dataSet, format);
     return new StreamableFile(bytes, {
       type: 'application/octet-stream',
       disposition: `attachment; filename="${name}"`,
@@ -170,7 +167,7 @@ export class DataSetsController {
   @Route('instructor', { takes: 'Roles', status: 204 })
   setRoles(
     @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('dataSet', VersionPipe) dataSet: VersionAddress,
     @Body() roles: RolesBody,
   ): Promise<void> {
     const { target, task, positive, identifier, group, time, weight, withheld } = roles;
@@ -190,7 +187,7 @@ export class DataSetsController {
   @Route('instructor', { takes: 'ColumnDescriptions', status: 204 })
   describe(
     @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('dataSet', VersionPipe) dataSet: VersionAddress,
     @Body() { descriptions }: DescriptionsBody,
   ): Promise<void> {
     return this.dataSets.describe(caller, dataSet, descriptions);

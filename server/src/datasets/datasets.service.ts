@@ -22,6 +22,9 @@ import {
   VersionRecord,
 } from './dataset.entity.js';
 import { fetchColumns } from './table-store.js';
+import { removalOfDataSet, removalOfFolds, removalOfSplit, removalOfVersion, usesOf } from './uses.js';
+import { versionAddress, type VersionAddress } from './version-address.js';
+import { currentVersion } from './versions.js';
 
 /** Time that a question about a table may compute, in seconds. */
 const SECONDS = 30;
@@ -42,7 +45,8 @@ export class DataSets {
               (SELECT count(*)::int FROM split s WHERE s.version_id = v.id) AS splits,
               d.created_at AS "createdAt"
          FROM data_set d
-         JOIN LATERAL (SELECT * FROM data_set_version WHERE data_set_id = d.id ORDER BY number DESC LIMIT 1) v ON true
+         JOIN LATERAL (SELECT * FROM data_set_version WHERE data_set_id = d.id
+                        ORDER BY (number = d.current_number) IS TRUE DESC, number DESC LIMIT 1) v ON true
         WHERE d.course_id = $1 ORDER BY d.created_at, d.id`,
       [caller.courseId],
     );
@@ -66,7 +70,7 @@ export class DataSets {
     into: string | null,
     options: ImportOptions = {},
   ): Promise<{ id: string }> {
-    if (into !== null) await this.version(caller, into);
+    if (into !== null) await this.version(caller, { dataSetId: into, number: null });
     return caller.db.transaction(async (manager) => {
       const fileSha256 = await keepFile(manager, 'vault', bytes);
       return this.startImport(manager, caller, { fileName, fileSha256, intoId: into, options });
@@ -109,12 +113,14 @@ export class DataSets {
 
   async version(
     caller: Caller,
-    dataSetId: string,
+    { dataSetId, number }: VersionAddress,
   ): Promise<{ dataSet: DataSetRecord; version: VersionRecord; roles: RolesRecord | null }> {
     const dataSet = await caller.db.findOneBy(DataSetRecord, { id: dataSetId, courseId: caller.courseId });
     const version =
       dataSet &&
-      (await caller.db.findOne(VersionRecord, { where: { dataSetId }, order: { number: 'DESC' } }));
+      (number === null
+        ? await currentVersion(caller.db, dataSet)
+        : await caller.db.findOneBy(VersionRecord, { dataSetId, number }));
     if (!version) throw notFound();
     const roles = await caller.db.findOne(RolesRecord, {
       where: { versionId: version.id },
@@ -123,8 +129,11 @@ export class DataSets {
     return { dataSet, version, roles };
   }
 
-  async detail(caller: Caller, dataSetId: string): Promise<DataSetDetail> {
-    const { dataSet, version, roles } = await this.version(caller, dataSetId);
+  async detail(caller: Caller, at: VersionAddress): Promise<DataSetDetail> {
+    const { dataSetId } = at;
+    const { dataSet, version, roles } = await this.version(caller, at);
+    const current = await currentVersion(caller.db, dataSet);
+    const uses = await usesOf(caller.db, dataSetId);
     const splits = await caller.db.find(SplitRecord, {
       where: { versionId: version.id },
       order: { createdAt: 'DESC' },
@@ -138,7 +147,7 @@ export class DataSets {
         WHERE s.version_id = $1 ORDER BY e.created_at`,
       [version.id],
     );
-    const versions: VersionInfo[] = await caller.db.query(
+    const versions: Omit<VersionInfo, 'removal'>[] = await caller.db.query(
       `SELECT v.number, v.row_count AS rows, b.number AS "from", v.steps,
               jsonb_path_query_array(v.profile, '$[*].name') AS columns, v.created_at AS "createdAt",
               (SELECT min(o.number) FROM data_set_version o
@@ -148,7 +157,8 @@ export class DataSets {
         WHERE v.data_set_id = $1 ORDER BY v.number DESC`,
       [dataSetId],
     );
-    const raw = versions.find(({ from }) => from === null);
+    const own = versions.find(({ number }) => number === version.number);
+    const raw = versions.find(({ number }) => number === (own?.from ?? version.number));
     const [last] = await caller.db.find(PreparationRecord, {
       where: { dataSetId },
       order: { createdAt: 'DESC' },
@@ -156,13 +166,16 @@ export class DataSets {
     });
     return {
       id: dataSet.id,
+      address: versionAddress(dataSet.id, at.number),
       name: dataSet.name,
+      current: current?.number ?? version.number,
+      removal: removalOfDataSet(uses),
       descriptions: dataSet.descriptions,
       version: version.number,
       steps: version.steps,
       effects: version.effects,
       raw: { number: raw?.number ?? version.number, rows: raw?.rows ?? version.rowCount },
-      versions,
+      versions: versions.map((one) => ({ ...one, removal: removalOfVersion(uses, one.number) })),
       preparation:
         last && last.state !== 'done'
           ? { id: last.id, state: last.state, problem: last.problem, steps: last.steps }
@@ -173,13 +186,17 @@ export class DataSets {
       reserve: roles && (await this.reserveOf(caller, version, roles)),
       splits: splits.map((split) => ({
         id: split.id,
+        name: split.name,
+        removal: removalOfSplit(uses, split.id),
         method: split.method,
         plan: split.plan,
         consequences: split.consequences,
         createdAt: split.createdAt.toISOString(),
       })),
-      foldSets: foldSets.map(({ id, method, plan, splitId, folds, repeats, rows, createdAt }) => ({
+      foldSets: foldSets.map(({ id, name, method, plan, splitId, folds, repeats, rows, createdAt }) => ({
         id,
+        name,
+        removal: removalOfFolds(uses, id),
         method,
         plan,
         splitId,
@@ -202,17 +219,13 @@ export class DataSets {
     return { ...reserveCounts(reserve), releases: reserve.releases.map(({ title }) => title) };
   }
 
-  /** A version as a file; the newest where no number is given. */
+  /** A version as a file. */
   async export(
     caller: Caller,
-    dataSetId: string,
+    at: VersionAddress,
     format: ExportFormat,
-    number: number | null,
   ): Promise<{ name: string; bytes: Uint8Array }> {
-    const { dataSet, version: newest } = await this.version(caller, dataSetId);
-    const version =
-      number === null ? newest : await caller.db.findOneBy(VersionRecord, { dataSetId, number });
-    if (!version) throw notFound();
+    const { dataSet, version } = await this.version(caller, at);
     const stored = await fetchColumns(caller.db, version);
     const { name } = dataSet;
     const bytes = await this.compute.run(
@@ -224,8 +237,8 @@ export class DataSets {
   }
 
   /** Adds a revision of the roles; earlier ones stay, since splits refer to them. */
-  async setRoles(caller: Caller, dataSetId: string, roles: Roles): Promise<void> {
-    const { dataSet, version } = await this.version(caller, dataSetId);
+  async setRoles(caller: Caller, at: VersionAddress, roles: Roles): Promise<void> {
+    const { dataSet, version } = await this.version(caller, at);
     const columns = version.profile.map(({ name, kind }) => ({ name, kind }));
     const stored = await fetchColumns(caller.db, version, { columns: [roles.target] });
     await this.compute.run('checkRoles', { stored, columns, roles }, SECONDS);
@@ -238,8 +251,8 @@ export class DataSets {
   }
 
   /** Changes what columns mean, in words; empty words take those of a column away, and other columns keep theirs. */
-  async describe(caller: Caller, dataSetId: string, changes: Record<string, string>): Promise<void> {
-    const { dataSet, version } = await this.version(caller, dataSetId);
+  async describe(caller: Caller, at: VersionAddress, changes: Record<string, string>): Promise<void> {
+    const { dataSet, version } = await this.version(caller, at);
     const names = new Set([...version.profile.map(({ name }) => name), ...Object.keys(dataSet.descriptions)]);
     const unknown = Object.keys(changes).find((name) => !names.has(name));
     if (unknown !== undefined)

@@ -9,7 +9,8 @@ import { ABANDON } from '../platform/jobs/abandon.js';
 import type { JobContext, JobHandler } from '../platform/jobs/handler.js';
 import type { JobPayloads } from '../platform/jobs/queues.js';
 import { DataSetRecord, ImportRecord, VersionRecord } from './dataset.entity.js';
-import { fetchColumns, keepColumns, lockVersions, newestRaw, nextVersion } from './table-store.js';
+import { currentVersion, rawOf } from './versions.js';
+import { fetchColumns, keepColumns, lockVersions, nextVersion } from './table-store.js';
 
 /** Reads an imported file into a data set, or says why it could not be read. Running twice makes one data set. */
 @Injectable()
@@ -35,7 +36,7 @@ export class ImportJob implements JobHandler<JobPayloads['import']> {
     }
   }
 
-  /** @returns false, and keeps nothing, where the raw table that the file was put to is not the newest any more */
+  /** @returns false, and keeps nothing, where the raw table that the file was put to is not the current one any more */
   private async read(
     db: EntityManager,
     record: ImportRecord,
@@ -44,7 +45,7 @@ export class ImportJob implements JobHandler<JobPayloads['import']> {
     const { id, intoId, fileName } = record;
     await progress('reading', 0, 1);
     const { sheet, combination, key } = record.options;
-    const base = combination && intoId !== null ? await newestRaw(db, intoId) : null;
+    const base = combination && intoId !== null ? await currentRaw(db, intoId) : null;
     const onto =
       base && combination ? { stored: await fetchColumns(db, base), combination, key: key ?? '' } : null;
     const bytes = await fetchFile(db, 'vault', record.fileSha256);
@@ -53,7 +54,7 @@ export class ImportJob implements JobHandler<JobPayloads['import']> {
     return db.transaction(async (manager) => {
       if (base) {
         await lockVersions(manager, base.dataSetId);
-        if ((await newestRaw(manager, base.dataSetId))?.id !== base.id) return false;
+        if ((await currentRaw(manager, base.dataSetId))?.id !== base.id) return false;
       }
       const taken = await manager.update(ImportRecord, { id, state: 'waiting' }, { state: 'done' });
       if (taken.affected !== 1) return true;
@@ -68,6 +69,7 @@ export class ImportJob implements JobHandler<JobPayloads['import']> {
         steps: [],
         effects: [],
       });
+      await manager.update(DataSetRecord, { id: dataSetId }, { currentNumber: null });
       await keepColumns(manager, version.id, read.columns, async (done) => {
         signal.throwIfAborted();
         await progress('keeping columns', done, read.columns.length);
@@ -86,6 +88,13 @@ export class ImportJob implements JobHandler<JobPayloads['import']> {
                            WHERE j.name = 'import' AND j.id = i.id AND j.state IN ('created', 'retry', 'active'))`,
     );
   }
+}
+
+/** The raw table that steps on a data set are done on; null where the data set was deleted. */
+async function currentRaw(manager: EntityManager, dataSetId: string): Promise<VersionRecord | null> {
+  const dataSet = await manager.findOneBy(DataSetRecord, { id: dataSetId });
+  const version = dataSet && (await currentVersion(manager, dataSet));
+  return version && rawOf(manager, version);
 }
 
 async function newDataSet(

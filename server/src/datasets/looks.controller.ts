@@ -1,4 +1,4 @@
-import { Controller, Get, Param, ParseUUIDPipe, Query } from '@nestjs/common';
+import { Controller, Get, Param, Query } from '@nestjs/common';
 import { Type } from 'class-transformer';
 import { IsIn, IsInt, IsOptional, IsString, Max, MaxLength, Min } from 'class-validator';
 import type {
@@ -10,6 +10,7 @@ import type {
   TargetSuggestion,
 } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
+import { VersionPipe, type VersionAddress } from './version-address.js';
 import { Route } from '../platform/access/route.js';
 import { Looks } from './looks.service.js';
 
@@ -43,7 +44,7 @@ export class LooksController {
   @Route('instructor', { answers: 'RowPage' })
   rows(
     @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('dataSet', VersionPipe) dataSet: VersionAddress,
     @Query() page: PageQuery,
   ): Promise<RowPage> {
     const { where, sort, way } = page;
@@ -54,7 +55,7 @@ export class LooksController {
   @Route('instructor', { answers: 'TableFindings' })
   findings(
     @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('dataSet', VersionPipe) dataSet: VersionAddress,
   ): Promise<TableFindings> {
     return this.looks.findings(caller, dataSet);
   }
@@ -63,7 +64,7 @@ export class LooksController {
   @Route('instructor', { answers: 'TargetByValue' })
   byValue(
     @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('dataSet', VersionPipe) dataSet: VersionAddress,
     @Query() { column }: ByValueQuery,
   ): Promise<TargetByValue> {
     return this.looks.byValue(caller, dataSet, column);
@@ -73,7 +74,7 @@ export class LooksController {
   @Route('instructor', { answers: 'ColumnPair' })
   pair(
     @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('dataSet', VersionPipe) dataSet: VersionAddress,
     @Query() { x, y }: PairQuery,
   ): Promise<ColumnPair> {
     return this.looks.pair(caller, dataSet, x, y);
@@ -83,7 +84,7 @@ export class LooksController {
   @Route('instructor', { answers: 'Correlations' })
   correlations(
     @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('dataSet', VersionPipe) dataSet: VersionAddress,
     @Query() { measure }: CorrelationsQuery,
   ): Promise<Correlations> {
     return this.looks.correlations(caller, dataSet, measure);
@@ -93,7 +94,7 @@ export class LooksController {
   @Route('instructor', { answers: 'TargetSuggestion' })
   suggest(
     @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('dataSet', VersionPipe) dataSet: VersionAddress,
     @Query('target') target: string,
   ): Promise<TargetSuggestion> {
     return this.looks.suggest(caller, dataSet, target);

@@ -12,13 +12,14 @@ import type { Caller } from '../platform/access/access.js';
 import { Compute, within } from '../platform/compute/compute.service.js';
 import { DataSets } from './datasets.service.js';
 import { fetchColumns } from './table-store.js';
+import type { VersionAddress } from './version-address.js';
 
 /** Time that a question about a table may compute, in seconds. */
 const SECONDS = 30;
 /** The same, where all columns are looked at together. */
 const LOOK_SECONDS = 120;
 
-/** What a look at the newest version of a data set shows. */
+/** What a look at a version of a data set shows. */
 @Injectable()
 export class Looks {
   constructor(
@@ -29,11 +30,11 @@ export class Looks {
   /** Some rows as texts. A selection is drawn over the whole table; without one only the chunks of the rows are read. */
   async rows(
     caller: Caller,
-    dataSetId: string,
+    at: VersionAddress,
     { offset, limit }: { readonly offset: number; readonly limit: number },
     selection: RowSelection,
   ): Promise<RowPage> {
-    const { version } = await this.dataSets.version(caller, dataSetId);
+    const { version } = await this.dataSets.version(caller, at);
     const columns = version.profile.map((column) => column.name);
     if (selection.where !== null || selection.sort !== null) {
       const stored = await fetchColumns(caller.db, version);
@@ -50,8 +51,8 @@ export class Looks {
     return { columns, offset, total: version.rowCount, ...page };
   }
 
-  async findings(caller: Caller, dataSetId: string): Promise<TableFindings> {
-    const { version, roles } = await this.dataSets.version(caller, dataSetId);
+  async findings(caller: Caller, at: VersionAddress): Promise<TableFindings> {
+    const { version, roles } = await this.dataSets.version(caller, at);
     const stored = await fetchColumns(caller.db, version);
     const { profile } = version;
     return this.compute.run(
@@ -62,8 +63,8 @@ export class Looks {
   }
 
   /** The target's rate or mean by the values of a column; none before the target is marked. */
-  async byValue(caller: Caller, dataSetId: string, column: string): Promise<TargetByValue> {
-    const { version, roles } = await this.dataSets.version(caller, dataSetId);
+  async byValue(caller: Caller, at: VersionAddress, column: string): Promise<TargetByValue> {
+    const { version, roles } = await this.dataSets.version(caller, at);
     const isText = version.profile.some(({ name, kind }) => name === column && kind === 'text');
     if (!roles || roles.roles.target === column || isText) return { values: [], more: 0 };
     const stored = await fetchColumns(caller.db, version, { columns: [column, roles.roles.target] });
@@ -71,8 +72,8 @@ export class Looks {
   }
 
   /** Two columns looked at together. */
-  async pair(caller: Caller, dataSetId: string, x: string, y: string): Promise<ColumnPair> {
-    const { version, roles } = await this.dataSets.version(caller, dataSetId);
+  async pair(caller: Caller, at: VersionAddress, x: string, y: string): Promise<ColumnPair> {
+    const { version, roles } = await this.dataSets.version(caller, at);
     const names = [x, y, ...(roles ? [roles.roles.target] : [])];
     const stored = await fetchColumns(caller.db, version, { columns: names });
     return this.compute.run('pair', { stored, roles: roles?.roles ?? null, x, y }, within(caller, SECONDS));
@@ -80,18 +81,18 @@ export class Looks {
 
   async correlations(
     caller: Caller,
-    dataSetId: string,
+    at: VersionAddress,
     measure: 'Pearson' | 'Spearman',
   ): Promise<Correlations> {
-    const { version } = await this.dataSets.version(caller, dataSetId);
+    const { version } = await this.dataSets.version(caller, at);
     const columns = version.profile.filter(({ kind }) => kind === 'number').map(({ name }) => name);
     const stored = await fetchColumns(caller.db, version, { columns });
     return this.compute.run('correlations', { stored, measure }, within(caller, LOOK_SECONDS));
   }
 
   /** What a column suggests if it were the target. */
-  async suggest(caller: Caller, dataSetId: string, target: string): Promise<TargetSuggestion> {
-    const { version } = await this.dataSets.version(caller, dataSetId);
+  async suggest(caller: Caller, at: VersionAddress, target: string): Promise<TargetSuggestion> {
+    const { version } = await this.dataSets.version(caller, at);
     const stored = await fetchColumns(caller.db, version, { columns: [target] });
     return this.compute.run('suggest', { stored, target }, SECONDS);
   }

@@ -1,8 +1,9 @@
 import type { Step, PlanValue } from '@modest-sieve/core';
-import { Body, Controller, Param, ParseUUIDPipe, Post } from '@nestjs/common';
+import { Body, Controller, Param, Post } from '@nestjs/common';
 import { IsBoolean, IsInt, IsObject, IsOptional, IsString, MaxLength, Min } from 'class-validator';
 import type { Created, KeepSteps, PrepareAnswer, PrepareRequest } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
+import { VersionPipe, type VersionAddress } from './version-address.js';
 import { Route } from '../platform/access/route.js';
 import { AreBodies } from '../platform/bodies/nested.js';
 import { Preparations } from './preparations.service.js';
@@ -33,7 +34,7 @@ export class PreparationController {
   @Route('instructor', { takes: 'PrepareRequest', answers: 'PrepareAnswer' })
   preview(
     @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('dataSet', VersionPipe) dataSet: VersionAddress,
     @Body() { steps, chosen }: PrepareBody,
   ): Promise<PrepareAnswer> {
     return this.preparations.preview(caller, dataSet, steps.map(plain), chosen);
@@ -43,7 +44,7 @@ export class PreparationController {
   @Route('instructor', { takes: 'KeepSteps', answers: 'Created', status: 202 })
   keep(
     @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('dataSet', VersionPipe) dataSet: VersionAddress,
     @Body() { steps }: KeepStepsBody,
   ): Promise<Created> {
     return this.preparations.keep(caller, dataSet, steps.map(plain));

@@ -4,37 +4,44 @@ import { note } from '../audit/note.js';
 import type { Caller } from '../platform/access/access.js';
 import { Compute, within } from '../platform/compute/compute.service.js';
 import { lockFor } from '../platform/database/lock.js';
-import { conflict, notFound } from '../platform/errors/problem.js';
+import { conflict } from '../platform/errors/problem.js';
 import { announce } from '../platform/events/announce.js';
 import { Jobs } from '../platform/jobs/jobs.service.js';
-import { DataSetRecord, PreparationRecord, type VersionRecord } from './dataset.entity.js';
-import { fetchColumns, newestRaw } from './table-store.js';
+import { PreparationRecord } from './dataset.entity.js';
+import { DataSets } from './datasets.service.js';
+import { fetchColumns } from './table-store.js';
+import type { VersionAddress } from './version-address.js';
+import { rawOf } from './versions.js';
 
 /** Time that a preview may take, in seconds. */
 const SECONDS = 60;
 
-/** Steps on the newest raw table of a data set: tried out, and kept as a version. */
+/** Steps on the raw table that a version was made of: tried out, and kept as a version. */
 @Injectable()
 export class Preparations {
   constructor(
     private readonly jobs: Jobs,
+    private readonly dataSets: DataSets,
     private readonly compute: Compute,
   ) {}
 
   async preview(
     caller: Caller,
-    dataSetId: string,
+    at: VersionAddress,
     steps: readonly Step[],
     chosen: number | null,
   ): Promise<PreparePreview> {
-    const { raw } = await this.raw(caller, dataSetId);
+    const { version } = await this.dataSets.version(caller, at);
+    const raw = await rawOf(caller.db, version);
     const stored = await fetchColumns(caller.db, raw);
     return this.compute.run('previewPreparation', { stored, steps, chosen }, within(caller, SECONDS));
   }
 
   /** Asks for a version. One at a time is made of a data set; a request that failed makes room for the next. */
-  async keep(caller: Caller, dataSetId: string, steps: readonly Step[]): Promise<{ id: string }> {
-    const { raw, dataSet } = await this.raw(caller, dataSetId);
+  async keep(caller: Caller, at: VersionAddress, steps: readonly Step[]): Promise<{ id: string }> {
+    const { dataSet, version } = await this.dataSets.version(caller, at);
+    const raw = await rawOf(caller.db, version);
+    const dataSetId = dataSet.id;
     return caller.db.transaction(async (manager) => {
       await lockFor(manager, `preparation ${dataSetId}`);
       if (await manager.existsBy(PreparationRecord, { dataSetId, state: 'waiting' }))
@@ -52,15 +59,5 @@ export class Preparations {
       await announce(manager, { courseId: caller.courseId, to: 'staff' });
       return { id };
     });
-  }
-
-  private async raw(
-    caller: Caller,
-    dataSetId: string,
-  ): Promise<{ dataSet: DataSetRecord; raw: VersionRecord }> {
-    const dataSet = await caller.db.findOneBy(DataSetRecord, { id: dataSetId, courseId: caller.courseId });
-    const raw = dataSet && (await newestRaw(caller.db, dataSetId));
-    if (!raw) throw notFound();
-    return { dataSet, raw };
   }
 }

@@ -8,7 +8,7 @@ import { ABANDON } from '../platform/jobs/abandon.js';
 import type { JobContext, JobHandler } from '../platform/jobs/handler.js';
 import type { JobPayloads } from '../platform/jobs/queues.js';
 import { packOrigin, VersionOrigin } from '../reserve/release.entity.js';
-import { PreparationRecord, RolesRecord, VersionRecord } from './dataset.entity.js';
+import { DataSetRecord, PreparationRecord, RolesRecord, VersionRecord } from './dataset.entity.js';
 import { fetchColumns, keepColumns, nextVersion } from './table-store.js';
 
 /** Makes a version by doing steps on a raw table, or says which step does not fit. Running twice makes one version. */
@@ -48,6 +48,7 @@ export class PrepareJob implements JobHandler<JobPayloads['prepare']> {
           steps,
           effects: made.effects,
         });
+        await manager.update(DataSetRecord, { id: dataSetId }, { currentNumber: null });
         await manager.insert(VersionOrigin, { versionId: version.id, origin: packOrigin(made.origin) });
         await keepColumns(manager, version.id, made.columns, async (done) => {
           signal.throwIfAborted();
@@ -79,11 +80,12 @@ export class PrepareJob implements JobHandler<JobPayloads['prepare']> {
   }
 }
 
-/** The roles that were marked last on any version of a data set. */
+/** The roles of the current version; where it has none, those that were marked last on any other. */
 async function latestRoles(db: EntityManager, dataSetId: string): Promise<RolesRecord['roles'] | null> {
   const [found]: Pick<RolesRecord, 'roles'>[] = await db.query(
     `SELECT r.roles FROM column_roles r JOIN data_set_version v ON v.id = r.version_id
-      WHERE v.data_set_id = $1 ORDER BY v.number DESC, r.revision DESC LIMIT 1`,
+       JOIN data_set d ON d.id = v.data_set_id
+      WHERE d.id = $1 ORDER BY (v.number = d.current_number) IS TRUE DESC, v.number DESC, r.revision DESC LIMIT 1`,
     [dataSetId],
   );
   return found?.roles ?? null;

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { promisify } from 'node:util';
 import { deflate, inflate } from 'node:zlib';
 import { CHUNK_ROWS } from '@modest-sieve/core';
-import { IsNull, type EntityManager } from 'typeorm';
+import type { EntityManager } from 'typeorm';
 import type { StoredColumn, StoredTable } from '../platform/compute/stored-table.js';
 import { FILES_LOCK } from '../platform/files/files.js';
 import { lockFor } from '../platform/database/lock.js';
@@ -25,10 +25,6 @@ export async function nextVersion(manager: EntityManager, dataSetId: string): Pr
   await lockVersions(manager, dataSetId);
   return 1 + ((await manager.maximum(VersionRecord, 'number', { dataSetId })) ?? 0);
 }
-
-/** The newest raw table of a data set, which steps are done on. */
-export const newestRaw = (manager: EntityManager, dataSetId: string): Promise<VersionRecord | null> =>
-  manager.findOne(VersionRecord, { where: { dataSetId, baseId: IsNull() }, order: { number: 'DESC' } });
 
 /** Keeps columns as compressed chunks under the hash of their contents; what versions share is kept once. */
 export async function keepColumns(

@@ -19,6 +19,7 @@ import { grouped, marksByQuestion, marksIn } from '../submissions/class-view.js'
 import { issueReceipts } from '../submissions/receipts.js';
 import { Submissions } from '../submissions/submissions.service.js';
 import { AnswerKeyRecord, CorrectionRecord, SheetRecord, unpackKeys } from './answer-key.js';
+import { Briefs } from './briefs.service.js';
 import { OwnSheetRecord } from './secret.entity.js';
 import { ExerciseRecord, lockedExercise, PackRecord } from './exercise.entity.js';
 import { allMarks, Exercises, nextRevision } from './exercises.service.js';
@@ -33,6 +34,7 @@ export class Corrections {
     private readonly exercises: Exercises,
     private readonly submissions: Submissions,
     private readonly jobs: Jobs,
+    private readonly briefs: Briefs,
   ) {}
 
   /** Begins a correction, in place of one that was neither applied nor dropped. */
@@ -135,11 +137,14 @@ export class Corrections {
    * Where answers came in meanwhile these are marked first, and nothing is applied yet.
    */
   async apply(caller: Caller, id: string, { notice, takenBack }: CorrectionApplied): Promise<void> {
+    const computed = await correctionOf(caller.db, id);
+    const asked = await this.exercises.find(caller, id);
+    const pack = await this.briefs.rewritten(caller, asked, {}, computed.released);
     const isWhole = await caller.db.transaction(async (manager) => {
       await lockFor(manager, `exercise ${id}`);
       await this.exercises.find({ ...caller, db: manager }, id);
       const { id: correctionId, revision, state, released } = await correctionOf(manager, id);
-      if (state !== 'ready' || !released)
+      if (state !== 'ready' || !released || correctionId !== computed.id)
         throw conflict('not-ready', 'The correction is not computed yet: nothing can be applied.');
       const where = { exerciseId: id, revision };
       // A check that is under way sees the new revision, or is seen here.
@@ -156,7 +161,7 @@ export class Corrections {
       }
       const { questions } = await manager.findOneByOrFail(SheetRecord, where);
       await manager.update(ExerciseRecord, { id }, { revision, notice, marks: allMarks(questions) });
-      await manager.update(PackRecord, { exerciseId: id }, { questions: released });
+      await manager.update(PackRecord, { exerciseId: id }, pack);
       await this.submissions.takeBack(manager, caller, id, takenBack);
       // They are generated again when their students look next.
       await manager.delete(OwnSheetRecord, { exerciseId: id });

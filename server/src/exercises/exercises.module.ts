@@ -1,3 +1,4 @@
+import { Briefs } from './briefs.service.js';
 import { Module } from '@nestjs/common';
 import { SubmissionsModule } from '../submissions/submissions.module.js';
 import { Corrections } from './corrections.service.js';
@@ -10,7 +11,7 @@ import { Tries } from './tries.service.js';
 @Module({
   imports: [SubmissionsModule],
   controllers: [ExercisesController],
-  providers: [OwnSheets, Exercises, ReleasedExercises, Corrections, Tries],
+  providers: [Briefs, OwnSheets, Exercises, ReleasedExercises, Corrections, Tries],
   exports: [Exercises],
 })
 export class ExercisesModule {}

@@ -14,6 +14,7 @@ import type {
   QuestionSheet,
   SubmissionInfo,
 } from '../api/api.js';
+import { versionAddress } from '../datasets/version-address.js';
 import { DataSetRecord, RolesRecord, VersionRecord } from '../datasets/dataset.entity.js';
 import { note } from '../audit/note.js';
 import { isStaff, type Caller } from '../platform/access/access.js';
@@ -224,7 +225,7 @@ export class Exercises {
     return {
       composed: role === 'instructor' ? sheet.questions : null,
       roles,
-      dataSet: { id: dataSet.id, name: dataSet.name },
+      dataSet: { address: versionAddress(dataSet.id, version.number), name: dataSet.name },
       audit: key?.audit ?? null,
       keys: key && Object.entries(unpackKeys(key.key)).map(([question, { about }]) => ({ question, about })),
       problem: exercise.problem,

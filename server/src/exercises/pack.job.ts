@@ -12,6 +12,7 @@ import { lockFor } from '../platform/database/lock.js';
 import { ReleaseRecord } from '../reserve/release.entity.js';
 import { Reserves } from '../reserve/reserves.service.js';
 import { Membership } from '../courses/course.entity.js';
+import { briefHead } from './briefs.service.js';
 import { AnswerKeyRecord, packKeys, SheetRecord } from './answer-key.js';
 import { ExerciseRecord, PackRecord, zipped } from './exercise.entity.js';
 import { fetchDraftMaterial, runsUsed } from './material.js';
@@ -31,7 +32,8 @@ export class PackJob implements JobHandler<JobPayloads['pack']> {
     const db = await this.databases.of('worker');
     const exercise = await db.findOneBy(ExerciseRecord, { id: exerciseId, state: 'packing' });
     if (!exercise) return;
-    const { title, brief, revision, reissued, courseId } = exercise;
+    const { title, revision, reissued, courseId } = exercise;
+    const head = await briefHead(db, exercise);
     const doer = { person: { id: personId }, courseId };
     const { questions } = await db.findOneByOrFail(SheetRecord, { exerciseId, revision });
     try {
@@ -39,11 +41,7 @@ export class PackJob implements JobHandler<JobPayloads['pack']> {
       for (let isKept = false; !isKept;) {
         await progress('making the pack and the keys', 0, 2);
         const { material, ...draft } = await fetchDraftMaterial(db, this.reserves, exercise, personId);
-        const pack = await this.compute.run(
-          'pack',
-          { ...material, questions, title, brief, reissued },
-          signal,
-        );
+        const pack = await this.compute.run('pack', { ...material, ...head, questions, reissued }, signal);
         const refused = refusalOf(pack.audit, exercise.reason);
         if (refused) throw refused;
         await progress('keeping them', 1, 2);

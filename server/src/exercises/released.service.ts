@@ -4,25 +4,23 @@ import type { EntityManager } from 'typeorm';
 import type { Amendment } from '../api/api.js';
 import { note } from '../audit/note.js';
 import type { Caller } from '../platform/access/access.js';
-import { Compute, within } from '../platform/compute/compute.service.js';
 import { conflict, notFound } from '../platform/errors/problem.js';
 import { lockFor } from '../platform/database/lock.js';
 import { announce } from '../platform/events/announce.js';
 import { SubmissionRecord } from '../submissions/submission.entity.js';
 import { issueReceipts } from '../submissions/receipts.js';
+import { Briefs } from './briefs.service.js';
 import { AnswerKeyRecord, CorrectionRecord, SheetRecord, unpackKeys } from './answer-key.js';
 import { OwnSheetRecord, secretOf } from './secret.entity.js';
-import { ExerciseRecord, ExtensionRecord, lockedExercise, PackRecord, zipped } from './exercise.entity.js';
+import { ExerciseRecord, ExtensionRecord, lockedExercise, PackRecord } from './exercise.entity.js';
 import { Exercises, nextRevision } from './exercises.service.js';
-
-const SECONDS = 60;
 
 /** What instructors do to exercises that students have. */
 @Injectable()
 export class ReleasedExercises {
   constructor(
     private readonly exercises: Exercises,
-    private readonly compute: Compute,
+    private readonly briefs: Briefs,
   ) {}
 
   /** Takes a released exercise back, as long as nobody has handed anything in: it is a draft again. */
@@ -52,27 +50,19 @@ export class ReleasedExercises {
 
   /** Changes what may change of an open exercise, the brief of its pack too; students read the notice. */
   async amend(caller: Caller, id: string, { deadline, ...amendment }: Amendment): Promise<void> {
-    await this.exercises.find(caller, id);
-    const pack = await caller.db.findOne(PackRecord, {
-      where: { exerciseId: id },
-      select: { exerciseId: true, zip: true, files: true },
-    });
-    if (!pack) throw conflict('not-open', 'Only an open exercise can be amended.');
-    const { title, brief } = amendment;
-    const { zip, files } = await this.compute.run(
-      'rebrief',
-      { pack: { zip: new Uint8Array(pack.zip), files: pack.files }, title, brief },
-      within(caller, SECONDS),
-    );
+    const exercise = await this.exercises.find(caller, id);
+    const { title } = amendment;
+    const changes = { ...amendment, deadline: new Date(deadline) };
+    const pack = await this.briefs.rewritten(caller, exercise, changes);
     await caller.db.transaction(async (manager) => {
       const taken = await manager.update(
         ExerciseRecord,
         { id, courseId: caller.courseId, state: 'released' },
-        { ...amendment, deadline: new Date(deadline) },
+        changes,
       );
       if (taken.affected !== 1) throw conflict('not-open', 'Only an open exercise can be amended.');
       await issueReceipts(manager, await this.exercises.find({ ...caller, db: manager }, id));
-      await manager.update(PackRecord, { exerciseId: id }, { ...zipped(zip), files: [...files] });
+      await manager.update(PackRecord, { exerciseId: id }, pack);
       await note(manager, caller, 'exercise amended', title, { notice: amendment.notice });
       await announce(manager, { courseId: caller.courseId, to: 'all' });
     });

@@ -11,6 +11,7 @@ import { Exercises } from './exercises.service.js';
 import type { ExerciseRecord } from './exercise.entity.js';
 import { Reserves } from '../reserve/reserves.service.js';
 import { fetchDraftMaterial } from './material.js';
+import { briefHead } from './briefs.service.js';
 import { personalSheet } from './sheets.js';
 
 const SECONDS = 60;
@@ -37,8 +38,7 @@ export class Tries {
       {
         ...material,
         questions: await questionsOf(caller, id, exercise.revision),
-        title: exercise.title,
-        brief: exercise.brief,
+        ...(await briefHead(caller.db, exercise)),
         reissued: exercise.reissued,
       },
       within(caller, SECONDS),
@@ -58,10 +58,10 @@ export class Tries {
     const question = questions.find((one) => one.id === questionId);
     if (!question) throw notFound();
     const { material } = await this.materialOf(caller, exercise);
-    const { title, brief, reissued } = exercise;
+    const head = await briefHead(caller.db, exercise);
     const by = await this.compute.run(
       'keyOf',
-      { ...material, question, title, brief, reissued },
+      { ...material, ...head, question, reissued: exercise.reissued },
       within(caller, SECONDS),
     );
     const ran = await ranAnswer(this.models, answer, by, AbortSignal.timeout(SECONDS * 1000));

@@ -3,6 +3,7 @@ import { Body, Controller, Get, Param, ParseUUIDPipe, Post, StreamableFile } fro
 import { IsOptional, IsUUID } from 'class-validator';
 import type { Created, FoldRequest } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
+import { VersionPipe, type VersionAddress } from '../datasets/version-address.js';
 import { Route } from '../platform/access/route.js';
 import { IsBody } from '../platform/bodies/nested.js';
 import { FoldSets } from './folds.service.js';
@@ -22,7 +23,7 @@ export class FoldsController {
   @Route('instructor', { takes: 'FoldRequest', answers: 'FoldAnswer' })
   preview(
     @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('dataSet', VersionPipe) dataSet: VersionAddress,
     @Body() { plan, splitId }: FoldBody,
   ): Promise<FoldConsequences> {
     return this.foldSets.preview(caller, dataSet, { plan: plainPlan(plan), splitId });
@@ -32,7 +33,7 @@ export class FoldsController {
   @Route('instructor', { takes: 'FoldRequest', answers: 'Created', status: 201 })
   keep(
     @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('dataSet', VersionPipe) dataSet: VersionAddress,
     @Body() { plan, splitId }: FoldBody,
   ): Promise<Created> {
     return this.foldSets.keep(caller, dataSet, { plan: plainPlan(plan), splitId });
@@ -42,7 +43,7 @@ export class FoldsController {
   @Route('instructor')
   async table(
     @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('dataSet', VersionPipe) dataSet: VersionAddress,
     @Param('foldSet', ParseUUIDPipe) foldSet: string,
   ): Promise<StreamableFile> {
     const { name, csv } = await this.foldSets.table(caller, dataSet, foldSet);

@@ -8,6 +8,7 @@ import { note } from '../audit/note.js';
 import { RolesRecord, VersionRecord } from '../datasets/dataset.entity.js';
 import { DataSets } from '../datasets/datasets.service.js';
 import { fetchColumns } from '../datasets/table-store.js';
+import type { VersionAddress } from '../datasets/version-address.js';
 import type { Caller } from '../platform/access/access.js';
 import { Compute, within } from '../platform/compute/compute.service.js';
 import { notFound, Problem } from '../platform/errors/problem.js';
@@ -32,12 +33,12 @@ export class FoldSets {
     private readonly compute: Compute,
   ) {}
 
-  async preview(caller: Caller, dataSetId: string, request: FoldRequest): Promise<FoldConsequences> {
-    return (await this.make(caller, dataSetId, request)).made.consequences;
+  async preview(caller: Caller, at: VersionAddress, request: FoldRequest): Promise<FoldConsequences> {
+    return (await this.make(caller, at, request)).made.consequences;
   }
 
-  async keep(caller: Caller, dataSetId: string, request: FoldRequest): Promise<{ id: string }> {
-    const { made, rolesId, versionId, name } = await this.make(caller, dataSetId, request);
+  async keep(caller: Caller, at: VersionAddress, request: FoldRequest): Promise<{ id: string }> {
+    const { made, rolesId, versionId, name } = await this.make(caller, at, request);
     const { assignment, consequences } = made;
     return caller.db.transaction(async (manager) => {
       const { id } = await manager.save(FoldSetRecord, {
@@ -60,8 +61,8 @@ export class FoldSets {
   }
 
   /** The fold table of a set: of the rows that take part, by their identifier or their place in the version from 0. */
-  async table(caller: Caller, dataSetId: string, id: string): Promise<{ name: string; csv: string }> {
-    const { dataSet } = await this.dataSets.version(caller, dataSetId);
+  async table(caller: Caller, at: VersionAddress, id: string): Promise<{ name: string; csv: string }> {
+    const { dataSet } = await this.dataSets.version(caller, at);
     const set = await caller.db.findOneBy(FoldSetRecord, { id });
     const version =
       set && (await caller.db.findOneBy(VersionRecord, { id: set.versionId, dataSetId: dataSet.id }));
@@ -74,8 +75,8 @@ export class FoldSets {
     return { name: `${slugOf(dataSet.name)}-${version.number}-folds.csv`, csv };
   }
 
-  private async make(caller: Caller, dataSetId: string, { plan, splitId }: FoldRequest) {
-    const marked = await this.splits.marked(caller, dataSetId);
+  private async make(caller: Caller, at: VersionAddress, { plan, splitId }: FoldRequest) {
+    const marked = await this.splits.marked(caller, at);
     if (
       splitId !== null &&
       !(await caller.db.existsBy(SplitRecord, { id: splitId, versionId: marked.versionId }))

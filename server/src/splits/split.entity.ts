@@ -6,6 +6,8 @@ export class SplitRecord {
   @PrimaryGeneratedColumn('uuid') id: string;
   @Column('uuid', { name: 'version_id' }) versionId: string;
   @Column('uuid', { name: 'roles_id' }) rolesId: string;
+  /** Empty for one that has none. */
+  @Column('text', { default: '' }) name: string;
   @Column('text') method: string;
   @Column('jsonb') plan: SplitPlan;
   @Column('jsonb') consequences: SplitConsequences;
@@ -27,6 +29,8 @@ export class FoldSetRecord {
   @Column('uuid', { name: 'roles_id' }) rolesId: string;
   /** The split whose training rows are dealt; null for all rows. */
   @Column('uuid', { name: 'split_id', nullable: true }) splitId: string | null;
+  /** Empty for one that has none. */
+  @Column('text', { default: '' }) name: string;
   @Column('text') method: string;
   @Column('jsonb') plan: FoldSentence;
   @Column('int') folds: number;

@@ -1,8 +1,9 @@
 import type { Planned, PlanValue, SplitConsequences } from '@modest-sieve/core';
-import { Body, Controller, Param, ParseUUIDPipe, Post } from '@nestjs/common';
+import { Body, Controller, Param, Post } from '@nestjs/common';
 import { IsObject, IsString, MaxLength } from 'class-validator';
 import type { Created, SplitDraws } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
+import { VersionPipe, type VersionAddress } from '../datasets/version-address.js';
 import { Route } from '../platform/access/route.js';
 import { Splits } from './splits.service.js';
 
@@ -22,7 +23,7 @@ export class SplitsController {
   @Route('instructor', { takes: 'SplitPlan', answers: 'SplitConsequences' })
   preview(
     @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('dataSet', VersionPipe) dataSet: VersionAddress,
     @Body() plan: PlanBody,
   ): Promise<SplitConsequences> {
     return this.splits.preview(caller, dataSet, plainPlan(plan));
@@ -32,7 +33,7 @@ export class SplitsController {
   @Route('instructor', { takes: 'SplitPlan', answers: 'SplitDraws' })
   record(
     @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('dataSet', VersionPipe) dataSet: VersionAddress,
     @Body() plan: PlanBody,
   ): Promise<SplitDraws> {
     return this.splits.record(caller, dataSet, plainPlan(plan));
@@ -42,7 +43,7 @@ export class SplitsController {
   @Route('instructor', { takes: 'SplitPlan', answers: 'Created', status: 201 })
   keep(
     @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('dataSet', VersionPipe) dataSet: VersionAddress,
     @Body() plan: PlanBody,
   ): Promise<Created> {
     return this.splits.keep(caller, dataSet, plainPlan(plan));

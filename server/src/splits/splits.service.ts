@@ -2,6 +2,7 @@ import type { SplitConsequences, SplitPlan, SplitRecord as Draws } from '@modest
 import { Injectable } from '@nestjs/common';
 import { DataSets } from '../datasets/datasets.service.js';
 import { fetchColumns } from '../datasets/table-store.js';
+import type { VersionAddress } from '../datasets/version-address.js';
 import { note } from '../audit/note.js';
 import { Reserves } from '../reserve/reserves.service.js';
 import type { Caller } from '../platform/access/access.js';
@@ -23,8 +24,8 @@ export class Splits {
   ) {}
 
   /** What a plan would give, without keeping it. */
-  async preview(caller: Caller, dataSetId: string, plan: SplitPlan): Promise<SplitConsequences> {
-    const { stored, roles, reserve } = await this.marked(caller, dataSetId);
+  async preview(caller: Caller, at: VersionAddress, plan: SplitPlan): Promise<SplitConsequences> {
+    const { stored, roles, reserve } = await this.marked(caller, at);
     const { consequences } = await this.compute.run(
       'split',
       { stored, roles, plan, reserve },
@@ -34,13 +35,13 @@ export class Splits {
   }
 
   /** How the plan's figures vary over twenty draws. */
-  async record(caller: Caller, dataSetId: string, plan: SplitPlan): Promise<Draws> {
-    const { stored, roles } = await this.marked(caller, dataSetId);
+  async record(caller: Caller, at: VersionAddress, plan: SplitPlan): Promise<Draws> {
+    const { stored, roles } = await this.marked(caller, at);
     return this.compute.run('splitRecord', { stored, roles, plan }, within(caller, RECORD_SECONDS));
   }
 
-  async keep(caller: Caller, dataSetId: string, plan: SplitPlan): Promise<{ id: string }> {
-    const { stored, roles, rolesId, versionId, name, reserve } = await this.marked(caller, dataSetId);
+  async keep(caller: Caller, at: VersionAddress, plan: SplitPlan): Promise<{ id: string }> {
+    const { stored, roles, rolesId, versionId, name, reserve } = await this.marked(caller, at);
     const { method, parts, consequences } = await this.compute.run(
       'split',
       { stored, roles, plan, reserve },
@@ -62,9 +63,9 @@ export class Splits {
     });
   }
 
-  /** The newest version of a data set whose columns are marked. */
-  async marked(caller: Caller, dataSetId: string) {
-    const { dataSet, version, roles } = await this.dataSets.version(caller, dataSetId);
+  /** A version of a data set whose columns are marked. */
+  async marked(caller: Caller, at: VersionAddress) {
+    const { dataSet, version, roles } = await this.dataSets.version(caller, at);
     if (!roles)
       throw conflict('no-target', 'Mark the target at Look first: rows are parted with it in mind.');
     const { held, given } = await this.reserves.of(caller.db, version, roles.roles);

@@ -11,6 +11,7 @@ import {
 } from '@nestjs/common';
 import { ApiBody, ApiConsumes } from '@nestjs/swagger';
 import { Calling, type Caller } from '../platform/access/access.js';
+import { DataSetPipe } from '../datasets/version-address.js';
 import { Route } from '../platform/access/route.js';
 import { FILE_FORM, uploadedBytes, UploadedTo } from '../platform/files/upload.js';
 import { TrialLooks } from './trial-looks.service.js';
@@ -27,7 +28,7 @@ export class TrialFilesController {
   @Route('instructor')
   async starter(
     @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('dataSet', DataSetPipe) dataSet: string,
     @Param('trial', ParseUUIDPipe) trial: string,
     @Param('form') form: string,
   ): Promise<StreamableFile> {
@@ -41,7 +42,7 @@ export class TrialFilesController {
   @Route('instructor')
   async savedModel(
     @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('dataSet', DataSetPipe) dataSet: string,
     @Param('trial', ParseUUIDPipe) trial: string,
     @Param('format') format: string,
   ): Promise<StreamableFile> {
@@ -59,7 +60,7 @@ export class TrialFilesController {
   @ApiBody(FILE_FORM)
   async predictTable(
     @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('dataSet', DataSetPipe) dataSet: string,
     @Param('trial', ParseUUIDPipe) trial: string,
     @UploadedFile() file: Express.Multer.File,
   ): Promise<StreamableFile> {

@@ -11,6 +11,8 @@ export class TrialRecord {
   @PrimaryGeneratedColumn('uuid') id: string;
   @Column('uuid', { name: 'course_id' }) courseId: string;
   @Column('uuid', { name: 'fold_set_id' }) foldSetId: string;
+  /** Empty for one that has none. */
+  @Column('text', { default: '' }) name: string;
   @Column('jsonb') plan: TrialPlan;
   @Column('text', { name: 'plan_hash' }) planHash: string;
   @Column('text', { default: 'waiting' }) state: TrialInfo['state'];

@@ -1,5 +1,5 @@
 import { LARGEST_SEED, type TrialPlan, type Varied } from '@modest-sieve/core';
-import { Body, Controller, Delete, Get, Param, ParseUUIDPipe, Post, Put, Query } from '@nestjs/common';
+import { Body, Controller, Delete, Get, Param, ParseUUIDPipe, Patch, Post, Put, Query } from '@nestjs/common';
 import {
   ArrayMaxSize,
   IsArray,
@@ -31,6 +31,8 @@ import type {
   TrialRequest,
 } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
+import { NameBody } from '../datasets/housekeeping.controller.js';
+import { DataSetPipe } from '../datasets/version-address.js';
 import { Route } from '../platform/access/route.js';
 import { AreBodies, IsBody } from '../platform/bodies/nested.js';
 import { PlanBody, plainPlan } from '../splits/splits.controller.js';
@@ -88,7 +90,7 @@ export class TrialsController {
 
   @Get()
   @Route('instructor', { answers: 'TrialInfo', list: true })
-  list(@Calling() caller: Caller, @Param('dataSet', ParseUUIDPipe) dataSet: string): Promise<TrialInfo[]> {
+  list(@Calling() caller: Caller, @Param('dataSet', DataSetPipe) dataSet: string): Promise<TrialInfo[]> {
     return this.trials.list(caller, dataSet);
   }
 
@@ -96,7 +98,7 @@ export class TrialsController {
   @Route('instructor', { takes: 'TrialRequest', answers: 'Created', status: 202 })
   run(
     @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('dataSet', DataSetPipe) dataSet: string,
     @Body() { foldSetId, plan }: TrialBody,
   ): Promise<Created> {
     return this.trials.run(caller, dataSet, { foldSetId, plan: plainTrial(plan) });
@@ -106,17 +108,28 @@ export class TrialsController {
   @Route('instructor', { answers: 'TrialDetail' })
   detail(
     @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('dataSet', DataSetPipe) dataSet: string,
     @Param('trial', ParseUUIDPipe) trial: string,
   ): Promise<TrialDetail> {
     return this.trials.detail(caller, dataSet, trial);
+  }
+
+  @Patch(':trial')
+  @Route('instructor', { takes: 'Naming', status: 204 })
+  rename(
+    @Calling() caller: Caller,
+    @Param('dataSet', DataSetPipe) dataSet: string,
+    @Param('trial', ParseUUIDPipe) trial: string,
+    @Body() { name }: NameBody,
+  ): Promise<void> {
+    return this.trials.rename(caller, dataSet, trial, name);
   }
 
   @Delete(':trial')
   @Route('instructor', { status: 204 })
   remove(
     @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('dataSet', DataSetPipe) dataSet: string,
     @Param('trial', ParseUUIDPipe) trial: string,
   ): Promise<void> {
     return this.trials.remove(caller, dataSet, trial);
@@ -126,7 +139,7 @@ export class TrialsController {
   @Route('instructor', { answers: 'TrialEvidence' })
   evidence(
     @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('dataSet', DataSetPipe) dataSet: string,
     @Param('trial', ParseUUIDPipe) trial: string,
     @Query() { rows, by }: EvidenceQuery,
   ): Promise<TrialEvidence> {
@@ -137,7 +150,7 @@ export class TrialsController {
   @Route('instructor', { status: 204 })
   lookAtHeldOut(
     @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('dataSet', DataSetPipe) dataSet: string,
     @Param('trial', ParseUUIDPipe) trial: string,
   ): Promise<void> {
     return this.looks.lookAtHeldOut(caller, dataSet, trial);
@@ -147,7 +160,7 @@ export class TrialsController {
   @Route('instructor', { answers: 'TrialAgainst' })
   compare(
     @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('dataSet', DataSetPipe) dataSet: string,
     @Param('trial', ParseUUIDPipe) trial: string,
     @Param('other', ParseUUIDPipe) other: string,
   ): Promise<TrialAgainst> {
@@ -158,7 +171,7 @@ export class TrialsController {
   @Route('instructor', { takes: 'CaseRequest', answers: 'CaseAnswer' })
   predictCase(
     @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('dataSet', DataSetPipe) dataSet: string,
     @Param('trial', ParseUUIDPipe) trial: string,
     @Body() { cells }: CaseBody,
   ): Promise<CaseAnswer> {
@@ -170,7 +183,7 @@ export class TrialsController {
   @Route('instructor', { takes: 'ArmsRequest', answers: 'ArmInfo', list: true })
   arms(
     @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('dataSet', DataSetPipe) dataSet: string,
     @Param('trial', ParseUUIDPipe) trial: string,
     @Body() { column, value, weights }: ArmsBody,
   ): Promise<ArmInfo[]> {
@@ -181,7 +194,7 @@ export class TrialsController {
   @Route('instructor', { takes: 'ReferenceRequest', status: 204 })
   setReference(
     @Calling() caller: Caller,
-    @Param('dataSet', ParseUUIDPipe) dataSet: string,
+    @Param('dataSet', DataSetPipe) dataSet: string,
     @Param('trial', ParseUUIDPipe) trial: string,
     @Body() { isReference }: ReferenceBody,
   ): Promise<void> {

@@ -98,6 +98,15 @@ export class Trials {
     };
   }
 
+  async rename(caller: Caller, dataSetId: string, id: string, name: string): Promise<void> {
+    const { plan } = await this.find(caller, dataSetId, id);
+    await caller.db.transaction(async (manager) => {
+      await manager.update(TrialRecord, { id }, { name });
+      await note(manager, caller, 'run renamed', name, { model: plan.model.kind });
+      await announce(manager, { courseId: caller.courseId, to: 'staff' });
+    });
+  }
+
   async remove(caller: Caller, dataSetId: string, id: string): Promise<void> {
     const trial = await this.find(caller, dataSetId, id);
     if (trial.isReference)
@@ -133,9 +142,10 @@ export class Trials {
 }
 
 function infoOf(trial: TrialRecord, version: number, job: TrialInfo['job']): TrialInfo {
-  const { id, foldSetId, plan, state, problem, outcome, heldOut, isReference, createdAt } = trial;
+  const { id, name, foldSetId, plan, state, problem, outcome, heldOut, isReference, createdAt } = trial;
   return {
     id,
+    name,
     foldSetId,
     version,
     plan,

@@ -478,10 +478,10 @@ export interface paths {
         get: operations["DataSetsController_detail"];
         put?: never;
         post?: never;
-        delete?: never;
+        delete: operations["HousekeepingController_remove"];
         options?: never;
         head?: never;
-        patch?: never;
+        patch: operations["HousekeepingController_rename"];
         trace?: never;
     };
     "/api/v1/courses/{course}/data-sets/{dataSet}/table": {
@@ -530,6 +530,70 @@ export interface paths {
         options?: never;
         head?: never;
         patch: operations["DataSetsController_describe"];
+        trace?: never;
+    };
+    "/api/v1/courses/{course}/data-sets/{dataSet}/current": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["HousekeepingController_makeCurrent"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/{course}/data-sets/{dataSet}/versions/{version}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["HousekeepingController_removeVersion"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/courses/{course}/data-sets/{dataSet}/splits/{split}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["HousekeepingController_removeSplit"];
+        options?: never;
+        head?: never;
+        patch: operations["HousekeepingController_renameSplit"];
+        trace?: never;
+    };
+    "/api/v1/courses/{course}/data-sets/{dataSet}/fold-sets/{foldSet}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["FoldsController_table"];
+        put?: never;
+        post?: never;
+        delete: operations["HousekeepingController_removeFolds"];
+        options?: never;
+        head?: never;
+        patch: operations["HousekeepingController_renameFolds"];
         trace?: never;
     };
     "/api/v1/courses/{course}/data-sets/{dataSet}/rows": {
@@ -740,22 +804,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/courses/{course}/data-sets/{dataSet}/fold-sets/{foldSet}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["FoldsController_table"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/courses/{course}/data-sets/{dataSet}/trials": {
         parameters: {
             query?: never;
@@ -785,7 +833,7 @@ export interface paths {
         delete: operations["TrialsController_remove"];
         options?: never;
         head?: never;
-        patch?: never;
+        patch: operations["TrialsController_rename"];
         trace?: never;
     };
     "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}/evidence": {
@@ -1571,6 +1619,8 @@ export interface components {
         /** @description A trial as a line of the table of runs. */
         TrialInfo: {
             id: string;
+            /** @description Empty for one that has none. */
+            name: string;
             foldSetId: string;
             /** @description Number of the version of the data set. */
             version: number;
@@ -1659,6 +1709,8 @@ export interface components {
         /** @description A trial with everything that its views are drawn from. */
         TrialDetail: {
             id: string;
+            /** @description Empty for one that has none. */
+            name: string;
             foldSetId: string;
             /** @description Number of the version of the data set. */
             version: number;
@@ -2657,7 +2709,7 @@ export interface components {
             sheets: components["schemas"]["QuestionSheet"][];
             roles: components["schemas"]["Roles"] | null;
             dataSet: {
-                id: string;
+                address: string;
                 name: string;
             } | null;
             pack: {
@@ -3123,8 +3175,198 @@ export interface components {
                 marks: (number | null)[];
             }[];
         };
+        DataSetSummary: {
+            id: string;
+            name: string;
+            rows: number;
+            columns: number;
+            target: string | null;
+            splits: number;
+            createdAt: string;
+        };
+        /** @description A file on its way into the course, or one that could not be read. */
+        ImportInfo: {
+            id: string;
+            fileName: string;
+            /** @description The data set that it is a new raw table of; null for a new one. */
+            intoId: string | null;
+            /** @enum {string} */
+            state: "waiting" | "done" | "failed";
+            /** @description With what could be meant where one of several tables of the file has to be chosen. */
+            problem: {
+                code: string;
+                message: string;
+                choices?: string[];
+            } | null;
+        };
+        /** @description Which of several tables of a file is meant. */
+        SheetChoice: {
+            sheet: string;
+        };
+        DataSetList: {
+            dataSets: components["schemas"]["DataSetSummary"][];
+            imports: components["schemas"]["ImportInfo"][];
+        };
+        /** @description A name; empty for none where a thing may be without. */
+        Naming: {
+            name: string;
+        };
+        /** @description The version to go on with. */
+        CurrentVersion: {
+            version: number;
+        };
+        /** @description What would be deleted with a thing, itself among it, and whether it can be. */
+        RemovalInfo: {
+            versions: number;
+            splits: number;
+            folds: number;
+            runs: number;
+            /** @description What uses it, in words; nothing for what can be deleted. */
+            usedBy: string[];
+            /** @description Whether no version would be left. */
+            isLast: boolean;
+        };
+        DataSetDetail: {
+            id: string;
+            /** @description What takes the place of the id in paths where this version is meant: the id alone for the current one. */
+            address: string;
+            name: string;
+            /** @description Number of the version that work goes on with. */
+            current: number;
+            removal: components["schemas"]["RemovalInfo"];
+            /** @description What columns mean, by their names. */
+            descriptions: {
+                [key: string]: string;
+            };
+            version: number;
+            rows: number;
+            /** @description The steps that led to this version from the raw table, and what each did; none for a raw table itself. */
+            steps: components["schemas"]["Step"][];
+            effects: components["schemas"]["StepEffect"][];
+            /** @description The raw table that this version was made of, which steps are done on. */
+            raw: {
+                number: number;
+                rows: number;
+            };
+            versions: components["schemas"]["VersionInfo"][];
+            /** @description A version that is being made, or could not be. */
+            preparation: components["schemas"]["PreparationInfo"] | null;
+            profile: components["schemas"]["ColumnProfile"][];
+            /** @description Null until the instructor has marked the columns. */
+            roles: components["schemas"]["Roles"] | null;
+            /** @description What exercises on the data set hold out for good; null before the first release. */
+            reserve: components["schemas"]["ReserveInfo"] | null;
+            splits: components["schemas"]["SplitInfo"][];
+            foldSets: components["schemas"]["FoldSetInfo"][];
+            exercises: components["schemas"]["ExerciseUse"][];
+        };
+        /** @description One step of a preparation. */
+        Step: {
+            kind: string;
+            values: {
+                [key: string]: components["schemas"]["PlanValue"];
+            };
+            /** @description Kept in the list, and passed over. */
+            off?: boolean;
+        };
+        /** @description What a step did to the table that it was given. */
+        StepEffect: {
+            rowsBefore: number;
+            rowsAfter: number;
+            /** @description Rows that are there no more. */
+            fallen: number;
+            /** @description Rows that are there more than once, counted without the first. */
+            repeated: number;
+            added: string[];
+            dropped: string[];
+            /** @description Columns that stayed and of which cells are otherwise than before, and in how many rows. */
+            changed: {
+                column: string;
+                cells: number;
+            }[];
+            remarks: string[];
+            /** @description Whether it learned from the rows. */
+            learns: boolean;
+            /** @description Why it could not be done; the table is then as it was before it. */
+            problem: {
+                message: string;
+                field: string | null;
+            } | null;
+        };
+        /** @description A version of a data set: a raw table as it came, or what steps made of one. */
+        VersionInfo: {
+            number: number;
+            rows: number;
+            columns: string[];
+            /** @description Number of the raw version that it was made from; null for a raw table. */
+            from: number | null;
+            steps: components["schemas"]["Step"][];
+            createdAt: string;
+            /** @description Number of the first version that is the same table; null for a table that is new here. */
+            sameAs: number | null;
+            removal: components["schemas"]["RemovalInfo"];
+        };
+        PreparationInfo: {
+            id: string;
+            /** @enum {string} */
+            state: "waiting" | "failed";
+            problem: {
+                code: string;
+                message: string;
+            } | null;
+            steps: components["schemas"]["Step"][];
+        };
+        ColumnProfile: {
+            name: string;
+            kind: components["schemas"]["ColumnKind"];
+            missing: number;
+            distinct: number;
+            /** @description Null for columns of texts and for a column without any value; milliseconds for times. */
+            summary: components["schemas"]["NumberSummary"] | null;
+            histogram: components["schemas"]["Histogram"] | null;
+            /** @description The most frequent values of a column of texts, most frequent first, in label order where they are equal. */
+            top: components["schemas"]["Frequency"][];
+            /** @description What stopped the column from being numeric, or how it was read. */
+            note: string | null;
+        };
+        NumberSummary: {
+            mean: number;
+            /** @description With n − 1; null for fewer than two values. */
+            sd: number | null;
+            min: number;
+            q1: number;
+            median: number;
+            q3: number;
+            max: number;
+            /** @description Bias-corrected (G1); null for fewer than three values or where they do not vary. */
+            skewness: number | null;
+            /** @description Excess over a normal distribution, bias-corrected (G2); null for fewer than four values or without spread. */
+            kurtosis: number | null;
+        };
+        /** @description Equal-width bins from `low` to `high`; the last one includes `high`. */
+        Histogram: {
+            low: number;
+            high: number;
+            counts: number[];
+        };
+        Frequency: {
+            value: string;
+            count: number;
+        };
+        /** @description The rows of a version that no later exercise may give away. */
+        ReserveInfo: {
+            rows: number;
+            /** @description Those whose score students may see, and those that decide marks; the others are divided at the next release. */
+            feedback: number;
+            final: number;
+            /** @description Titles of the releases that hold them out, the first one first. */
+            releases: string[];
+        };
         SplitInfo: {
             id: string;
+            /** @description Empty for one that has none. */
+            name: string;
+            removal: components["schemas"]["RemovalInfo"];
             method: string;
             plan: components["schemas"]["SplitPlan"];
             consequences: components["schemas"]["SplitConsequences"];
@@ -3193,6 +3435,82 @@ export interface components {
             part: components["schemas"]["PartName"];
             rows: number;
         };
+        /** @description Folds that are kept. */
+        FoldSetInfo: {
+            id: string;
+            /** @description Empty for one that has none. */
+            name: string;
+            removal: components["schemas"]["RemovalInfo"];
+            method: string;
+            plan: components["schemas"]["FoldSentence"];
+            splitId: string | null;
+            folds: number;
+            repeats: number;
+            rows: number;
+            createdAt: string;
+        };
+        /** @description How folds are to be made, as one sentence. */
+        FoldSentence: components["schemas"]["Planned"];
+        /** @description Steps to be tried on the raw table; of the chosen one examples are told. */
+        PrepareRequest: {
+            steps: components["schemas"]["Step"][];
+            chosen: number | null;
+        };
+        PrepareAnswer: components["schemas"]["PreparePreview"];
+        /** @description What the steps of a preparation do, without its table. */
+        PreparePreview: {
+            rows: number;
+            columns: {
+                name: string;
+                kind: components["schemas"]["ColumnKind"];
+            }[];
+            effects: components["schemas"]["StepEffect"][];
+            /** @description Of the step that was asked for; null for one that was not done. */
+            examples: components["schemas"]["StepExamples"] | null;
+            /** @description The columns that the step that was asked for is given, and their most frequent values, for its controls. */
+            given: components["schemas"]["GivenColumn"][];
+        };
+        /** @description Rows of a table beside what they were: what a step shows of itself. */
+        StepExamples: {
+            /** @description Columns that are shown: those that the step touched, and the first others. */
+            columns: string[];
+            rows: components["schemas"]["ExampleRow"][];
+        };
+        ExampleRow: {
+            /** @description Its number in the raw table, from 1. */
+            row: number;
+            /**
+             * @description What becomes of it.
+             * @enum {string}
+             */
+            fate: "stays" | "falls out" | "is repeated";
+            /** @description For each column its cell before and after; undefined stands as null beside `absent`. */
+            cells: components["schemas"]["ExampleCell"][];
+        };
+        ExampleCell: {
+            before: string | null;
+            after: string | null;
+            /**
+             * @description Whether the column is there before the step, and after it.
+             * @enum {string}
+             */
+            there: "both" | "before" | "after";
+        };
+        GivenColumn: {
+            name: string;
+            kind: components["schemas"]["ColumnKind"];
+            /** @description The values of a column of classes, at most so many as a menu can show. */
+            values: string[];
+        };
+        KeepSteps: {
+            steps: components["schemas"]["Step"][];
+        };
+        /** @description What columns mean, in words, by their names. */
+        ColumnDescriptions: {
+            descriptions: {
+                [key: string]: string;
+            };
+        };
         /** @description How a plan's figures vary over twenty draws. */
         SplitDraws: components["schemas"]["SplitRecord"];
         /** @description How the figures of a plan vary from draw to draw. The first is the plan's own. */
@@ -3221,8 +3539,6 @@ export interface components {
             plan: components["schemas"]["FoldSentence"];
             splitId: string | null;
         };
-        /** @description How folds are to be made, as one sentence. */
-        FoldSentence: components["schemas"]["Planned"];
         FoldAnswer: components["schemas"]["FoldConsequences"];
         FoldConsequences: {
             rows: number;
@@ -3261,17 +3577,6 @@ export interface components {
             fold: number;
             stack: string;
             rows: number;
-        };
-        /** @description Folds that are kept. */
-        FoldSetInfo: {
-            id: string;
-            method: string;
-            plan: components["schemas"]["FoldSentence"];
-            splitId: string | null;
-            folds: number;
-            repeats: number;
-            rows: number;
-            createdAt: string;
         };
         ProblemDetails: {
             type: string;
@@ -3525,15 +3830,8 @@ export interface components {
             column: string | null;
             message: string;
             mend: components["schemas"]["Step"] | null;
-        };
-        /** @description One step of a preparation. */
-        Step: {
-            kind: string;
-            values: {
-                [key: string]: components["schemas"]["PlanValue"];
-            };
-            /** @description Kept in the list, and passed over. */
-            off?: boolean;
+            /** @description Whether the column is the same in all rows, or another in each: those can go together. */
+            tellsNothing: boolean;
         };
         /** @description How strongly two columns go together, and by which measure. */
         Association: {
@@ -3668,219 +3966,6 @@ export interface components {
         TargetSuggestion: {
             task: components["schemas"]["Task"];
             labels: string[];
-        };
-        DataSetSummary: {
-            id: string;
-            name: string;
-            rows: number;
-            columns: number;
-            target: string | null;
-            splits: number;
-            createdAt: string;
-        };
-        /** @description A file on its way into the course, or one that could not be read. */
-        ImportInfo: {
-            id: string;
-            fileName: string;
-            /** @description The data set that it is a new raw table of; null for a new one. */
-            intoId: string | null;
-            /** @enum {string} */
-            state: "waiting" | "done" | "failed";
-            /** @description With what could be meant where one of several tables of the file has to be chosen. */
-            problem: {
-                code: string;
-                message: string;
-                choices?: string[];
-            } | null;
-        };
-        /** @description Which of several tables of a file is meant. */
-        SheetChoice: {
-            sheet: string;
-        };
-        DataSetList: {
-            dataSets: components["schemas"]["DataSetSummary"][];
-            imports: components["schemas"]["ImportInfo"][];
-        };
-        DataSetDetail: {
-            id: string;
-            name: string;
-            /** @description What columns mean, by their names. */
-            descriptions: {
-                [key: string]: string;
-            };
-            version: number;
-            rows: number;
-            /** @description The steps that led to this version from the raw table, and what each did; none for a raw table itself. */
-            steps: components["schemas"]["Step"][];
-            effects: components["schemas"]["StepEffect"][];
-            /** @description The newest raw table, which steps are done on. */
-            raw: {
-                number: number;
-                rows: number;
-            };
-            versions: components["schemas"]["VersionInfo"][];
-            /** @description A version that is being made, or could not be. */
-            preparation: components["schemas"]["PreparationInfo"] | null;
-            profile: components["schemas"]["ColumnProfile"][];
-            /** @description Null until the instructor has marked the columns. */
-            roles: components["schemas"]["Roles"] | null;
-            /** @description What exercises on the data set hold out for good; null before the first release. */
-            reserve: components["schemas"]["ReserveInfo"] | null;
-            splits: components["schemas"]["SplitInfo"][];
-            foldSets: components["schemas"]["FoldSetInfo"][];
-            exercises: components["schemas"]["ExerciseUse"][];
-        };
-        /** @description What a step did to the table that it was given. */
-        StepEffect: {
-            rowsBefore: number;
-            rowsAfter: number;
-            /** @description Rows that are there no more. */
-            fallen: number;
-            /** @description Rows that are there more than once, counted without the first. */
-            repeated: number;
-            added: string[];
-            dropped: string[];
-            /** @description Columns that stayed and of which cells are otherwise than before, and in how many rows. */
-            changed: {
-                column: string;
-                cells: number;
-            }[];
-            remarks: string[];
-            /** @description Whether it learned from the rows. */
-            learns: boolean;
-            /** @description Why it could not be done; the table is then as it was before it. */
-            problem: {
-                message: string;
-                field: string | null;
-            } | null;
-        };
-        /** @description A version of a data set: a raw table as it came, or what steps made of one. */
-        VersionInfo: {
-            number: number;
-            rows: number;
-            columns: string[];
-            /** @description Number of the raw version that it was made from; null for a raw table. */
-            from: number | null;
-            steps: components["schemas"]["Step"][];
-            createdAt: string;
-            /** @description Number of the first version that is the same table; null for a table that is new here. */
-            sameAs: number | null;
-        };
-        PreparationInfo: {
-            id: string;
-            /** @enum {string} */
-            state: "waiting" | "failed";
-            problem: {
-                code: string;
-                message: string;
-            } | null;
-            steps: components["schemas"]["Step"][];
-        };
-        ColumnProfile: {
-            name: string;
-            kind: components["schemas"]["ColumnKind"];
-            missing: number;
-            distinct: number;
-            /** @description Null for columns of texts and for a column without any value; milliseconds for times. */
-            summary: components["schemas"]["NumberSummary"] | null;
-            histogram: components["schemas"]["Histogram"] | null;
-            /** @description The most frequent values of a column of texts, most frequent first, in label order where they are equal. */
-            top: components["schemas"]["Frequency"][];
-            /** @description What stopped the column from being numeric, or how it was read. */
-            note: string | null;
-        };
-        NumberSummary: {
-            mean: number;
-            /** @description With n − 1; null for fewer than two values. */
-            sd: number | null;
-            min: number;
-            q1: number;
-            median: number;
-            q3: number;
-            max: number;
-            /** @description Bias-corrected (G1); null for fewer than three values or where they do not vary. */
-            skewness: number | null;
-            /** @description Excess over a normal distribution, bias-corrected (G2); null for fewer than four values or without spread. */
-            kurtosis: number | null;
-        };
-        /** @description Equal-width bins from `low` to `high`; the last one includes `high`. */
-        Histogram: {
-            low: number;
-            high: number;
-            counts: number[];
-        };
-        Frequency: {
-            value: string;
-            count: number;
-        };
-        /** @description The rows of a version that no later exercise may give away. */
-        ReserveInfo: {
-            rows: number;
-            /** @description Those whose score students may see, and those that decide marks; the others are divided at the next release. */
-            feedback: number;
-            final: number;
-            /** @description Titles of the releases that hold them out, the first one first. */
-            releases: string[];
-        };
-        /** @description Steps to be tried on the raw table; of the chosen one examples are told. */
-        PrepareRequest: {
-            steps: components["schemas"]["Step"][];
-            chosen: number | null;
-        };
-        PrepareAnswer: components["schemas"]["PreparePreview"];
-        /** @description What the steps of a preparation do, without its table. */
-        PreparePreview: {
-            rows: number;
-            columns: {
-                name: string;
-                kind: components["schemas"]["ColumnKind"];
-            }[];
-            effects: components["schemas"]["StepEffect"][];
-            /** @description Of the step that was asked for; null for one that was not done. */
-            examples: components["schemas"]["StepExamples"] | null;
-            /** @description The columns that the step that was asked for is given, and their most frequent values, for its controls. */
-            given: components["schemas"]["GivenColumn"][];
-        };
-        /** @description Rows of a table beside what they were: what a step shows of itself. */
-        StepExamples: {
-            /** @description Columns that are shown: those that the step touched, and the first others. */
-            columns: string[];
-            rows: components["schemas"]["ExampleRow"][];
-        };
-        ExampleRow: {
-            /** @description Its number in the raw table, from 1. */
-            row: number;
-            /**
-             * @description What becomes of it.
-             * @enum {string}
-             */
-            fate: "stays" | "falls out" | "is repeated";
-            /** @description For each column its cell before and after; undefined stands as null beside `absent`. */
-            cells: components["schemas"]["ExampleCell"][];
-        };
-        ExampleCell: {
-            before: string | null;
-            after: string | null;
-            /**
-             * @description Whether the column is there before the step, and after it.
-             * @enum {string}
-             */
-            there: "both" | "before" | "after";
-        };
-        GivenColumn: {
-            name: string;
-            kind: components["schemas"]["ColumnKind"];
-            /** @description The values of a column of classes, at most so many as a menu can show. */
-            values: string[];
-        };
-        KeepSteps: {
-            steps: components["schemas"]["Step"][];
-        };
-        /** @description What columns mean, in words, by their names. */
-        ColumnDescriptions: {
-            descriptions: {
-                [key: string]: string;
-            };
         };
         /** @description Who may make courses: those whom the administrator has allowed it, or everybody. */
         CourseMakers: {
@@ -5055,9 +5140,7 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                dataSet: string;
-            };
+            path?: never;
             cookie?: never;
         };
         requestBody?: never;
@@ -5080,13 +5163,69 @@ export interface operations {
             };
         };
     };
-    DataSetsController_export: {
+    HousekeepingController_remove: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 dataSet: string;
             };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    HousekeepingController_rename: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dataSet: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Naming"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    DataSetsController_export: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
             cookie?: never;
         };
         requestBody?: never;
@@ -5111,9 +5250,7 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                dataSet: string;
-            };
+            path?: never;
             cookie?: never;
         };
         requestBody: {
@@ -5142,9 +5279,7 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                dataSet: string;
-            };
+            path?: never;
             cookie?: never;
         };
         requestBody: {
@@ -5169,13 +5304,217 @@ export interface operations {
             };
         };
     };
-    LooksController_rows: {
+    HousekeepingController_makeCurrent: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 dataSet: string;
             };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CurrentVersion"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    HousekeepingController_removeVersion: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dataSet: string;
+                version: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    HousekeepingController_removeSplit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dataSet: string;
+                split: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    HousekeepingController_renameSplit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dataSet: string;
+                split: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Naming"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    FoldsController_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                foldSet: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    HousekeepingController_removeFolds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dataSet: string;
+                foldSet: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    HousekeepingController_renameFolds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dataSet: string;
+                foldSet: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Naming"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    LooksController_rows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
             cookie?: never;
         };
         requestBody?: never;
@@ -5202,9 +5541,7 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                dataSet: string;
-            };
+            path?: never;
             cookie?: never;
         };
         requestBody?: never;
@@ -5231,9 +5568,7 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                dataSet: string;
-            };
+            path?: never;
             cookie?: never;
         };
         requestBody?: never;
@@ -5260,9 +5595,7 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                dataSet: string;
-            };
+            path?: never;
             cookie?: never;
         };
         requestBody?: never;
@@ -5289,9 +5622,7 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                dataSet: string;
-            };
+            path?: never;
             cookie?: never;
         };
         requestBody?: never;
@@ -5320,9 +5651,7 @@ export interface operations {
                 target: string;
             };
             header?: never;
-            path: {
-                dataSet: string;
-            };
+            path?: never;
             cookie?: never;
         };
         requestBody?: never;
@@ -5349,9 +5678,7 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                dataSet: string;
-            };
+            path?: never;
             cookie?: never;
         };
         requestBody: {
@@ -5382,9 +5709,7 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                dataSet: string;
-            };
+            path?: never;
             cookie?: never;
         };
         requestBody: {
@@ -5415,9 +5740,7 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                dataSet: string;
-            };
+            path?: never;
             cookie?: never;
         };
         requestBody: {
@@ -5448,9 +5771,7 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                dataSet: string;
-            };
+            path?: never;
             cookie?: never;
         };
         requestBody: {
@@ -5481,9 +5802,7 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                dataSet: string;
-            };
+            path?: never;
             cookie?: never;
         };
         requestBody: {
@@ -5514,9 +5833,7 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                dataSet: string;
-            };
+            path?: never;
             cookie?: never;
         };
         requestBody: {
@@ -5547,9 +5864,7 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                dataSet: string;
-            };
+            path?: never;
             cookie?: never;
         };
         requestBody: {
@@ -5565,34 +5880,6 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Created"];
                 };
-            };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    FoldsController_table: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dataSet: string;
-                foldSet: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
             };
             default: {
                 headers: {
@@ -5707,6 +5994,38 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    TrialsController_rename: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dataSet: string;
+                trial: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Naming"];
+            };
+        };
         responses: {
             204: {
                 headers: {

@@ -1,41 +1,36 @@
 import { Box, Text } from '@chakra-ui/react';
-import { count, FORMATS } from '@modest-sieve/core';
+import { count, counted, FORMATS } from '@modest-sieve/core';
 import { Link } from 'react-router';
-import { send, useAnswer, type Schemas } from '../api/client.js';
+import { useAnswer, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
 import { DropArea } from '../kit/drop-area.js';
 import { momentText } from '../kit/format.js';
 import { Answer, Complaint, Empty } from '../kit/states.js';
 import { Cell, Ruled } from '../kit/table.js';
 import { Title } from '../kit/title.js';
-import { useDoing } from '../kit/use-doing.js';
 import { ImportLine } from './import-line.js';
 import { usePastedTable } from './pasted.js';
+import { useSending } from './use-sending.js';
 
 /** The course's data sets, and the place to drop a new one. */
 export function DataPage() {
   const address = useCourseApi();
   const list = useAnswer<'DataSetList'>(address('data-sets'));
-  const doing = useDoing();
-  const bring = (file: File) => {
-    if (doing.busy) return;
-    doing.run(async () => {
-      const form = new FormData();
-      form.set('file', file);
-      await send('POST', address('data-sets'), form);
-    });
-  };
+  const sending = useSending(address('data-sets'));
+  const bring = sending.send;
   usePastedTable(bring);
   return (
     <>
       <Title>Data</Title>
       <Box mt={4} maxW="820px">
-        <DropArea label="Bring a table" onFile={bring} disabled={doing.busy}>
-          {doing.busy
-            ? 'Sending …'
-            : `or drop a table here, of up to 200 MB, or paste cells that you copied in a spreadsheet: ${FORMATS.map(({ name }) => name).join(', ')}.`}
+        <DropArea label="Bring a table" onFile={bring} several>
+          {sending.left > 0
+            ? `Sending ${counted(sending.left, 'file')} …`
+            : `or drop one or several tables here, each of up to 200 MB, or paste cells that you copied in a spreadsheet: ${FORMATS.map(({ name }) => name).join(', ')}.`}
         </DropArea>
-        <Complaint>{doing.problem?.message}</Complaint>
+        {sending.problems.map((problem) => (
+          <Complaint key={problem}>{problem}</Complaint>
+        ))}
       </Box>
       <Answer of={list} what="the data sets">
         {({ dataSets, imports }) => (

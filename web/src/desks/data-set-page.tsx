@@ -1,43 +1,15 @@
-import { createContext, useContext, useState } from 'react';
-import { Outlet, useParams } from 'react-router';
-import {
-  counted,
-  stepKindOf,
-  type GivenColumn,
-  type SplitConsequences,
-  type Step,
-  type StepEffect,
-} from '@modest-sieve/core';
+import { useState } from 'react';
+import { Outlet, useNavigate, useParams } from 'react-router';
+import { counted, stepKindOf, type SplitConsequences } from '@modest-sieve/core';
 import { useAnswer, type Schemas } from '../api/client.js';
-import { useCourseApi } from '../api/course.js';
+import { useCourse, useCourseApi } from '../api/course.js';
+import { Removing } from '../kit/removing.js';
+import { Renaming } from '../kit/renaming.js';
 import { Answer } from '../kit/states.js';
 import { Strip } from '../kit/strip.js';
 import { Title } from '../kit/title.js';
-
-interface DataSetHere {
-  readonly dataSet: Schemas['DataSetDetail'];
-  /** Shows a split on the strip that is not kept yet; null for the last one kept. */
-  readonly draw: (split: SplitConsequences | null) => void;
-  /** Shows steps on the strip that are not kept yet; null for those of the version. */
-  readonly drawSteps: (tried: TriedSteps | null) => void;
-}
-
-interface TriedSteps {
-  readonly steps: readonly Step[];
-  readonly effects: readonly StepEffect[];
-}
-
-const DataSetContext = createContext<DataSetHere | null>(null);
-
-export function useDataSet(): DataSetHere {
-  const here = useContext(DataSetContext);
-  if (!here) throw new Error('this part stands within a data set');
-  return here;
-}
-
-/** The columns as the sentences of plans choose among them. */
-export const givenColumns = ({ profile }: Schemas['DataSetDetail']): readonly GivenColumn[] =>
-  profile.map(({ name, kind, top }) => ({ name, kind, values: top.map(({ value }) => value) }));
+import { OpenVersionNote } from './open-version.js';
+import { DataSetContext, useDataSet, type TriedSteps } from './use-data-set.js';
 
 /** A data set: its title, the strip, and the desk of the stage that is open. */
 export function DataSetPage() {
@@ -50,7 +22,10 @@ export function DataSetPage() {
     <Answer of={dataSet} what="the data set">
       {(data) => (
         <DataSetContext value={{ dataSet: data, draw, drawSteps }}>
-          <Title aside={aside(data)}>{data.name}</Title>
+          <Title aside={aside(data)} actions={<DataSetActions />}>
+            {data.name}
+          </Title>
+          <OpenVersionNote />
           <Strip
             strip={{
               ...preparedRows(data, tried),
@@ -68,6 +43,27 @@ export function DataSetPage() {
         </DataSetContext>
       )}
     </Answer>
+  );
+}
+
+function DataSetActions() {
+  const { dataSet } = useDataSet();
+  const { id } = useCourse();
+  const address = useCourseApi();
+  const navigate = useNavigate();
+  const url = address('data-sets', dataSet.id);
+  return (
+    <>
+      <Renaming name={dataSet.name} what="the data set" url={url} />
+      <Removing
+        what="the data set"
+        name="the data set"
+        own="dataSet"
+        removal={dataSet.removal}
+        url={url}
+        onDone={() => void navigate(`/courses/${id}/data`)}
+      />
+    </>
   );
 }
 

@@ -1,17 +1,18 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
 import { counted, isScored, marksOf, QUESTION_KINDS, type Question } from '@modest-sieve/core';
 import { useState } from 'react';
-import { Link, useNavigate, useSearchParams } from 'react-router';
+import { useNavigate, useSearchParams } from 'react-router';
 import { send, useAnswer, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
 import { Action, TextAction } from '../kit/action.js';
+import { foldsName } from '../desks/names.js';
 import { TwiceAction } from '../kit/twice-action.js';
-import { momentText } from '../kit/format.js';
 import { Field } from '../kit/field.js';
 import { PlanChoice, PlanSentence } from '../kit/plan-sentence.js';
 import { Answer, Complaint, Empty } from '../kit/states.js';
 import { TwoSides } from '../kit/two-sides.js';
 import { useDoing } from '../kit/use-doing.js';
+import { BeginExercise } from './begin-exercise.js';
 import { PolicySentence } from './policy-sentence.js';
 import { QuestionMargin } from './question-margin.js';
 import { dataOf, firstSettings, newQuestion, settingsIn, type Data, type Settings } from './settings.js';
@@ -24,17 +25,10 @@ import { exportExercise, ImportExercise } from './exercise-file.js';
 export function Composer() {
   const [search] = useSearchParams();
   const address = useCourseApi();
-  const { id, timeZone } = useCourse();
+  const { timeZone } = useCourse();
   const dataSetId = search.get('dataSet');
   const dataSet = useAnswer<'DataSetDetail'>(dataSetId === null ? null : address('data-sets', dataSetId));
-  if (dataSetId === null) {
-    return (
-      <Empty title="An exercise begins with a split">
-        <Link to={`/courses/${id}/data`}>Choose a data set</Link>, keep a split at its Split desk, and set an
-        exercise on it at Release.
-      </Empty>
-    );
-  }
+  if (dataSetId === null || !search.has('split')) return <BeginExercise dataSet={dataSetId} />;
   return (
     <Answer of={dataSet} what="the data set">
       {(found) => {
@@ -54,7 +48,7 @@ export function Composer() {
 export function DraftComposer({ exercise }: { exercise: Schemas['ExerciseDetail'] }) {
   const address = useCourseApi();
   const dataSet = useAnswer<'DataSetDetail'>(
-    exercise.dataSet ? address('data-sets', exercise.dataSet.id) : null,
+    exercise.dataSet ? address('data-sets', exercise.dataSet.address) : null,
   );
   const [start] = useState<Settings>(settingsIn(exercise));
   return (
@@ -272,10 +266,7 @@ function PackSentence({
   const { timeZone } = useCourse();
   const { splitId, foldSetId } = settings;
   const ours = foldSets.filter((set) => set.splitId === splitId);
-  const choices = ours.map(({ id, folds, repeats, createdAt }) => ({
-    value: id,
-    text: `${counted(folds, 'fold')}${repeats > 1 ? ` ${repeats} times over` : ''}, kept ${momentText(createdAt, timeZone)}`,
-  }));
+  const choices = ours.map((set) => ({ value: set.id, text: foldsName(set, timeZone) }));
   const isKnown = foldSetId === null || ours.some(({ id }) => id === foldSetId);
   return (
     <Box mt={5}>

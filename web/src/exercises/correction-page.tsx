@@ -21,7 +21,7 @@ export function CorrectionPage() {
   const { role } = useCourse();
   const address = useCourseApi();
   const exercise = useAnswer<'ExerciseDetail'>(role === 'instructor' ? address('exercises', id) : null);
-  const dataSetId = exercise.data?.dataSet?.id;
+  const dataSetId = exercise.data?.dataSet?.address;
   const dataSet = useAnswer<'DataSetDetail'>(dataSetId ? address('data-sets', dataSetId) : null);
   const isBegun = exercise.data?.correction != null;
   const correction = useAnswer<'CorrectionInfo'>(isBegun ? address('exercises', id, 'correction') : null);

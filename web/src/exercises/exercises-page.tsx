@@ -1,9 +1,8 @@
 import { Box, Text } from '@chakra-ui/react';
-import { counted } from '@modest-sieve/core';
+import { deadlineText, counted } from '@modest-sieve/core';
 import { Link } from 'react-router';
 import { useAnswers, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
-import { deadlineText } from '../kit/format.js';
 import { Answer, Empty } from '../kit/states.js';
 import { Cell, Ruled } from '../kit/table.js';
 import { Title } from '../kit/title.js';
@@ -15,6 +14,20 @@ const STATES: Record<Schemas['ExerciseState'], string> = {
   returned: 'returned',
 };
 
+/** What was handed in, and the way to it; drafts have nothing. */
+function HandedIn({
+  exercise: { id, state, people, submissions },
+}: {
+  exercise: Schemas['ExerciseSummary'];
+}) {
+  if (state === 'draft' || state === 'packing') return <>–</>;
+  return (
+    <Link to={`${id}/submissions`}>
+      {counted(people, 'student')}, {counted(submissions, 'answer')}
+    </Link>
+  );
+}
+
 /** All exercises of the course, in order of their deadlines. */
 export function ExercisesPage() {
   const course = useCourse();
@@ -23,16 +36,16 @@ export function ExercisesPage() {
   const staff = course.role !== 'student';
   return (
     <>
-      <Title>Exercises</Title>
+      <Title actions={course.role === 'instructor' ? <Link to="new">Set a new exercise</Link> : null}>
+        Exercises
+      </Title>
       <Answer of={exercises} what="the exercises">
         {(list) =>
           list.length === 0 ? (
             <Empty title="No exercise yet">
               {course.role === 'instructor' ? (
                 <>
-                  An exercise begins with a split.{' '}
-                  <Link to={`/courses/${course.id}/data`}>Choose a data set</Link>, keep a split and set an
-                  exercise on it.
+                  An exercise asks for the held-out rows of a split. <Link to="new">Set the first one</Link>.
                 </>
               ) : (
                 'Your instructor has not released an exercise. It will appear here by itself.'
@@ -68,9 +81,7 @@ export function ExercisesPage() {
                     <Cell>{deadlineText(exercise.deadline, course.timeZone)}</Cell>
                     <Cell numeric>
                       {staff ? (
-                        <Link to={`/courses/${course.id}/submissions/${exercise.id}`}>
-                          {counted(exercise.people, 'student')}, {counted(exercise.submissions, 'answer')}
-                        </Link>
+                        <HandedIn exercise={exercise} />
                       ) : (
                         `${exercise.answered} of ${exercise.questions}`
                       )}

@@ -1,12 +1,11 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { counted, lateWords } from '@modest-sieve/core';
+import { deadlineText, counted, lateWords } from '@modest-sieve/core';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { send, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
 import { Action, TextAction } from '../kit/action.js';
 import { CheckList } from '../kit/checks.js';
-import { deadlineText } from '../kit/format.js';
 import { Brief } from '../kit/markdown.js';
 import { MarkLine } from '../kit/mark-line.js';
 import { Complaint } from '../kit/states.js';
@@ -64,7 +63,7 @@ export function ReleasedExercise({ exercise }: { exercise: Schemas['ExerciseDeta
             </QuestionView>
           ))}
           <Text mt={4}>
-            <Link to={`/courses/${id}/submissions/${exercise.id}`}>See what was handed in</Link>
+            <Link to={`/courses/${id}/exercises/${exercise.id}/submissions`}>See what was handed in</Link>
           </Text>
           {joinCode === null ? null : (
             <Text mt={1} fontSize="13.5px" color="quiet">

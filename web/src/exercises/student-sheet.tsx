@@ -1,11 +1,11 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { counted, lateWords, refusedAttempt, shortNumber } from '@modest-sieve/core';
+import { deadlineText, counted, lateWords, refusedAttempt, shortNumber } from '@modest-sieve/core';
 import { useSearchParams } from 'react-router';
 import { send, useAnswer, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
 import { TextAction } from '../kit/action.js';
 import { holdCount } from '../kit/checks.js';
-import { deadlineText, figureText, fromNow, momentText, ordinal } from '../kit/format.js';
+import { figureText, fromNow, momentText, ordinal } from '../kit/format.js';
 import { Brief } from '../kit/markdown.js';
 import { Answer } from '../kit/states.js';
 import { Cell, Ruled } from '../kit/table.js';

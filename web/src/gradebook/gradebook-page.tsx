@@ -24,6 +24,7 @@ export function GradebookPage() {
             <Box mt={4}>
               <Ruled
                 label="Gradebook"
+                keepsFirst
                 headings={[
                   { text: 'student' },
                   { text: 'address' },
@@ -42,7 +43,9 @@ export function GradebookPage() {
                         {mark === null ? (
                           '–'
                         ) : (
-                          <Link to={`/courses/${id}/submissions/${exercises[i]?.id ?? ''}`}>{mark}</Link>
+                          <Link to={`/courses/${id}/exercises/${exercises[i]?.id ?? ''}/submissions`}>
+                            {mark}
+                          </Link>
                         )}
                       </Cell>
                     ))}

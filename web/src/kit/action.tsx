@@ -47,10 +47,13 @@ export function TextAction({
   children,
   onClick,
   label,
+  autoFocus = false,
 }: {
   children: ReactNode;
   onClick: () => void;
   label?: string;
+  /** For a button that comes back where the focus was. */
+  autoFocus?: boolean;
 }) {
   return (
     <Button
@@ -62,6 +65,7 @@ export function TextAction({
       fontWeight={700}
       color="accent"
       onClick={onClick}
+      autoFocus={autoFocus}
       aria-label={label}
     >
       {children}

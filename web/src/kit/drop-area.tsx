@@ -3,26 +3,27 @@ import type { ReactNode } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { Action } from './action.js';
 
-/** A place to drop one file on, or to choose one with the keyboard or the mouse. */
+/** A place to drop a file on, or to choose one with the keyboard or the mouse; several where each is taken by itself. */
 export function DropArea({
   label,
   children,
   onFile,
+  several = false,
   disabled = false,
 }: {
   label: string;
   children: ReactNode;
+  /** Called for each file. */
   onFile: (file: File) => void;
+  several?: boolean;
   disabled?: boolean;
 }) {
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
-    multiple: false,
+    multiple: several,
     disabled,
     noClick: true,
     noKeyboard: true,
-    onDrop: ([file]) => {
-      if (file) onFile(file);
-    },
+    onDrop: (files) => files.forEach(onFile),
   });
   return (
     <Box
@@ -38,10 +39,14 @@ export function DropArea({
       <input {...getInputProps({ 'aria-label': label })} />
       <Flex gap={5} align="center" wrap="wrap">
         <Action plain onClick={open} disabled={disabled}>
-          Choose a file
+          {several ? 'Choose files' : 'Choose a file'}
         </Action>
         <Text as="div" color="quiet" flex="1" minW="260px">
-          {isDragActive ? 'Let go to drop the file here.' : children}
+          {isDragActive
+            ? several
+              ? 'Let go to drop the files here.'
+              : 'Let go to drop the file here.'
+            : children}
         </Text>
       </Flex>
     </Box>

@@ -31,10 +31,6 @@ export function metricTitle(key: string): string {
 }
 
 /** "Friday 20 November, 18:00 (Europe/London)". */
-export function deadlineText(iso: string, zone: string): string {
-  return `${DateTime.fromISO(iso, { zone, locale: 'en-GB' }).toFormat('cccc d LLLL, HH:mm')} (${zone})`;
-}
-
 export const momentText = (iso: string, zone: string): string =>
   DateTime.fromISO(iso, { zone, locale: 'en-GB' }).toFormat('d LLL, HH:mm');
 

@@ -4,6 +4,7 @@ import type { ReactNode } from 'react';
 import { Link, NavLink, useNavigate } from 'react-router';
 import { api, send, type Schemas } from '../api/client.js';
 import { useColourMode } from '../colour-mode.js';
+import { HelpSheet } from '../help/help-sheet.js';
 import { TextAction } from './action.js';
 import { PartPatterns } from './parts.js';
 import { TroubleLine } from './trouble-line.js';
@@ -12,13 +13,11 @@ const PAGES = {
   instructor: [
     ['data', 'Data'],
     ['exercises', 'Exercises'],
-    ['submissions', 'Submissions'],
     ['gradebook', 'Gradebook'],
     ['people', 'People'],
   ],
   assistant: [
     ['exercises', 'Exercises'],
-    ['submissions', 'Submissions'],
     ['gradebook', 'Gradebook'],
   ],
   student: [
@@ -125,6 +124,7 @@ export function Frame({ session, course, children }: FrameProps) {
         ) : null}
         <Flex ml="auto" gap={5} align="center" color="quiet" fontSize="13.5px">
           {course ? <JobsRunning course={course} /> : null}
+          <HelpSheet role={course?.role ?? null} />
           <TextAction onClick={change}>{mode === 'dark' ? 'Light' : 'Dark'}</TextAction>
           {session.person ? (
             <>

@@ -12,15 +12,28 @@ interface Heading {
 export function Ruled({
   label,
   headings,
+  keepsFirst = false,
   children,
 }: {
   label: string;
   headings: readonly Heading[];
+  /** Whether the first column stays in sight while the others scroll. */
+  keepsFirst?: boolean;
   children: ReactNode;
 }) {
   return (
     <Box overflowX="auto" tabIndex={0} role="region" aria-label={label}>
-      <chakra.table w="100%" fontSize="13.5px" aria-label={label} css={{ borderCollapse: 'collapse' }}>
+      <chakra.table
+        w="100%"
+        fontSize="13.5px"
+        aria-label={label}
+        css={{
+          // Cells that stay in place leave borders of one table behind.
+          borderCollapse: keepsFirst ? 'separate' : 'collapse',
+          borderSpacing: 0,
+          '& tr > :first-of-type': keepsFirst ? { position: 'sticky', left: 0, bg: 'paper', zIndex: 1 } : {},
+        }}
+      >
         <thead>
           <tr>
             {headings.map(({ text, numeric, wraps }) => (

@@ -8,7 +8,15 @@ const textIn = (node: ReactNode): string =>
     .join('');
 
 /** The title of a page with what is to be known of it beside. */
-export function Title({ children, aside }: { children: ReactNode; aside?: ReactNode }) {
+export function Title({
+  children,
+  aside,
+  actions,
+}: {
+  children: ReactNode;
+  aside?: ReactNode;
+  actions?: ReactNode;
+}) {
   return (
     <Flex align="baseline" gap={4} wrap="wrap" pt={4}>
       <title>{`${textIn(children)} · Modest Sieve`}</title>
@@ -26,6 +34,11 @@ export function Title({ children, aside }: { children: ReactNode; aside?: ReactN
         <Text fontSize="13.5px" color="quiet">
           {aside}
         </Text>
+      ) : null}
+      {actions ? (
+        <Flex gap={3} wrap="wrap" fontSize="13.5px" color="quiet">
+          {actions}
+        </Flex>
       ) : null}
     </Flex>
   );

@@ -1,13 +1,14 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { counted } from '@modest-sieve/core';
+import { deadlineText, counted } from '@modest-sieve/core';
 import { DateTime } from 'luxon';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { send, useAnswer, type Schemas } from '../api/client.js';
+import { usePageKeys } from '../kit/use-page-keys.js';
 import { useCourse, useCourseApi } from '../api/course.js';
 import { metricOf, schemeOf } from '../exercises/scheme-of.js';
 import { TextAction } from '../kit/action.js';
-import { deadlineText, figureText, momentText } from '../kit/format.js';
+import { figureText, momentText } from '../kit/format.js';
 import { PlanMoment } from '../kit/plan-sentence.js';
 import { ScoreStrip } from '../kit/score-strip.js';
 import { Answer, Complaint } from '../kit/states.js';
@@ -83,7 +84,7 @@ function Class({
                         {i + 1} · {title}
                       </b>
                     ) : (
-                      <Link to={`/courses/${courseId}/submissions/${exercise.id}?question=${id}`}>
+                      <Link to={`/courses/${courseId}/exercises/${exercise.id}/submissions?question=${id}`}>
                         {i + 1} · {title}
                       </Link>
                     )}
@@ -150,7 +151,7 @@ function Status({
   const { id, timeZone, role } = useCourse();
   const many = exercise.sheets.length > 1;
   const hasScore = schemeOf(sheet) !== null;
-  const to = (submission: string) => `/courses/${id}/submissions/${exercise.id}/${submission}`;
+  const to = (submission: string) => `/courses/${id}/exercises/${exercise.id}/submissions/${submission}`;
   return (
     <>
       <Subtitle>Students</Subtitle>
@@ -286,14 +287,10 @@ function useStepping(ids: readonly string[], opened: string | null): { place: st
   const { id } = useCourse();
   const { exercise = '' } = useParams();
   const index = opened === null ? -1 : ids.indexOf(opened);
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const way = event.key === ']' ? 1 : event.key === '[' ? -1 : 0;
-      const next = ids[(index + way + ids.length) % ids.length];
-      if (way !== 0 && next !== undefined) void navigate(`/courses/${id}/submissions/${exercise}/${next}`);
-    };
-    addEventListener('keydown', onKey);
-    return () => removeEventListener('keydown', onKey);
-  }, [ids, index, id, exercise, navigate]);
+  const step = (way: number) => {
+    const next = ids[(index + way + ids.length) % ids.length];
+    if (next !== undefined) void navigate(`/courses/${id}/exercises/${exercise}/submissions/${next}`);
+  };
+  usePageKeys({ '[': () => step(-1), ']': () => step(1) });
   return { place: `[ ${index + 1} of ${ids.length} ]` };
 }

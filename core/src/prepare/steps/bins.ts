@@ -3,13 +3,14 @@ import { quantileOf, tallyOf } from '../../tally/tally.js';
 import { numberOf } from '../../table/cell.js';
 import { codedColumn } from '../../table/recode.js';
 import { columnNamed } from '../../table/table.js';
+import { checkNew } from '../rows.js';
 import { stepKind, withColumns } from '../step.js';
 
 export const bins = stepKind({
   key: 'bins',
   title: 'Cut numbers into bins',
   about:
-    'Makes categories of a column of numbers. A bin reaches from its lower bound to below its upper one; the last has both. Quantiles by linear interpolation (type 7); bounds that are the same become one. With given bounds, numbers outside them become missing.',
+    'Makes categories of a column of numbers. A bin reaches from its lower bound to below its upper one; the last has both. Quantiles by linear interpolation (type 7); bounds that are the same become one. With given bounds, numbers outside them become missing. The bins take the place of the numbers, or come as a column with `_bin` at the end of its name.',
   parameters: {
     column: { type: 'column', label: 'the column of numbers', of: ['number'] },
     how: {
@@ -23,11 +24,22 @@ export const bins = stepKind({
     },
     count: { type: 'number', label: 'how many bins', min: 2, max: 200, step: 1, start: 5 },
     bounds: { type: 'texts', label: 'the bounds', none: 'none' },
+    place: {
+      type: 'choice',
+      label: 'whether the numbers stay',
+      choices: [
+        { value: 'instead', text: 'in the place of the numbers' },
+        { value: 'beside', text: 'in a column of its own' },
+      ],
+      optional: true,
+    },
   },
   sentence: ({ how }) =>
-    how === 'given' ? 'Cut {column} into bins {how} {bounds}.' : 'Cut {column} into {count} bins {how}.',
+    how === 'given'
+      ? 'Cut {column} into bins {how} {bounds}, {place}.'
+      : 'Cut {column} into {count} bins {how}, {place}.',
   learns: ({ how }) => how !== 'given',
-  apply: (table, { column: name, how, count, bounds }) => {
+  apply: (table, { column: name, how, count, bounds, place }) => {
     const column = columnNamed(table, name);
     if (column.kind !== 'number') return { table };
     const edges = how === 'given' ? givenEdges(bounds) : learnedEdges(column.values, how, count, name);
@@ -37,7 +49,9 @@ export const bins = stepKind({
       .slice(0, -1)
       .map((_, i) => `${digits[i]} to ${i + 1 === last ? '' : 'below '}${digits[i + 1]}`);
     const codes = Int32Array.from(column.values, (value) => binOf(value, edges));
-    return { table: withColumns(table, [codedColumn(name, labels, codes)]) };
+    const into = place === 'beside' ? `${name}_bin` : name;
+    if (into !== name) checkNew(table, into, 'place');
+    return { table: withColumns(table, [codedColumn(into, labels, codes)]) };
   },
 });
 

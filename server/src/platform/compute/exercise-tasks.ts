@@ -1,5 +1,6 @@
 import type { ReleasedBefore } from '../../reserve/reserves.service.js';
 import {
+  type BriefHead,
   completeDivision,
   makePack,
   markAnswer,
@@ -28,7 +29,7 @@ import {
 } from '@modest-sieve/core';
 import { tableOf, type StoredTable } from './stored-table.js';
 
-interface PackInput {
+interface PackInput extends BriefHead {
   readonly stored: StoredTable;
   readonly roles: Roles;
   readonly plan: SplitPlan;
@@ -39,8 +40,6 @@ interface PackInput {
   /** JSON of the models of the reference runs. */
   readonly references: readonly string[];
   readonly questions: readonly Question[];
-  readonly title: string;
-  readonly brief: string;
   readonly reissued: boolean;
   readonly reserve: Uint8Array;
   readonly secret: Secret;
@@ -77,8 +76,8 @@ export const EXERCISE_TASKS = {
   },
 
   /** A pack whose brief was amended. */
-  rebrief({ pack, ...text }: { pack: Pick<Pack, 'zip' | 'files'>; title: string; brief: string }) {
-    return withBrief(pack, text);
+  rebrief({ pack, head }: { pack: Pick<Pack, 'zip' | 'files' | 'questions'>; head: BriefHead }) {
+    return withBrief(pack, head, pack.questions);
   },
 
   mark(request: {

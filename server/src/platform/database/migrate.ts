@@ -10,6 +10,7 @@ import { Sheets1764400000006 } from './migrations/0006-sheets.js';
 import { Secrets1764500000007 } from './migrations/0007-secrets.js';
 import { Invitations1764600000008 } from './migrations/0008-invitations.js';
 import { Outcomes1764700000009 } from './migrations/0009-outcomes.js';
+import { Names1764800000010 } from './migrations/0010-names.js';
 
 /** In the order in which they are done. */
 const MIGRATIONS = [
@@ -22,6 +23,7 @@ const MIGRATIONS = [
   Secrets1764500000007,
   Invitations1764600000008,
   Outcomes1764700000009,
+  Names1764800000010,
 ];
 
 /** Any number will do, as long as every process of the product takes the same one. */

@@ -7,7 +7,7 @@ import { percent, valueText } from '../../kit/format.js';
 import { Complaint } from '../../kit/states.js';
 import { Cell, Ruled } from '../../kit/table.js';
 import { Subtitle } from '../../kit/title.js';
-import { useDataSet } from '../data-set-page.js';
+import { useDataSet } from '../use-data-set.js';
 
 /** The target's rate, or its mean, at the values of a column, with intervals. */
 export function ByValue({ column }: { column: string }) {
@@ -15,7 +15,7 @@ export function ByValue({ column }: { column: string }) {
   const address = useCourseApi();
   const { roles } = dataSet;
   const asked = roles && roles.target !== column;
-  const url = `${address('data-sets', dataSet.id, 'by-value')}?column=${encodeURIComponent(column)}`;
+  const url = `${address('data-sets', dataSet.address, 'by-value')}?column=${encodeURIComponent(column)}`;
   const { data, error } = useAnswer<'TargetByValue'>(asked ? url : null);
   if (!roles || !asked) return null;
   if (error) return <Complaint>{error.message}</Complaint>;

@@ -7,7 +7,7 @@ import { valueText } from '../../kit/format.js';
 import { Complaint } from '../../kit/states.js';
 import { Subtitle } from '../../kit/title.js';
 import { useDoing } from '../../kit/use-doing.js';
-import { useDataSet } from '../data-set-page.js';
+import { useDataSet } from '../use-data-set.js';
 
 /** What a column means, in words that students get with the pack. */
 function Description({ name }: { name: string }) {
@@ -24,7 +24,9 @@ function Description({ name }: { name: string }) {
   const keep = () => {
     if (text.trim() === kept) return;
     doing.run(() =>
-      send('PATCH', address('data-sets', dataSet.id, 'descriptions'), { descriptions: { [name]: text } }),
+      send('PATCH', address('data-sets', dataSet.address, 'descriptions'), {
+        descriptions: { [name]: text },
+      }),
     );
   };
   return (

@@ -8,7 +8,7 @@ import { Subtitle } from '../../kit/title.js';
 import { Cell, Ruled } from '../../kit/table.js';
 import { TwoSides } from '../../kit/two-sides.js';
 import { useAddressed } from '../../kit/use-address.js';
-import { useDataSet } from '../data-set-page.js';
+import { useDataSet } from '../use-data-set.js';
 import { ByValue } from './by-value.js';
 import { ColumnSummary } from './column-summary.js';
 import { CompleteTable, FindingsList } from './findings.js';
@@ -21,7 +21,7 @@ export function ColumnsPage() {
   const { search, change } = useAddressed();
   const chosen = dataSet.profile.find((column) => column.name === search.get('column')) ?? dataSet.profile[0];
   const address = useCourseApi();
-  const found = useAnswer<'TableFindings'>(address('data-sets', dataSet.id, 'findings'));
+  const found = useAnswer<'TableFindings'>(address('data-sets', dataSet.address, 'findings'));
   const along = new Map(found.data?.along?.bars.map(({ column, figures }) => [column, figures]));
   const strengths = new Map(found.data?.strengths.map((strength) => [strength.column, strength]));
   return (

@@ -7,7 +7,7 @@ import { PlanChoice, PlanSentence } from '../../kit/plan-sentence.js';
 import { Answer, Empty } from '../../kit/states.js';
 import { Cell, Ruled } from '../../kit/table.js';
 import { Subtitle } from '../../kit/title.js';
-import { useDataSet } from '../data-set-page.js';
+import { useDataSet } from '../use-data-set.js';
 
 const MOST_PAIRS = 14;
 const MEASURES = ['Pearson', 'Spearman'] as const;
@@ -20,7 +20,7 @@ export function CorrelationsPage() {
   const measure = MEASURES.find((one) => one === search.get('measure')) ?? 'Pearson';
   const numbers = dataSet.profile.filter(({ kind }) => kind === 'number');
   const matrix = useAnswer<'Correlations'>(
-    numbers.length < 2 ? null : `${address('data-sets', dataSet.id, 'correlations')}?measure=${measure}`,
+    numbers.length < 2 ? null : `${address('data-sets', dataSet.address, 'correlations')}?measure=${measure}`,
   );
   if (numbers.length < 2)
     return (

@@ -5,7 +5,7 @@ import { TextAction } from '../../kit/action.js';
 import { Cell, Ruled } from '../../kit/table.js';
 import { Subtitle } from '../../kit/title.js';
 import type { Schemas } from '../../api/client.js';
-import { useDataSet } from '../data-set-page.js';
+import { useDataSet } from '../use-data-set.js';
 import { addTriedStep, keptSteps } from '../prepare/tried-steps.js';
 
 /** Leaks and flaws of the table, each with the step that mends it. */
@@ -13,12 +13,21 @@ export function FindingsList({ findings }: { findings: readonly Finding[] }) {
   const { dataSet } = useDataSet();
   const navigate = useNavigate();
   const mend = (step: Step) => {
-    const place = addTriedStep(dataSet.id, keptSteps(dataSet), step);
+    const place = addTriedStep(dataSet.address, keptSteps(dataSet), step);
     void navigate(`../prepare?step=${place + 1}`);
   };
+  const idle = findings.flatMap(({ column, tellsNothing }) => (tellsNothing && column ? [column] : []));
   return (
     <>
       <Subtitle>Findings</Subtitle>
+      {idle.length > 1 ? (
+        <Text fontSize="14px" maxW="72ch">
+          {idle.join(', ')} tell nothing of any row.{' '}
+          <TextAction onClick={() => mend({ kind: 'drop-columns', values: { columns: idle } })}>
+            Drop these {count(idle.length)} columns
+          </TextAction>
+        </Text>
+      ) : null}
       {findings.length === 0 ? (
         <Text color="quiet" fontSize="14px">
           Nothing gives the answers away, and nothing is amiss with the rows.

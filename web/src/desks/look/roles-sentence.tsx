@@ -8,7 +8,7 @@ import { Action } from '../../kit/action.js';
 import { PlanChoice, PlanSentence, PlanSeveral } from '../../kit/plan-sentence.js';
 import { Complaint } from '../../kit/states.js';
 import { useDoing } from '../../kit/use-doing.js';
-import { useDataSet } from '../data-set-page.js';
+import { useDataSet } from '../use-data-set.js';
 
 const TASK_TEXTS: Record<Roles['task'], string> = {
   binary: 'one of two classes',
@@ -38,7 +38,7 @@ export function RolesSentence() {
   const ask =
     roles.target === ''
       ? null
-      : `${address('data-sets', dataSet.id, 'suggestion')}?target=${encodeURIComponent(roles.target)}`;
+      : `${address('data-sets', dataSet.address, 'suggestion')}?target=${encodeURIComponent(roles.target)}`;
   const suggestion = useAnswer<'TargetSuggestion'>(ask);
   const labels = suggestion.data?.labels ?? [];
   const task = chosenTask ? roles.task : (suggestion.data?.task ?? roles.task);
@@ -145,7 +145,9 @@ export function RolesSentence() {
         <Action
           disabled={kept || roles.target === ''}
           busy={doing.busy}
-          onClick={() => doing.run(() => send('PUT', address('data-sets', dataSet.id, 'roles'), complete))}
+          onClick={() =>
+            doing.run(() => send('PUT', address('data-sets', dataSet.address, 'roles'), complete))
+          }
         >
           Keep this
         </Action>

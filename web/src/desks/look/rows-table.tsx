@@ -6,7 +6,7 @@ import { PlanChoice, PlanSentence } from '../../kit/plan-sentence.js';
 import { PlanText } from '../../kit/plan-text.js';
 import { Complaint, Loading } from '../../kit/states.js';
 import { useAddressed } from '../../kit/use-address.js';
-import { useDataSet } from '../data-set-page.js';
+import { useDataSet } from '../use-data-set.js';
 import { useRowPages } from './use-row-pages.js';
 
 /** The table's rows, those for which a condition holds and in the order of a column where asked for. */
@@ -22,7 +22,7 @@ export function RowsTable() {
   const query = new URLSearchParams({ way });
   if (where !== '') query.set('where', where);
   if (sort !== '') query.set('sort', sort);
-  const rows = useRowPages(`${address('data-sets', dataSet.id, 'rows')}?${query.toString()}`);
+  const rows = useRowPages(`${address('data-sets', dataSet.address, 'rows')}?${query.toString()}`);
   const columns = dataSet.profile.map(({ name, kind }) => ({ name, numeric: kind === 'number' }));
   const identifier = dataSet.roles?.identifier ?? null;
   const isNumber = columns.some(({ name, numeric }) => name === identifier && numeric);

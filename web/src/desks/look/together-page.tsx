@@ -11,7 +11,7 @@ import { DensityPlot, PointPlot } from '../../kit/point-plot.js';
 import { Answer, Empty } from '../../kit/states.js';
 import { Subtitle } from '../../kit/title.js';
 import { useAddressed } from '../../kit/use-address.js';
-import { useDataSet } from '../data-set-page.js';
+import { useDataSet } from '../use-data-set.js';
 
 /** Two columns together, in the form that fits their kinds. */
 export function TogetherPage() {
@@ -28,7 +28,7 @@ export function TogetherPage() {
   const form = search.get('form');
   const query = new URLSearchParams({ x, y });
   const pair = useAnswer<'ColumnPair'>(
-    names.length < 2 ? null : `${address('data-sets', dataSet.id, 'pair')}?${query.toString()}`,
+    names.length < 2 ? null : `${address('data-sets', dataSet.address, 'pair')}?${query.toString()}`,
   );
   if (names.length < 2)
     return <Empty title="There are no two columns to set together">Free texts are not among them.</Empty>;

@@ -10,7 +10,7 @@ import { PlanChoice, PlanSentence } from '../../kit/plan-sentence.js';
 import { Complaint } from '../../kit/states.js';
 import { Subtitle } from '../../kit/title.js';
 import { useDoing } from '../../kit/use-doing.js';
-import { useDataSet } from '../data-set-page.js';
+import { useDataSet } from '../use-data-set.js';
 
 const WAYS = {
   replace: 'in the place of the raw table',
@@ -46,7 +46,7 @@ export function AnotherFile() {
         ...(way === 'replace' ? {} : { how: way }),
         ...(way === 'join' ? { key } : {}),
       });
-      await send('POST', `${address('data-sets', dataSet.id, 'raw')}?${query.toString()}`, form);
+      await send('POST', `${address('data-sets', dataSet.address, 'raw')}?${query.toString()}`, form);
     });
   };
   // A table pasted here would take the place of the raw one: it waits until that is meant.

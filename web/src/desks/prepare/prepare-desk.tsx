@@ -10,8 +10,9 @@ import { Complaint, Loading } from '../../kit/states.js';
 import { Select } from '../../kit/select.js';
 import { Subtitle } from '../../kit/title.js';
 import { TwoSides } from '../../kit/two-sides.js';
+import { UndoRedo } from '../../kit/undo-redo.js';
 import { useDoing } from '../../kit/use-doing.js';
-import { useDataSet } from '../data-set-page.js';
+import { useDataSet } from '../use-data-set.js';
 import { AnotherFile } from './another-file.js';
 import { Examples } from './examples.js';
 import { StepList } from './step-list.js';
@@ -25,7 +26,7 @@ export function PrepareDesk() {
   const editing = useSteps();
   const { steps, chosen, isKept } = editing;
   const preview = usePreview<PreparePreview>(
-    address('data-sets', dataSet.id, 'prepare-preview'),
+    address('data-sets', dataSet.address, 'prepare-preview'),
     { steps, chosen },
     dataSet.raw,
   );
@@ -42,7 +43,7 @@ export function PrepareDesk() {
           <>
             <Evidence steps={steps} chosen={chosen} preview={data} />
             <Versions />
-            <AnotherFile />
+            {dataSet.version === dataSet.current ? <AnotherFile /> : null}
           </>
         }
         right={
@@ -163,7 +164,7 @@ function KeepVersion({
   const { dataSet } = useDataSet();
   const address = useCourseApi();
   const doing = useDoing();
-  const { steps, undo, revert, isKept } = editing;
+  const { steps, undo, redo, revert, isKept } = editing;
   const { preparation } = dataSet;
   const misfits = preview?.effects.filter((effect) => effect.problem !== null).length ?? 0;
   const isMade = preparation?.state === 'waiting';
@@ -174,12 +175,12 @@ function KeepVersion({
           busy={doing.busy || isMade}
           disabled={isKept || steps.length === 0 || misfits > 0 || preview === undefined}
           onClick={() =>
-            doing.run(() => send('POST', address('data-sets', dataSet.id, 'versions'), { steps }))
+            doing.run(() => send('POST', address('data-sets', dataSet.address, 'versions'), { steps }))
           }
         >
           Keep as a version
         </Action>
-        {undo ? <TextAction onClick={undo}>Undo</TextAction> : null}
+        <UndoRedo undo={undo} redo={redo} />
         {revert && dataSet.versions.some(({ from }) => from !== null) ? (
           <TextAction onClick={revert}>Back to the kept steps</TextAction>
         ) : null}

@@ -91,14 +91,19 @@ function ChosenStep({
   editing: ReturnType<typeof useSteps>;
 }) {
   const { steps, change, choose } = editing;
-  const put = (next: Step) => change(steps.with(number, next), number);
+  const put = (next: Step, what?: string) => change(steps.with(number, next), number, what);
   const move = (by: number) => {
     const others = steps.toSpliced(number, 1);
     change(others.toSpliced(number + by, 0, step), number + by);
   };
   return (
     <>
-      <SentenceControls kind={stepKindOf(step)} plan={step} given={given} onChange={put} />
+      <SentenceControls
+        kind={stepKindOf(step)}
+        plan={step}
+        given={given}
+        onChange={(next, key) => put(next, `${number} ${key}`)}
+      />
       <Flex gap={4} fontSize="14px" wrap="wrap" my={1}>
         {number > 0 ? <TextAction onClick={() => move(-1)}>Earlier</TextAction> : null}
         {number + 1 < steps.length ? <TextAction onClick={() => move(1)}>Later</TextAction> : null}

@@ -1,4 +1,5 @@
 import { beforeEach, describe, expect, it } from '@jest/globals';
+import { NO_HISTORY } from '../../kit/history.js';
 import { addTriedStep, changed, triedSteps, trySteps } from './tried-steps.js';
 
 const shuffle = { kind: 'shuffle', values: { seed: 1 } };
@@ -14,9 +15,12 @@ beforeEach(() => {
 });
 
 describe('steps that are tried', () => {
-  it('are held for each data set, and can be taken back', () => {
-    trySteps('a', changed({ steps: [shuffle], past: [] }, [shuffle, repeats]));
-    expect(triedSteps('a')).toEqual({ steps: [shuffle, repeats], past: [[shuffle]] });
+  it('are held for each data set, and can be undone', () => {
+    trySteps('a', changed({ steps: [shuffle], history: NO_HISTORY }, [shuffle, repeats]));
+    expect(triedSteps('a')).toEqual({
+      steps: [shuffle, repeats],
+      history: { past: [[shuffle]], future: [], last: null },
+    });
     expect(triedSteps('b')).toBeNull();
   });
 
@@ -29,7 +33,13 @@ describe('steps that are tried', () => {
   it('are forgotten where what is held is damaged', () => {
     held.set('sieve steps a', '{"steps": 7');
     expect(triedSteps('a')).toBeNull();
-    held.set('sieve steps a', '{"steps": 7}');
-    expect(triedSteps('a')).toBeNull();
+    for (const damaged of [
+      '{"steps": 7}',
+      '{"steps": [], "past": []}',
+      '{"steps": [], "history": {"past": []}}',
+    ]) {
+      held.set('sieve steps a', damaged);
+      expect(triedSteps('a')).toBeNull();
+    }
   });
 });

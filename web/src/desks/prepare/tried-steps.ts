@@ -1,24 +1,29 @@
 import type { Step } from '@modest-sieve/core';
 import type { Schemas } from '../../api/client.js';
+import { NO_HISTORY, remember, type History } from '../../kit/history.js';
 
 /** Steps that are not kept yet, as the browser holds them. */
 export interface TriedSteps {
   readonly steps: readonly Step[];
-  /** What stood before each change, the latest last. */
-  readonly past: readonly (readonly Step[])[];
+  /** Lists that were before, and those that were undone. */
+  readonly history: History<readonly Step[]>;
 }
 
-const MOST_UNDONE = 100;
 const keyOf = (dataSetId: string): string => `sieve steps ${dataSetId}`;
 
-/** The steps of the newest version that was prepared. */
-export const keptSteps = (dataSet: Schemas['DataSetDetail']): readonly Step[] =>
-  dataSet.versions.find((version) => version.from !== null)?.steps ?? [];
+/** The steps of the version; of a raw table those of the prepared version before it, which are to be done on it too. */
+export const keptSteps = ({ versions, version }: Schemas['DataSetDetail']): readonly Step[] => {
+  const here = versions.find(({ number }) => number === version);
+  if (here && here.from !== null) return here.steps;
+  // Versions come with the newest first.
+  return versions.find(({ number, from }) => number < version && from !== null)?.steps ?? [];
+};
 
 export function triedSteps(dataSetId: string): TriedSteps | null {
   try {
     const found = JSON.parse(localStorage.getItem(keyOf(dataSetId)) ?? 'null') as TriedSteps | null;
-    return found && Array.isArray(found.steps) && Array.isArray(found.past) ? found : null;
+    const isWhole = Array.isArray(found?.steps) && Array.isArray(found.history.past);
+    return isWhole && Array.isArray(found.history.future) ? found : null;
   } catch {
     return null;
   }
@@ -27,15 +32,20 @@ export function triedSteps(dataSetId: string): TriedSteps | null {
 export const trySteps = (dataSetId: string, tried: TriedSteps): void =>
   localStorage.setItem(keyOf(dataSetId), JSON.stringify(tried));
 
-/** Another list in place of the one that is tried, which can be taken back. */
-export const changed = ({ steps, past }: TriedSteps, next: readonly Step[]): TriedSteps => ({
-  steps: next,
-  past: [...past, steps].slice(-MOST_UNDONE),
-});
+/**
+ * Another list in place of the one that is tried, which can be undone.
+ *
+ * @param what names what was changed, so that typing it is one change; null for a change of its own
+ */
+export const changed = (
+  { steps, history }: TriedSteps,
+  next: readonly Step[],
+  what: string | null = null,
+): TriedSteps => ({ steps: next, history: remember(history, steps, what) });
 
 /** Puts a step behind those that are tried, or kept where none are, and gives its place. */
 export function addTriedStep(dataSetId: string, kept: readonly Step[], step: Step): number {
-  const tried = triedSteps(dataSetId) ?? { steps: kept, past: [] };
+  const tried = triedSteps(dataSetId) ?? { steps: kept, history: NO_HISTORY };
   trySteps(dataSetId, changed(tried, [...tried.steps, step]));
   return tried.steps.length;
 }

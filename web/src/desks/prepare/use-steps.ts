@@ -2,18 +2,18 @@ import type { Step } from '@modest-sieve/core';
 import equal from 'fast-deep-equal';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { useDataSet } from '../data-set-page.js';
+import { NO_HISTORY, redone, undone } from '../../kit/history.js';
+import type { UndoRedo } from '../../kit/undo-redo.js';
+import { useDataSet } from '../use-data-set.js';
 import { changed, keptSteps, triedSteps, trySteps, type TriedSteps } from './tried-steps.js';
 
-interface Steps {
+interface Steps extends UndoRedo {
   readonly steps: readonly Step[];
   /** Number of the step that is shown with its controls; null for none. */
   readonly chosen: number | null;
   readonly choose: (step: number | null) => void;
-  /** Puts another list in place; `chosen` is where to go on. */
-  readonly change: (steps: readonly Step[], chosen: number | null) => void;
-  /** Takes the latest change back; null where there is none. */
-  readonly undo: (() => void) | null;
+  /** Puts another list in place; `chosen` is where to go on, `what` names what was changed where it may be typed. */
+  readonly change: (steps: readonly Step[], chosen: number | null, what?: string) => void;
   /** Gives up what was changed since the version that is kept; null where nothing was. */
   readonly revert: (() => void) | null;
   readonly isKept: boolean;
@@ -24,17 +24,20 @@ export function useSteps(): Steps {
   const { dataSet } = useDataSet();
   const [search, setSearch] = useSearchParams();
   const kept = keptSteps(dataSet);
-  const [tried, setTried] = useState<TriedSteps>(() => triedSteps(dataSet.id) ?? { steps: kept, past: [] });
+  const [tried, setTried] = useState<TriedSteps>(
+    () => triedSteps(dataSet.address) ?? { steps: kept, history: NO_HISTORY },
+  );
   const put = (next: TriedSteps) => {
     setTried(next);
-    trySteps(dataSet.id, next);
+    trySteps(dataSet.address, next);
   };
   const asked = search.get('step');
   const number = asked === null ? NaN : Number(asked) - 1;
   const choose = (step: number | null) =>
     setSearch(step === null ? {} : { step: String(step + 1) }, { replace: true });
-  const { steps, past } = tried;
-  const before = past.at(-1);
+  const { steps, history } = tried;
+  const move = (moved: ReturnType<typeof undone<readonly Step[]>>) =>
+    moved ? () => put({ steps: moved.state, history: moved.history }) : null;
   // The database keeps the parts of a step in an order of its own.
   const isUnchanged = equal(steps, kept);
   const chosen = steps[number] ? number : null;
@@ -42,11 +45,12 @@ export function useSteps(): Steps {
     steps,
     chosen,
     choose,
-    change: (next, goOn) => {
-      put(changed(tried, next));
+    change: (next, goOn, what) => {
+      put(changed(tried, next, what ?? null));
       if (goOn !== chosen) choose(goOn);
     },
-    undo: before ? () => put({ steps: before, past: past.slice(0, -1) }) : null,
+    undo: move(undone(history, steps)),
+    redo: move(redone(history, steps)),
     revert: isUnchanged ? null : () => put(changed(tried, kept)),
     isKept: isUnchanged && dataSet.version !== dataSet.raw.number,
   };

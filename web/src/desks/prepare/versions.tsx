@@ -1,16 +1,19 @@
 import { Flex, Text } from '@chakra-ui/react';
 import { count, counted } from '@modest-sieve/core';
+import { Link, useNavigate } from 'react-router';
 import type { Schemas } from '../../api/client.js';
 import { useCourse, useCourseApi } from '../../api/course.js';
 import { momentText } from '../../kit/format.js';
+import { Removing } from '../../kit/removing.js';
 import { Cell, Ruled } from '../../kit/table.js';
 import { Subtitle } from '../../kit/title.js';
-import { useDataSet } from '../data-set-page.js';
+import { useDataSet } from '../use-data-set.js';
+import { MakeCurrent, versionPath } from '../open-version.js';
 
 /** Every version of the data set, the newest first, with what is otherwise than in the one before. */
 export function Versions() {
   const { dataSet } = useDataSet();
-  const { timeZone } = useCourse();
+  const { id, timeZone } = useCourse();
   return (
     <>
       <Subtitle>Versions</Subtitle>
@@ -24,12 +27,22 @@ export function Versions() {
           { text: 'against the one before' },
           { text: 'kept' },
           { text: 'take out' },
+          { text: 'change' },
         ]}
       >
         {dataSet.versions.map((version, i) => (
           <tr key={version.number}>
             <Cell numeric strong>
-              {version.number}
+              {version.number === dataSet.version ? (
+                version.number
+              ) : (
+                <Link
+                  to={versionPath(id, dataSet, version.number)}
+                  aria-label={`Open version ${version.number}`}
+                >
+                  {version.number}
+                </Link>
+              )}
             </Cell>
             <Cell>
               {version.from === null
@@ -43,6 +56,9 @@ export function Versions() {
             <Cell nowrap>
               <Downloads number={version.number} />
             </Cell>
+            <Cell>
+              <VersionActions version={version} />
+            </Cell>
           </tr>
         ))}
       </Ruled>
@@ -50,6 +66,30 @@ export function Versions() {
         A version never changes. Splits and exercises stay on the one that they were made on.
       </Text>
     </>
+  );
+}
+
+/** A version that work goes on with, or that is deleted with what was made of it. */
+function VersionActions({ version: { number, from, removal } }: { version: Schemas['VersionInfo'] }) {
+  const { dataSet } = useDataSet();
+  const { id } = useCourse();
+  const address = useCourseApi();
+  const navigate = useNavigate();
+  return (
+    <Flex gap={3} wrap="wrap">
+      {number === dataSet.current ? <b>current</b> : <MakeCurrent number={number} />}
+      <Removing
+        what={from === null ? `the raw table of version ${number}` : `version ${number}`}
+        name={`version ${number}`}
+        own="versions"
+        text={from === null ? 'Take back' : 'Delete'}
+        removal={removal}
+        url={address('data-sets', dataSet.id, 'versions', String(number))}
+        onDone={() => {
+          if (number === dataSet.version) void navigate(`/courses/${id}/data/${dataSet.id}/prepare`);
+        }}
+      />
+    </Flex>
   );
 }
 
@@ -67,7 +107,7 @@ function Downloads({ number }: { number: number }) {
       {FILES.map(({ format, text }) => (
         <a
           key={format}
-          href={`${address('data-sets', dataSet.id, 'table')}?version=${number}&format=${format}`}
+          href={`${address('data-sets', `${dataSet.id}.${number}`, 'table')}?format=${format}`}
           aria-label={`Version ${number} as ${text}`}
         >
           {text}

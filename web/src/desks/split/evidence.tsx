@@ -5,7 +5,7 @@ import { valueText, percent } from '../../kit/format.js';
 import { PARTS } from '../../kit/parts.js';
 import { Cell, Ruled } from '../../kit/table.js';
 import { Subtitle } from '../../kit/title.js';
-import { useDataSet } from '../data-set-page.js';
+import { useDataSet } from '../use-data-set.js';
 
 const MOST_FEATURES = 6;
 

@@ -4,7 +4,7 @@ import { ShareInterval } from '../../kit/distribution.js';
 import { percent, valueText } from '../../kit/format.js';
 import { Cell, Ruled } from '../../kit/table.js';
 import { Subtitle } from '../../kit/title.js';
-import { useDataSet } from '../data-set-page.js';
+import { useDataSet } from '../use-data-set.js';
 import { GroupedNote } from './evidence.js';
 
 const WIDTH = 800;

@@ -12,7 +12,7 @@ import {
 } from '@modest-sieve/core';
 import { send, type Schemas } from '../../api/client.js';
 import { useCourse, useCourseApi } from '../../api/course.js';
-import { Action, TextAction } from '../../kit/action.js';
+import { Action } from '../../kit/action.js';
 import { CheckList } from '../../kit/checks.js';
 import { momentText } from '../../kit/format.js';
 import { PlanChoice } from '../../kit/plan-sentence.js';
@@ -22,9 +22,13 @@ import { Complaint, Loading } from '../../kit/states.js';
 import { Cell, Ruled } from '../../kit/table.js';
 import { Subtitle } from '../../kit/title.js';
 import { TwoSides } from '../../kit/two-sides.js';
+import { UndoRedo } from '../../kit/undo-redo.js';
 import { useDoing } from '../../kit/use-doing.js';
 import { useAddressed } from '../../kit/use-address.js';
-import { givenColumns, useDataSet } from '../data-set-page.js';
+import { givenColumns, useDataSet } from '../use-data-set.js';
+import { Removing } from '../../kit/removing.js';
+import { Renaming } from '../../kit/renaming.js';
+import { foldsName, splitName } from '../names.js';
 import { FoldMap, FoldTable } from './fold-map.js';
 import { samePlan, turnedInto, useAddressedPlans } from './use-plan.js';
 
@@ -39,18 +43,19 @@ function FoldsPage({ roles }: { roles: Roles }) {
   const address = useCourseApi();
   const { timeZone } = useCourse();
   const doing = useDoing();
-  const { planOf, setPlans, undo } = useAddressedPlans(['plan'], FOLD_KINDS);
-  const setPlan = (next: FoldSentence) => setPlans({ plan: next });
+  const { planOf, setPlans, undo, redo } = useAddressedPlans(['plan'], FOLD_KINDS);
+  const setPlan = (next: FoldSentence, what: string | null = null) => setPlans({ plan: next }, what);
   const { search, change } = useAddressed();
   const begun = (kind: string) => begunPlan(foldKindOf({ kind }), dataSet.profile, roles);
   const plan = planOf('plan') ?? begun(roles.time === null ? 'draw' : 'expanding');
   const asked = search.get('of') ?? dataSet.splits[0]?.id ?? '';
   const splitId = dataSet.splits.some(({ id }) => id === asked) ? asked : null;
   const request = { plan, splitId };
-  const preview = usePreview<FoldConsequences>(address('data-sets', dataSet.id, 'fold-preview'), request, [
-    roles,
-    dataSet.version,
-  ]);
+  const preview = usePreview<FoldConsequences>(
+    address('data-sets', dataSet.address, 'fold-preview'),
+    request,
+    [roles, dataSet.version],
+  );
   const kept = dataSet.foldSets.find(
     (set) => set.splitId === splitId && samePlan(FOLD_KINDS, set.plan, plan),
   );
@@ -81,9 +86,9 @@ function FoldsPage({ roles }: { roles: Roles }) {
                   label="rows that are dealt"
                   value={splitId ?? ''}
                   choices={[
-                    ...dataSet.splits.map(({ id, createdAt }) => ({
-                      value: id,
-                      text: `training rows of the split kept ${momentText(createdAt, timeZone)}`,
+                    ...dataSet.splits.map((split) => ({
+                      value: split.id,
+                      text: `training rows of ${splitName(split, timeZone)}`,
                     })),
                     { value: '', text: 'all rows' },
                   ]}
@@ -99,7 +104,7 @@ function FoldsPage({ roles }: { roles: Roles }) {
                 .{' '}
               </>
             }
-            onChange={(next) => setPlan(next)}
+            onChange={setPlan}
           />
           <Complaint>{preview.error?.message}</Complaint>
           <Waiting of={preview} what="Making the folds" />
@@ -108,7 +113,7 @@ function FoldsPage({ roles }: { roles: Roles }) {
               busy={doing.busy}
               disabled={preview.error !== undefined || kept !== undefined}
               onClick={() =>
-                doing.run(() => send('POST', address('data-sets', dataSet.id, 'fold-sets'), request))
+                doing.run(() => send('POST', address('data-sets', dataSet.address, 'fold-sets'), request))
               }
             >
               Keep these folds
@@ -118,7 +123,7 @@ function FoldsPage({ roles }: { roles: Roles }) {
                 Draw another
               </Action>
             ) : null}
-            {undo ? <TextAction onClick={undo}>Undo</TextAction> : null}
+            <UndoRedo undo={undo} redo={redo} />
             {kept ? (
               <Text fontSize="14px" color="quiet" role="status">
                 Kept.
@@ -164,18 +169,33 @@ function KeptFolds({ sets }: { sets: Schemas['DataSetDetail']['foldSets'] }) {
   return (
     <>
       <Subtitle>Folds kept</Subtitle>
-      <Ruled label="Folds kept" headings={[{ text: 'kept' }, { text: 'plan' }, { text: 'table' }]}>
+      <Ruled label="Folds kept" headings={[{ text: 'kept' }, { text: 'plan' }, { text: 'change' }]}>
         {sets.map((set) => (
           <tr key={set.id}>
             <Cell nowrap>{momentText(set.createdAt, timeZone)}</Cell>
             <Cell>
+              {set.name === '' ? null : <b>{set.name}: </b>}
               <SentenceText kind={foldKindOf(set.plan)} plan={set.plan} />{' '}
               {set.splitId === null ? 'All rows.' : 'Training rows of a split.'}
             </Cell>
-            <Cell nowrap>
-              <a href={address('data-sets', dataSet.id, 'fold-sets', set.id)} download>
-                CSV
-              </a>
+            <Cell>
+              <Flex gap={3} wrap="wrap">
+                <a href={address('data-sets', dataSet.address, 'fold-sets', set.id)} download>
+                  CSV
+                </a>
+                <Renaming
+                  name={set.name}
+                  what={foldsName(set, timeZone)}
+                  url={address('data-sets', dataSet.address, 'fold-sets', set.id)}
+                />
+                <Removing
+                  what="the folds"
+                  name={foldsName(set, timeZone)}
+                  own="folds"
+                  removal={set.removal}
+                  url={address('data-sets', dataSet.address, 'fold-sets', set.id)}
+                />
+              </Flex>
             </Cell>
           </tr>
         ))}

@@ -4,7 +4,7 @@ import { Link } from 'react-router';
 import { useAnswer } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
 import { Subtitle } from '../../kit/title.js';
-import { useDataSet } from '../data-set-page.js';
+import { useDataSet } from '../use-data-set.js';
 
 const MOST = 4;
 
@@ -12,7 +12,7 @@ const MOST = 4;
 export function LeakWatch() {
   const { dataSet } = useDataSet();
   const address = useCourseApi();
-  const { data } = useAnswer<'TableFindings'>(address('data-sets', dataSet.id, 'findings'));
+  const { data } = useAnswer<'TableFindings'>(address('data-sets', dataSet.address, 'findings'));
   if (!data || data.findings.length === 0) return null;
   const left = data.findings.length - MOST;
   return (

@@ -8,14 +8,14 @@ import { usePreview, Waiting } from '../../kit/preview.js';
 import { Complaint } from '../../kit/states.js';
 import { Cell, Ruled } from '../../kit/table.js';
 import { Subtitle } from '../../kit/title.js';
-import { useDataSet } from '../data-set-page.js';
+import { useDataSet } from '../use-data-set.js';
 
 /** How the plan's figures vary over twenty draws, so that nobody takes a lucky one unknowingly. */
 export function Luck({ plan }: { plan: SplitPlan }) {
   const { dataSet } = useDataSet();
   const address = useCourseApi();
   const [asked, setAsked] = useState(false);
-  const url = address('data-sets', dataSet.id, 'split-record');
+  const url = address('data-sets', dataSet.address, 'split-record');
   const record = usePreview<SplitRecord>(url, asked ? plan : null, [dataSet.roles, dataSet.version]);
   return (
     <>

@@ -13,7 +13,7 @@ import { useEffect } from 'react';
 import { Link } from 'react-router';
 import { send, type Schemas } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
-import { Action, TextAction } from '../../kit/action.js';
+import { Action } from '../../kit/action.js';
 import { CheckList } from '../../kit/checks.js';
 import { PartMap } from '../../kit/part-map.js';
 import { PlanChoice } from '../../kit/plan-sentence.js';
@@ -22,8 +22,9 @@ import { SentenceControls } from '../../kit/sentence.js';
 import { Complaint, Loading } from '../../kit/states.js';
 import { Subtitle } from '../../kit/title.js';
 import { TwoSides } from '../../kit/two-sides.js';
+import { UndoRedo } from '../../kit/undo-redo.js';
 import { useDoing } from '../../kit/use-doing.js';
-import { givenColumns, useDataSet } from '../data-set-page.js';
+import { givenColumns, useDataSet } from '../use-data-set.js';
 import { DriftTable, ShareTable } from './evidence.js';
 import { LeakWatch } from './leak-watch.js';
 import { Luck } from './luck.js';
@@ -40,9 +41,9 @@ export function PartsDesk() {
 function Parts({ roles }: { roles: Roles }) {
   const { dataSet, draw } = useDataSet();
   const address = useCourseApi();
-  const { planOf, setPlans, undo } = useAddressedPlans(['plan', 'beside'], SPLIT_KINDS);
+  const { planOf, setPlans, undo, redo } = useAddressedPlans(['plan', 'beside'], SPLIT_KINDS);
   const aside = planOf('beside');
-  const setPlan = (next: SplitPlan) => setPlans({ plan: next });
+  const setPlan = (next: SplitPlan, what: string | null = null) => setPlans({ plan: next }, what);
   const doing = useDoing();
   const begun = (kind: string) => begunPlan(splitKindOf({ kind }), dataSet.profile, roles);
   const plan: SplitPlan =
@@ -50,10 +51,11 @@ function Parts({ roles }: { roles: Roles }) {
     dataSet.splits[0]?.plan ??
     begun(dataSet.reserve ? 'reserve' : roles.time === null ? 'draw' : 'time');
   const kind = splitKindOf(plan);
-  const preview = usePreview<SplitConsequences>(address('data-sets', dataSet.id, 'split-preview'), plan, [
-    dataSet.roles,
-    dataSet.version,
-  ]);
+  const preview = usePreview<SplitConsequences>(
+    address('data-sets', dataSet.address, 'split-preview'),
+    plan,
+    [dataSet.roles, dataSet.version],
+  );
   useEffect(() => {
     draw(preview.data ?? null);
     return () => draw(null);
@@ -95,7 +97,7 @@ function Parts({ roles }: { roles: Roles }) {
                 .{' '}
               </>
             }
-            onChange={(next, key) => setPlan(balanced(next, key))}
+            onChange={(next, key) => setPlan(balanced(next, key), key)}
           />
           {dataSet.reserve ? <ReserveNote reserve={dataSet.reserve} /> : null}
           <Complaint>{preview.error?.message}</Complaint>
@@ -104,7 +106,9 @@ function Parts({ roles }: { roles: Roles }) {
             <Action
               busy={doing.busy}
               disabled={preview.error !== undefined || kept !== undefined}
-              onClick={() => doing.run(() => send('POST', address('data-sets', dataSet.id, 'splits'), plan))}
+              onClick={() =>
+                doing.run(() => send('POST', address('data-sets', dataSet.address, 'splits'), plan))
+              }
             >
               Keep this split
             </Action>
@@ -118,7 +122,7 @@ function Parts({ roles }: { roles: Roles }) {
                 Put aside to compare
               </Action>
             )}
-            {undo ? <TextAction onClick={undo}>Undo</TextAction> : null}
+            <UndoRedo undo={undo} redo={redo} />
             {kept ? (
               <Text fontSize="14px" color="quiet" role="status">
                 Kept. <Link to="../release">Set an exercise on it</Link>

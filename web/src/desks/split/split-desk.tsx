@@ -1,7 +1,7 @@
 import { Link, Outlet } from 'react-router';
 import { Empty } from '../../kit/states.js';
 import { Ways } from '../../kit/ways.js';
-import { useDataSet } from '../data-set-page.js';
+import { useDataSet } from '../use-data-set.js';
 
 /** How rows are parted, or dealt into folds; each has a page of its own. */
 export function SplitDesk() {

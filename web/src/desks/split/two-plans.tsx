@@ -11,7 +11,7 @@ import { SentenceText } from '../../kit/sentence.js';
 import { Complaint } from '../../kit/states.js';
 import { Cell, Ruled } from '../../kit/table.js';
 import { Subtitle } from '../../kit/title.js';
-import { useDataSet } from '../data-set-page.js';
+import { useDataSet } from '../use-data-set.js';
 
 /** A plan that was put aside and the one that is worked on, figure by figure. */
 export function TwoPlans({
@@ -27,7 +27,7 @@ export function TwoPlans({
 }) {
   const { dataSet } = useDataSet();
   const address = useCourseApi();
-  const url = address('data-sets', dataSet.id, 'split-preview');
+  const url = address('data-sets', dataSet.address, 'split-preview');
   const other = usePreview<SplitConsequences>(url, aside, [dataSet.roles, dataSet.version]);
   const line = (name: string, of: (split: SplitConsequences) => ReactNode) => (
     <tr key={name}>

@@ -1,32 +1,42 @@
 import { shownValues, type Planned, type SentenceKind } from '@modest-sieve/core';
 import equal from 'fast-deep-equal';
 import { useState } from 'react';
+import { NO_HISTORY, redone, remember, undone, type History } from '../../kit/history.js';
 import { useAddressed } from '../../kit/use-address.js';
+
+/** Plans as the address holds them, by their names. */
+type Addressed = Readonly<Record<string, string>>;
 
 /** Plans that the page's address holds under their names, so that they can be shared and survive a reload. */
 export function useAddressedPlans(names: readonly string[], kinds: readonly SentenceKind[]) {
   const { search, change } = useAddressed();
-  const [past, setPast] = useState<readonly Readonly<Record<string, string>>[]>([]);
-  const before = past.at(-1);
+  const [history, setHistory] = useState<History<Addressed>>(NO_HISTORY);
+  const now = Object.fromEntries(names.map((name) => [name, search.get(name) ?? '']));
+  const move = (moved: ReturnType<typeof undone<Addressed>>) =>
+    moved
+      ? () => {
+          setHistory(moved.history);
+          change(moved.state);
+        }
+      : null;
   const plans = new Map(names.map((name) => [name, planIn(search.get(name), kinds)]));
   return {
     planOf: (name: string): Planned | null => plans.get(name) ?? null,
-    /** All that changes at once: the address as it was drawn last is what a change goes on from. */
-    setPlans: (changes: Readonly<Record<string, Planned | null>>) => {
-      setPast([...past, Object.fromEntries(names.map((name) => [name, search.get(name) ?? '']))]);
+    /**
+     * All that changes at once: the address as it was drawn last is what a change goes on from.
+     *
+     * @param what the parameter that is changed, so that typing it is one change; null for more than one
+     */
+    setPlans: (changes: Readonly<Record<string, Planned | null>>, what: string | null = null) => {
+      setHistory(remember(history, now, what));
       change(
         Object.fromEntries(
           Object.entries(changes).map(([name, plan]) => [name, plan === null ? '' : JSON.stringify(plan)]),
         ),
       );
     },
-    /** Takes the latest change back; null where there is none. */
-    undo: before
-      ? () => {
-          setPast(past.slice(0, -1));
-          change(before);
-        }
-      : null,
+    undo: move(undone(history, now)),
+    redo: move(redone(history, now)),
   };
 }
 

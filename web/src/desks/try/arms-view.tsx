@@ -9,7 +9,7 @@ import { PlanText } from '../../kit/plan-text.js';
 import { usePreview, Waiting } from '../../kit/preview.js';
 import { Complaint } from '../../kit/states.js';
 import { Cell, Ruled } from '../../kit/table.js';
-import { useDataSet } from '../data-set-page.js';
+import { useDataSet } from '../use-data-set.js';
 import { settingsIn } from './draft.js';
 
 /** What weight on a subgroup does to it and to the rest: all rows alike, the subgroup counting more, the subgroup alone. */
@@ -32,7 +32,7 @@ export function ArmsView({ trial }: { trial: Schemas['TrialDetail'] }) {
   const [text, setText] = useState('2, 5, 10');
   const weights = settingsIn(text);
   const arms = usePreview<Schemas['ArmInfo'][]>(
-    address('data-sets', dataSet.id, 'trials', trial.id, 'arms'),
+    address('data-sets', dataSet.address, 'trials', trial.id, 'arms'),
     value === '' || typeof weights === 'string' ? null : { column, value, weights },
   );
   const { name } = metricNamed(trial.plan.metric);

@@ -7,7 +7,7 @@ import { Select } from '../../kit/select.js';
 import { Answer } from '../../kit/states.js';
 import { Cell, Ruled } from '../../kit/table.js';
 import { Subtitle } from '../../kit/title.js';
-import { useDataSet } from '../data-set-page.js';
+import { useDataSet } from '../use-data-set.js';
 import { runDetail } from './draft.js';
 
 type Trial = Schemas['TrialDetail'];
@@ -36,7 +36,7 @@ export function BesideView({
     ({ id, foldSetId, state }) => id !== trial.id && foldSetId === trial.foldSetId && state === 'done',
   );
   const other = others.find(({ id }) => id === beside);
-  const base = address('data-sets', dataSet.id, 'trials');
+  const base = address('data-sets', dataSet.address, 'trials');
   const answer = useAnswer<'TrialAgainst'>(other ? `${base}/${trial.id}/against/${other.id}` : null);
   const detail = useAnswer<'TrialDetail'>(other ? `${base}/${other.id}` : null);
   return (

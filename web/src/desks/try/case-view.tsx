@@ -7,7 +7,7 @@ import { Action } from '../../kit/action.js';
 import { figureText, percent } from '../../kit/format.js';
 import { Complaint } from '../../kit/states.js';
 import { useDoing } from '../../kit/use-doing.js';
-import { useDataSet } from '../data-set-page.js';
+import { useDataSet } from '../use-data-set.js';
 import { PredictTable } from './predict-table.js';
 
 type Feature = NonNullable<Schemas['TrialDetail']['model']>['features'][number];
@@ -35,7 +35,7 @@ export function CaseView({ trial }: { trial: Schemas['TrialDetail'] }) {
     ),
   );
   const [answer, setAnswer] = useState<Schemas['CaseAnswer'] | null>(null);
-  const url = address('data-sets', dataSet.id, 'trials', trial.id, 'case');
+  const url = address('data-sets', dataSet.address, 'trials', trial.id, 'case');
   return (
     <Box>
       <Text fontSize="13.5px" color="quiet" mt={3}>
@@ -87,7 +87,7 @@ export function CaseView({ trial }: { trial: Schemas['TrialDetail'] }) {
           ))}
         </Box>
       ) : null}
-      <PredictTable url={address('data-sets', dataSet.id, 'trials', trial.id, 'predictions')} />
+      <PredictTable url={address('data-sets', dataSet.address, 'trials', trial.id, 'predictions')} />
     </Box>
   );
 }

@@ -5,7 +5,7 @@ import { TextAction } from '../../kit/action.js';
 import { Answer, Complaint } from '../../kit/states.js';
 import { useAddressed } from '../../kit/use-address.js';
 import { useDoing } from '../../kit/use-doing.js';
-import { useDataSet } from '../data-set-page.js';
+import { useDataSet } from '../use-data-set.js';
 import { ArmsView } from './arms-view.js';
 import { BesideView } from './beside-view.js';
 import { CaseView } from './case-view.js';
@@ -27,7 +27,7 @@ export function ChosenRun({ id, runs }: { id: string; runs: readonly Schemas['Tr
   const { dataSet } = useDataSet();
   const address = useCourseApi();
   const { search, change } = useAddressed();
-  const trial = useAnswer<'TrialDetail'>(address('data-sets', dataSet.id, 'trials', id));
+  const trial = useAnswer<'TrialDetail'>(address('data-sets', dataSet.address, 'trials', id));
   return (
     <Answer of={trial} what="the run">
       {(data) => {

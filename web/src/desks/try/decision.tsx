@@ -8,8 +8,9 @@ import { Answer, Complaint } from '../../kit/states.js';
 import { Subtitle } from '../../kit/title.js';
 import { useAddressed } from '../../kit/use-address.js';
 import { useDoing } from '../../kit/use-doing.js';
+import { Renaming } from '../../kit/renaming.js';
 import { handOut } from '../../kit/hand-out.js';
-import { useDataSet } from '../data-set-page.js';
+import { useDataSet } from '../use-data-set.js';
 import {
   BASELINES,
   draftOf,
@@ -45,7 +46,7 @@ export function Decision({
   const run = () =>
     doing.run(async () => {
       if (typeof plan === 'string') return;
-      const { id } = await send<{ id: string }>('POST', address('data-sets', dataSet.id, 'trials'), {
+      const { id } = await send<{ id: string }>('POST', address('data-sets', dataSet.address, 'trials'), {
         foldSetId: foldSet.id,
         plan,
       });
@@ -96,7 +97,7 @@ function WhatItSays({
 }) {
   const { dataSet } = useDataSet();
   const address = useCourseApi();
-  const base = address('data-sets', dataSet.id, 'trials', run.id);
+  const base = address('data-sets', dataSet.address, 'trials', run.id);
   const trial = useAnswer<'TrialDetail'>(base);
   const metric = metricNamed(key);
   const sign = metric.better === 'higher' ? 1 : -1;
@@ -243,6 +244,9 @@ function Reference({ run, base }: { run: Schemas['TrialInfo']; base: string }) {
           <TextAction onClick={() => doing.run(() => send('DELETE', base))}>Delete this run</TextAction>
         </Text>
       )}
+      <Box mt={2}>
+        <Renaming name={run.name} what="this run" url={base} />
+      </Box>
       <Complaint>{doing.problem?.message}</Complaint>
     </Box>
   );

@@ -182,7 +182,8 @@ export function draftOf(
 }
 
 /** Folds in a few words: "5 folds", "5 folds, 3 times over". */
-export function foldsText({ folds, repeats, plan }: Schemas['FoldSetInfo']): string {
+export function foldsText({ name, folds, repeats, plan }: Schemas['FoldSetInfo']): string {
+  if (name !== '') return name;
   const group = plan.values['group'];
   if (plan.kind === 'leave-one-group-out') return `${folds} folds, one ${String(group)} at a time`;
   const title = FOLD_KINDS.find(({ key }) => key === plan.kind)?.title ?? plan.kind;

@@ -10,7 +10,7 @@ import { Cell, Ruled } from '../../kit/table.js';
 import { Subtitle } from '../../kit/title.js';
 import { TwiceAction } from '../../kit/twice-action.js';
 import { useDoing } from '../../kit/use-doing.js';
-import { useDataSet } from '../data-set-page.js';
+import { useDataSet } from '../use-data-set.js';
 import { ClassEvidence } from './class-evidence.js';
 import { NumberEvidence } from './number-evidence.js';
 
@@ -31,7 +31,7 @@ export function EvidenceView({ trial }: { trial: Trial }) {
   const doing = useDoing();
   const [on, setOn] = useState<Rows>('folds');
   const [by, setBy] = useState('');
-  const base = address('data-sets', dataSet.id, 'trials', trial.id);
+  const base = address('data-sets', dataSet.address, 'trials', trial.id);
   const mayLook = on !== 'held-out' || trial.result?.heldOut;
   const query = new URLSearchParams({ rows: on, ...(by === '' ? {} : { by }) });
   const evidence = useAnswer<'TrialEvidence'>(mayLook ? `${base}/evidence?${query.toString()}` : null);

@@ -8,7 +8,7 @@ import { PointPlot } from '../../kit/point-plot.js';
 import { ResidualPlot } from '../../kit/residual-plot.js';
 import { Cell, Ruled } from '../../kit/table.js';
 import { Subtitle } from '../../kit/title.js';
-import { useDataSet } from '../data-set-page.js';
+import { useDataSet } from '../use-data-set.js';
 
 type Numbers = NonNullable<Schemas['TrialEvidence']['numbers']>;
 

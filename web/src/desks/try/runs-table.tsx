@@ -70,9 +70,10 @@ export function RunsTable({
                 aria-current={run.id === chosen}
                 onClick={() => onChoose(run.id)}
               >
-                <Text as="b">{modelKindOf(run.plan.model).title}</Text>{' '}
+                <Text as="b">{run.name || modelKindOf(run.plan.model).title}</Text>{' '}
                 <Text as="span" color="quiet">
                   {[
+                    run.name === '' ? '' : modelKindOf(run.plan.model).title,
                     runDetail(run),
                     withoutText(run, features),
                     sizeText(run),

@@ -13,7 +13,7 @@ import { TextAction } from '../../kit/action.js';
 import { PlanChoice, PlanNumber, PlanSentence, PlanSeveral } from '../../kit/plan-sentence.js';
 import { PlanText } from '../../kit/plan-text.js';
 import { SentenceControls } from '../../kit/sentence.js';
-import { givenColumns, useDataSet } from '../data-set-page.js';
+import { givenColumns, useDataSet } from '../use-data-set.js';
 import { BASELINES, curvesOf, foldsText, possibleFeatures, settingsIn, type TrialDraft } from './draft.js';
 
 /** Of a long sentence the part before its first semicolon, which is what most trials need. */

@@ -7,7 +7,7 @@ import { useCourseApi } from '../../api/course.js';
 import { Answer, Empty } from '../../kit/states.js';
 import { TwoSides } from '../../kit/two-sides.js';
 import { useAddressed } from '../../kit/use-address.js';
-import { useDataSet } from '../data-set-page.js';
+import { useDataSet } from '../use-data-set.js';
 import { ChosenRun } from './chosen-run.js';
 import { Decision } from './decision.js';
 import { draftIn, firstDraft } from './draft.js';
@@ -37,7 +37,7 @@ function Desk({ roles }: { roles: Roles }) {
   const { dataSet } = useDataSet();
   const address = useCourseApi();
   const { search, change } = useAddressed();
-  const runs = useAnswers<'TrialInfo'>(address('data-sets', dataSet.id, 'trials'));
+  const runs = useAnswers<'TrialInfo'>(address('data-sets', dataSet.address, 'trials'));
   const foldSet = dataSet.foldSets.find(({ id }) => id === search.get('folds')) ?? preferred(dataSet);
   // Kept here as well as in the address, which comes back too late for whoever types.
   const [draft, setDraft] = useState(() => draftIn(search.get('trial'), roles.task) ?? firstDraft(roles));

@@ -1,0 +1,61 @@
+import { metricNamed } from '../metrics/registry.js';
+import { counted } from '../numbers.js';
+import { lateWords, type AttemptPolicy } from '../policy/attempts.js';
+import { deadlineText } from '../policy/deadline.js';
+import { NOBODY } from '../questions/kind.js';
+import { questionKindOf } from '../questions/registry.js';
+import type { ReleasedQuestion } from './pack.js';
+
+/** What the brief of a pack says around its questions. */
+export interface BriefHead {
+  readonly title: string;
+  /** Markdown. */
+  readonly brief: string;
+  /** When answers are taken and how many, a line each; see `conditionLines`. */
+  readonly conditions: readonly string[];
+}
+
+/** When and how often answers are taken, as the exercise's page says it. */
+export function conditionLines(
+  policy: Omit<AttemptPolicy, 'deadline'> & { readonly counts: 'best' | 'last' },
+  deadline: string,
+  timeZone: string,
+): string[] {
+  const late = lateWords(policy);
+  const { attempts, perDay, counts } = policy;
+  return [
+    `Due **${deadlineText(deadline, timeZone)}**${late === '' ? '' : `; ${late}`}, unless you were given a date of your own.`,
+    `${counted(attempts, 'attempt')}${perDay === null ? '' : `, ${perDay} a day,`} at each question; the ${counts} counts.`,
+  ];
+}
+
+/** The exercise as its page has it, in Markdown; what differs between students is left to the page. */
+export function briefText(
+  { title, brief, conditions }: BriefHead,
+  questions: readonly ReleasedQuestion[],
+): string {
+  const parts = [
+    `# ${title}`,
+    conditions.join('  \n'),
+    brief.trim(),
+    ...(questions.length > 0 ? ['## Questions'] : []),
+    ...questions.flatMap((question, i) => questionParts(question, i + 1)),
+  ];
+  return `${parts.filter((part) => part !== '').join('\n\n')}\n`;
+}
+
+function questionParts(question: ReleasedQuestion, place: number): string[] {
+  const { kind, rules, example, marks, title, text } = question;
+  const head = `### ${place}. ${title} (${counted(marks, 'mark')})`;
+  const judged = 'metric' in rules && rules.metric !== null ? metricNamed(rules.metric) : null;
+  const form = questionKindOf(kind);
+  return [
+    head,
+    text.trim(),
+    form.isPersonal(rules)
+      ? 'Each student gets a question of their own: read yours on the page of the exercise.'
+      : form.sheet(question, rules, NOBODY).checked,
+    judged === null ? '' : `Judged by ${judged.name}; ${judged.better} is better.`,
+    example === null ? '' : `An example of the file is in ${example}; it knows no answer.`,
+  ];
+}

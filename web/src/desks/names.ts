@@ -1,0 +1,18 @@
+import { counted } from '@modest-sieve/core';
+import type { Schemas } from '../api/client.js';
+import { momentText } from '../kit/format.js';
+
+/** What a split is known by: its name, or when it was kept. */
+export const splitName = (
+  { name, createdAt }: Pick<Schemas['SplitInfo'], 'name' | 'createdAt'>,
+  timeZone: string,
+): string => (name === '' ? `the split kept ${momentText(createdAt, timeZone)}` : name);
+
+/** What folds are known by: their name, or how many there are and when they were kept. */
+export const foldsName = (
+  { name, folds, repeats, createdAt }: Schemas['FoldSetInfo'],
+  timeZone: string,
+): string =>
+  name === ''
+    ? `${counted(folds, 'fold')}${repeats > 1 ? ` ${repeats} times over` : ''}, kept ${momentText(createdAt, timeZone)}`
+    : name;

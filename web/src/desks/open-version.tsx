@@ -1,0 +1,57 @@
+import { Text } from '@chakra-ui/react';
+import { Link, useLocation, useNavigate } from 'react-router';
+import { send, type Schemas } from '../api/client.js';
+import { useCourse, useCourseApi } from '../api/course.js';
+import { TextAction } from '../kit/action.js';
+import { Complaint } from '../kit/states.js';
+import { useDoing } from '../kit/use-doing.js';
+import { useDataSet } from './use-data-set.js';
+
+/** The page of a version; the current one has the address of the data set. */
+export const versionPath = (
+  courseId: string,
+  { id, current }: Schemas['DataSetDetail'],
+  number: number,
+  desk = 'look',
+): string => `/courses/${courseId}/data/${id}${number === current ? '' : `.${number}`}/${desk}`;
+
+/** Goes on with a version; the page then shows it. */
+export function MakeCurrent({ number }: { number: number }) {
+  const { dataSet } = useDataSet();
+  const { id } = useCourse();
+  const address = useCourseApi();
+  const navigate = useNavigate();
+  const { pathname } = useLocation();
+  const doing = useDoing();
+  const desk = pathname.split('/')[5] ?? 'look';
+  return (
+    <>
+      <TextAction
+        onClick={() =>
+          doing.run(async () => {
+            await send('PUT', address('data-sets', dataSet.id, 'current'), { version: number });
+            await navigate(`/courses/${id}/data/${dataSet.id}/${desk}`);
+          })
+        }
+      >
+        Make version {number} current
+      </TextAction>
+      <Complaint>{doing.problem?.message}</Complaint>
+    </>
+  );
+}
+
+/** That another version is open than the one that work goes on with. */
+export function OpenVersionNote() {
+  const { dataSet } = useDataSet();
+  const { id } = useCourse();
+  if (dataSet.version === dataSet.current) return null;
+  return (
+    <Text role="note" mt={2} fontSize="14px">
+      <b>Version {dataSet.version} is open.</b> You can look at it, split it and try models on it; the data
+      set goes on with version {dataSet.current}.{' '}
+      <Link to={versionPath(id, dataSet, dataSet.current)}>Open version {dataSet.current}</Link> ·{' '}
+      <MakeCurrent number={dataSet.version} />
+    </Text>
+  );
+}
