@@ -4,6 +4,8 @@ import { testFile } from '../../test/files.js';
 import { labelCase, referenceCase } from '../../test/reference-case.js';
 import { figureOf, resampled } from '../metrics/judged.js';
 import { metricsFor } from '../metrics/registry.js';
+import { readCsv } from '../formats/csv/read.js';
+import { columnNamed } from '../table/table.js';
 import { compareLabels, compareNumbers } from './compare.js';
 import { mcnemar } from './mcnemar.js';
 import { pooled } from './pooled.js';
@@ -133,12 +135,49 @@ describe('differences over folds that do not vary', () => {
   });
 });
 
+describe('two files of probabilities', () => {
+  const { expected } = JSON.parse(new TextDecoder().decode(testFile('reference/delong/expected.json'))) as {
+    expected: { p: number };
+  };
+  const { table } = readCsv(testFile('reference/delong/data.csv'), { file: 'data.csv' });
+  const numbers = (name: string) => {
+    const column = columnNamed(table, name);
+    return column.kind === 'number' ? column.values : new Float64Array();
+  };
+  const truth = Int32Array.from(numbers('target'));
+  const file = (name: string, positive: number | null) => ({
+    labels: ['no', 'yes'],
+    predicted: Int32Array.from(numbers(name), (score) => Number(score > 0.5)),
+    probabilities: [numbers(name).map((score) => 1 - score), numbers(name)],
+    positive,
+  });
+
+  it('have their areas compared by DeLong’s test, as R’s pROC 1.18.0 does', () => {
+    const found = compareLabels(file('first', 1), file('second', 1), truth);
+    expect((found.delong?.p ?? 0) / expected.p).toBeCloseTo(1, 7);
+  });
+
+  it('of which no class is positive, or without probabilities, have no such test', () => {
+    expect(compareLabels(file('first', null), file('second', null), truth).delong).toBeNull();
+    const bare = { ...file('second', 1), probabilities: null };
+    expect(compareLabels(file('first', 1), bare, truth).delong).toBeNull();
+  });
+});
+
 describe('two files of numbers', () => {
   it('differ by the root of the mean of the squared differences', () => {
     const found = compareNumbers(Float64Array.of(1, 2, 5), Float64Array.of(2, 4, 5), null);
     expect(found.rmsDifference).toBeCloseTo(Math.sqrt((1 + 4 + 0) / 3), 12);
     expect(found.largestDifference).toBe(2);
     expect(found.agreement).toBeCloseTo(1 / 3, 12);
+  });
+
+  it('have the difference of their own figures, worked out by hand', () => {
+    // Errors 1, −2, 3, 0 and 0, 0, 1, −2.
+    const truth = Float64Array.of(5, 6, 7, 8);
+    const found = compareNumbers(Float64Array.of(6, 4, 10, 8), Float64Array.of(5, 6, 8, 6), truth, 3);
+    expect(found.rmse?.difference).toBeCloseTo(Math.sqrt(14 / 4) - Math.sqrt(5 / 4), 12);
+    expect(found.mae?.difference).toBeCloseTo(6 / 4 - 3 / 4, 12);
   });
 
   it('summed over two folds have the deviation with n − 1', () => {

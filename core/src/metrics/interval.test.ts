@@ -103,6 +103,14 @@ describe('the interval of a metric', () => {
     });
   });
 
+  it('is judged from ten groups on', () => {
+    const ten = truth.map((_, i) => i % 10);
+    expect(intervalOf(metricNamed('accuracy'), judged, ten, { seed: 1 })).toHaveProperty(
+      'method',
+      'bootstrap of groups',
+    );
+  });
+
   it('is the same for the same seed and another for another', () => {
     const f1 = metricNamed('f1');
     expect(intervalOf(f1, judged, null, { seed: 5 })).toEqual(intervalOf(f1, judged, null, { seed: 5 }));

@@ -23,6 +23,26 @@ describe('a split', () => {
     expect(whole.hand(text(partsFile(byApiary)))).toMatchObject({ holds: true, marks: 4, outOf: 4 });
   });
 
+  it('without a column of time is judged by what is asked, and by nothing else', () => {
+    expect(whole.hand(text(partsFile(byApiary))).judged.map(({ check }) => check.id)).toEqual([
+      'sizes',
+      'strata',
+      'groups',
+    ]);
+  });
+
+  it('says of an empty cell that it holds nothing, and of another what it holds', () => {
+    const file = partsFile((row) => (row === 3 ? '' : row === 5 ? 'north' : byApiary(row)));
+    const said = JSON.stringify(whole.hand(text(file)).checks);
+    expect(said).toMatch(/line 5: [^"“]* has no part/);
+    expect(said).toMatch(/line 7: “north” for /);
+  });
+
+  it('that is larger than any answer can be is not read', () => {
+    const large = `row,part\n${'0,training\n'.repeat(200_000)}`;
+    expect(whole.hand(text(large)).checks[0]).toMatchObject({ outcome: 'fails', id: 'size' });
+  });
+
   it('that splits every apiary earns nothing, and it is shown which; one that splits a few loses that check', () => {
     const cut = whole.hand(text(partsFile((row) => (row % 5 === 0 ? 'test' : 'training'))));
     expect(failing(cut)).toEqual(['work', 'groups']);

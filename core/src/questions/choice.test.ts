@@ -53,6 +53,23 @@ describe('a choice', () => {
     });
   });
 
+  it('of one statement refuses any statement of the library, whose truth is drawn', () => {
+    const kind = questionKindOf('choice');
+    const mixed = [...statements, { reading: READINGS[0]?.key ?? '' }];
+    expect(() =>
+      kind.check(begun('choice', { statements: mixed, values: { manner: 'one' } }), SUBJECT),
+    ).toThrow('Statements of the library are worded right or wrong at random');
+  });
+
+  it('says what was answered', () => {
+    const each = asked(begun('choice', { statements }));
+    expect(each.hand({ fields: answers(each.sheet(), 'true', 'false', 'true') }).checks[0]?.message).toBe(
+      '3 statements, all answered',
+    );
+    const one = asked(begun('choice', { statements, values: { manner: 'one' } }));
+    expect(one.hand({ fields: { chosen: '1' } }).checks[0]?.message).toBe('A statement is chosen');
+  });
+
   it('that is not answered whole is refused', () => {
     const { hand, sheet } = asked(begun('choice', { statements }));
     expect(hand({ fields: answers(sheet(), 'true', 'false') })).toMatchObject({ holds: false });

@@ -1,4 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
+import { SieveError } from '../errors.js';
 import { asked, begun, fileOf, material, SUBJECT } from '../../test/asked.js';
 import { tableOf } from '../../test/files.js';
 import { secretOf } from '../../test/secrets.js';
@@ -9,6 +10,15 @@ import { at } from '../numbers.js';
 import { newPlan } from '../sentence/sentence.js';
 import { questionKindOf } from './registry.js';
 
+const problemOf = (work: () => void): SieveError | null => {
+  try {
+    work();
+    return null;
+  } catch (error) {
+    if (error instanceof SieveError) return error;
+    throw error;
+  }
+};
 const by = (id: string): Who => ({ secret: secretOf(3), question: 'q1', id });
 
 describe('values', () => {
@@ -164,9 +174,9 @@ describe('values', () => {
 
   it('with a placeholder that nothing is drawn for are refused when they are composed', () => {
     const kind = questionKindOf('values');
-    expect(() => kind.check(begun('values', { text: 'Of {nn} rows' }), SUBJECT)).toThrow(
-      '{nn} is nothing that is drawn; there are {n}',
-    );
+    const check = () => kind.check(begun('values', { text: 'Of {nn} rows' }), SUBJECT);
+    expect(check).toThrow('{nn} is nothing that is drawn; there are {n}');
+    expect(problemOf(check)?.place.field).toBe('text');
   });
 });
 

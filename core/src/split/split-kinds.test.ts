@@ -57,6 +57,33 @@ describe('ways of parting rows', () => {
     expect(letters('time', { gap: 3 })).toBe(`${'T'.repeat(29)}---${'H'.repeat(8)}`);
   });
 
+  it('by the reserve: its rows are held out, whatever the others are for', () => {
+    const plan = begunPlan(splitKindOf({ kind: 'reserve' }), table.columns, roles);
+    const reserve = Uint8Array.from({ length: table.rowCount }, (_, row) => Number(row % 7 === 0));
+    const { parts, method } = splitRows(table, plan, undefined, reserve);
+    expect(method).toMatch(/^reserve@1/);
+    expect(Array.from(parts, (part) => Number(part === 2))).toEqual(Array.from(reserve));
+    expect(() => splitRows(table, plan)).toThrow('This data set has no reserve yet');
+  });
+
+  it('in order of time, at the change of time that is nearest, the earlier one of two as near', () => {
+    const times = (days: readonly number[]) =>
+      tableOf(
+        `day,lost\n${days.map((of, row) => `${day(of)},${row % 2 === 0 ? 'yes' : 'no'}`).join('\n')}\n`,
+      );
+    const cut = (days: readonly number[]) => {
+      const values = { sized: 'percent', training: 50, validation: 0, heldout: 50, time: 'day', gap: 0 };
+      const begun = begunPlan(splitKindOf({ kind: 'time' }), times(days).columns, { ...roles, time: 'day' });
+      const { parts } = splitRows(times(days), { kind: 'time', values: { ...begun.values, ...values } });
+      return Array.from(parts, (part) => 'TVH'[part] ?? '-').join('');
+    };
+    // Five rows are wanted; the day of rows 4 to 6 cannot be cut, nor can that of rows 3 to 5, 4 to 7, or 2 to 5.
+    expect(cut([0, 1, 2, 3, 4, 4, 5, 6, 7, 8])).toBe('TTTTHHHHHH');
+    expect(cut([0, 1, 2, 3, 3, 3, 4, 5, 6, 7])).toBe('TTTTTTHHHH');
+    expect(cut([0, 1, 2, 3, 4, 4, 4, 4, 5, 6])).toBe('TTTTHHHHHH');
+    expect(cut([0, 1, 2, 2, 2, 2, 3, 4, 5, 6])).toBe('TTTTTTHHHH');
+  });
+
   it('at a point in time: it and what is later is held out', () => {
     expect(letters('cut-off', { cutOff: day(36) })).toBe('T'.repeat(36) + 'HHHH');
     expect(() => letters('cut-off', { cutOff: ' ' })).toThrow('Write the first time that is held out.');

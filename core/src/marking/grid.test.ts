@@ -1,0 +1,25 @@
+import { describe, expect, it } from '@jest/globals';
+import type { Judged } from '../metrics/judged.js';
+import { metricNamed } from '../metrics/registry.js';
+import { gridOf } from './grid.js';
+
+const truth = Int32Array.from({ length: 200 }, (_, row) => Number(row % 2 === 0));
+const judged = (probabilities: Float64Array[] | null): Judged => ({
+  kind: 'labels',
+  data: { labels: ['no', 'yes'], truth, predicted: truth, probabilities, positive: 1, weights: null },
+});
+const ROC = [Float64Array.from(truth, (code) => 1 - code), Float64Array.from(truth)];
+
+describe('the steps of a metric', () => {
+  it('follow from it alone, whatever was asked before on the same rows', () => {
+    const step = (key: string, chances: Float64Array[] | null = null) =>
+      gridOf(metricNamed(key), judged(chances), metricNamed(key).better === 'higher' ? 0.5 : 0.25).step;
+    const [accuracy, mcc] = [step('accuracy'), step('mcc')];
+    expect(accuracy).toBe(0.5 / Math.round(0.5 / accuracy));
+    expect(mcc).not.toBe(accuracy);
+    expect([step('accuracy'), step('mcc')]).toEqual([accuracy, mcc]);
+    // Probabilities can be nearer to the truth than labels.
+    expect(step('brier', ROC)).toBeGreaterThan(0);
+    expect(step('accuracy', ROC)).toBeGreaterThan(0);
+  });
+});
