@@ -1,9 +1,8 @@
 import 'reflect-metadata';
-import { existsSync, readFileSync } from 'node:fs';
+import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { NestFactory } from '@nestjs/core';
-import { SwaggerModule, type OpenAPIObject } from '@nestjs/swagger';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import type { INestApplicationContext } from '@nestjs/common';
 import compression from 'compression';
@@ -22,7 +21,6 @@ import { WorkerModule } from './worker.module.js';
 /** In seconds. */
 const YEAR = 365 * 24 * 3600;
 
-const API_DOCUMENT = fileURLToPath(new URL('../../docs/api/openapi.json', import.meta.url));
 const PAGES = fileURLToPath(new URL('../../web/dist', import.meta.url));
 
 /** Everything about the application but its port: also what tests start. */
@@ -57,21 +55,13 @@ export async function makeWeb(): Promise<NestExpressApplication> {
     next();
   });
   app.use(cookieParser());
-  serveReference(app);
+  // The reference of the API is a page beside the guides.
+  app.use('/api/docs', (_: Request, response: Response) => {
+    response.redirect('/help/api');
+  });
   if (existsSync(PAGES)) servePages(app);
   app.enableShutdownHooks();
   return app;
-}
-
-/** The reference of the HTTP API, from the document in `docs/`; it only reads, and calls nothing. */
-function serveReference(app: NestExpressApplication): void {
-  const document = JSON.parse(readFileSync(API_DOCUMENT, 'utf8')) as OpenAPIObject;
-  SwaggerModule.setup('api/docs', app, document, {
-    customSiteTitle: 'HTTP API · Modest Sieve',
-    customfavIcon: '/mark.svg',
-    customCss: '.swagger-ui .topbar { display: none }',
-    swaggerOptions: { supportedSubmitMethods: [] },
-  });
 }
 
 /** The built pages; an address that is no file is a page of the application, which shows what is there. */

@@ -26,6 +26,7 @@ export const router = createBrowserRouter([
     children: [
       { path: '/', element: <Home /> },
       { path: '/help', lazy: page(() => import('./help/guide-page.js'), 'GuidePage') },
+      { path: '/help/api', lazy: page(() => import('./help/api-page.js'), 'ApiPage') },
       { path: '/help/:guide', lazy: page(() => import('./help/guide-page.js'), 'GuidePage') },
       { path: '/you', lazy: page(() => import('./you/you-page.js'), 'YouPage') },
       { path: '/administrator/:secret', element: <AdministratorLinkPage /> },

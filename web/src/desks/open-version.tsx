@@ -16,7 +16,13 @@ export const versionPath = (
 ): string => `/courses/${courseId}/data/${id}${number === current ? '' : `.${number}`}/${desk}`;
 
 /** Goes on with a version; the page then shows it. */
-export function MakeCurrent({ number }: { number: number }) {
+export function MakeCurrent({
+  number,
+  text = `Make version ${number} current`,
+}: {
+  number: number;
+  text?: string;
+}) {
   const { dataSet } = useDataSet();
   const { id } = useCourse();
   const address = useCourseApi();
@@ -27,6 +33,7 @@ export function MakeCurrent({ number }: { number: number }) {
   return (
     <>
       <TextAction
+        label={`Make version ${number} current`}
         onClick={() =>
           doing.run(async () => {
             await send('PUT', address('data-sets', dataSet.id, 'current'), { version: number });
@@ -34,7 +41,7 @@ export function MakeCurrent({ number }: { number: number }) {
           })
         }
       >
-        Make version {number} current
+        {text}
       </TextAction>
       <Complaint>{doing.problem?.message}</Complaint>
     </>

@@ -1,7 +1,7 @@
 import { Box } from '@chakra-ui/react';
-import { useEffect, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import ReactMarkdown from 'react-markdown';
-import { Link, useLocation, useParams } from 'react-router';
+import { Link, useParams } from 'react-router';
 import rehypeSlug from 'rehype-slug';
 import remarkGfm from 'remark-gfm';
 import useSWR from 'swr';
@@ -10,6 +10,7 @@ import { Empty, Loading } from '../kit/states.js';
 import { Title } from '../kit/title.js';
 import { useSession } from '../pages/session.js';
 import { GUIDES, guideLink, guideText } from './guides.js';
+import { useAnchor } from './use-anchor.js';
 
 /** The guides of the program, and one of them as it reads. */
 export function GuidePage() {
@@ -29,7 +30,7 @@ function Contents() {
           </li>
         ))}
         <li>
-          <a href="/api/docs">HTTP API</a>: every route, what it takes and what it answers
+          <Link to="/help/api">HTTP API</Link>: every route, what it takes and what it answers
         </li>
       </Box>
     </>
@@ -38,10 +39,7 @@ function Contents() {
 
 function Guide({ name }: { name: string }) {
   const { data: text } = useSWR(['guide', name], () => guideText(name), { revalidateOnFocus: false });
-  const { hash } = useLocation();
-  useEffect(() => {
-    if (text) document.getElementById(hash.slice(1))?.scrollIntoView();
-  }, [text, hash]);
+  useAnchor(typeof text === 'string');
   if (text === undefined) return <Loading what="the guide" />;
   if (text === null)
     return (
@@ -73,7 +71,7 @@ function Guide({ name }: { name: string }) {
 
 function GuideLink({ to, children }: { to: string | null; children: ReactNode }) {
   if (to === null) return <>{children}</>;
-  return to.startsWith('/api/') ? <a href={to}>{children}</a> : <Link to={to}>{children}</Link>;
+  return <Link to={to}>{children}</Link>;
 }
 
 const PROSE = {

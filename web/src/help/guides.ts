@@ -28,7 +28,7 @@ export async function guideText(name: string): Promise<string | null> {
 /** Where a link of a guide leads within the program; null for a file that is not among the guides. */
 export function guideLink(href: string, here: string): string | null {
   if (href.startsWith('#')) return `/help/${here}${href}`;
-  if (href.startsWith('api/')) return '/api/docs';
+  if (href.startsWith('api/')) return '/help/api';
   const [, name, place = ''] = /^([a-z]+)\.md(#.*)?$/.exec(href) ?? [];
   return name !== undefined && GUIDES.some((guide) => guide.name === name) ? `/help/${name}${place}` : null;
 }

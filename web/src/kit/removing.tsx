@@ -55,7 +55,7 @@ export function Removing({
   return (
     <Text as="span" ref={arrive} tabIndex={-1} role="status" whiteSpace="normal" outline="none">
       {usedBy.length > 0
-        ? `${capital(what)} stays: it is used by ${usedBy.join(', ')}. `
+        ? `${capital(what)} stays: it is used by ${shortList(usedBy)}. `
         : isLast
           ? `${capital(what)} stays: no other version would be left. `
           : `Deletes ${what} for good${with_ === '' ? '' : `, and with it ${with_}`}. `}
@@ -87,5 +87,9 @@ export function Removing({
     </Text>
   );
 }
+
+/** The first two of a list, and how many more there are. */
+const shortList = (items: readonly string[]): string =>
+  items.length <= 2 ? items.join(' and ') : `${items.slice(0, 2).join(', ')} and ${items.length - 2} more`;
 
 const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);

@@ -24,7 +24,7 @@ export function Versions() {
           { text: 'made of' },
           { text: 'rows', numeric: true },
           { text: 'columns', numeric: true },
-          { text: 'against the one before' },
+          { text: 'against the one before', wraps: true },
           { text: 'kept' },
           { text: 'take out' },
           { text: 'change' },
@@ -52,7 +52,9 @@ export function Versions() {
             <Cell numeric>{count(version.rows)}</Cell>
             <Cell numeric>{version.columns.length}</Cell>
             <Cell quiet>{difference(version, dataSet.versions[i + 1])}</Cell>
-            <Cell quiet>{momentText(version.createdAt, timeZone)}</Cell>
+            <Cell quiet nowrap>
+              {momentText(version.createdAt, timeZone)}
+            </Cell>
             <Cell nowrap>
               <Downloads number={version.number} />
             </Cell>
@@ -77,7 +79,7 @@ function VersionActions({ version: { number, from, removal } }: { version: Schem
   const navigate = useNavigate();
   return (
     <Flex gap={3} wrap="wrap">
-      {number === dataSet.current ? <b>current</b> : <MakeCurrent number={number} />}
+      {number === dataSet.current ? <b>current</b> : <MakeCurrent number={number} text="Make current" />}
       <Removing
         what={from === null ? `the raw table of version ${number}` : `version ${number}`}
         name={`version ${number}`}
@@ -96,7 +98,7 @@ function VersionActions({ version: { number, from, removal } }: { version: Schem
 const FILES = [
   { format: 'csv', text: 'CSV' },
   { format: 'parquet', text: 'Parquet' },
-  { format: 'zip', text: 'Data Package' },
+  { format: 'zip', text: 'Package' },
 ] as const;
 
 function Downloads({ number }: { number: number }) {
