@@ -153,9 +153,17 @@ describe('Split', () => {
     await ada.fill('n', '3');
     await ada.see('Two plans');
     await ada.see('T 100 · H 49');
-    await ada.fill('n', '4');
-    await ada.see('T 112 · H 37');
+    await ada.page.keyboard.press('Tab');
+    // Both digits are one change.
+    await ada.fill('n', '14');
+    await ada.see('T 139 · H 10');
     await ada.press('Undo');
+    await ada.see('T 100 · H 49');
+    await ada.press('Redo');
+    await ada.see('T 139 · H 10');
+    await ada.page.keyboard.down('Control');
+    await ada.page.keyboard.press('z');
+    await ada.page.keyboard.up('Control');
     await ada.see('T 100 · H 49');
     await ada.see('T 119 · H 30');
     expect(await ada.barriers()).toEqual([]);

@@ -68,12 +68,7 @@ describe('every view', () => {
     ['a sheet with a split', () => tamsin, () => splitting, 'The split you used'],
     ['a released exercise', () => ines, () => exercise, 'Audit of the pack'],
     ['submissions', () => ines, () => `${exercise}/submissions`, 'Return to students'],
-    [
-      'a submission that is opened',
-      () => ines,
-      () => `${exercise}/submissions/${submission}`,
-      'Answer grid',
-    ],
+    ['a submission that is opened', () => ines, () => `${exercise}/submissions/${submission}`, 'Answer grid'],
     ['gradebook', () => ines, () => `${course}/gradebook`, 'Export marks'],
     ['people', () => ines, () => `${course}/people`, 'join with the code'],
     ['the trail', () => ines, () => `${course}/people/trail`, 'made the course'],

@@ -24,6 +24,9 @@ export function FromAProgram({ exercise }: { exercise: Schemas['ExerciseDetail']
           </Text>
           {exercise.sheets.map((sheet, i) => (
             <Box key={sheet.id} mb={2}>
+              <Text fontSize="13.5px">
+                Question {i + 1}: {sheet.title}
+              </Text>
               <CopyLine
                 label={`line for a terminal, question ${i + 1}`}
                 text={`curl -H "Authorization: Bearer $SIEVE_TOKEN" ${formOf(sheet)} "${url}?question=${sheet.id}&wait=60"`}

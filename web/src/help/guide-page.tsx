@@ -23,7 +23,12 @@ function Contents() {
   return (
     <>
       <Title>Help</Title>
-      <Box as="ul" mt={4} fontSize="15px" css={{ '& li': { marginBottom: '0.4em' } }}>
+      <Box
+        as="ul"
+        mt={4}
+        fontSize="15px"
+        css={{ '& li': { marginBottom: '0.4em' }, '& a': { textDecoration: 'underline' } }}
+      >
         {GUIDES.map(({ name, title, about }) => (
           <li key={name}>
             <Link to={`/help/${name}`}>{title}</Link>: {about}

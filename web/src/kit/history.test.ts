@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { NO_HISTORY, redone, remember, undone, type History } from './history.js';
+import { NO_HISTORY, redone, remember, settled, undone, type History } from './history.js';
 
 /** The history of typing and other changes: state, what is changed, milliseconds. */
 const after = (...changes: [before: string, what: string | null, at: number][]): History<string> =>
@@ -18,6 +18,7 @@ describe('a history', () => {
   it('takes changes that lie apart, and those of nothing in particular, as changes of their own', () => {
     expect(after(['a', 'size', 0], ['b', 'size', 5000]).past).toEqual(['a', 'b']);
     expect(after(['a', null, 0], ['b', null, 10]).past).toEqual(['a', 'b']);
+    expect(remember(settled(after(['a', 'size', 0])), 'b', 'size', 10).past).toEqual(['a', 'b']);
   });
 
   it('redoes what was undone, until something else is changed', () => {

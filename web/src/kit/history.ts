@@ -34,6 +34,10 @@ export function remember<S>(
   };
 }
 
+/** The history once the control that was changed is left: what comes next is another change. */
+export const settled = <S>(history: History<S>): History<S> =>
+  history.last === null ? history : { ...history, last: null };
+
 interface Moved<S> {
   readonly state: S;
   readonly history: History<S>;

@@ -174,6 +174,7 @@ export function MarkLine({
                   tabIndex={0}
                   aria-label={`score for ${text}, on the line`}
                   aria-valuenow={score}
+                  aria-valuetext={`${figureText(score)}, ${marksFor(scheme, score)} of ${scheme.marks} marks`}
                   aria-valuemin={low}
                   aria-valuemax={high}
                   style={{ cursor: 'ew-resize', touchAction: 'none' }}

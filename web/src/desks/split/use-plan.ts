@@ -1,7 +1,7 @@
 import { shownValues, type Planned, type SentenceKind } from '@modest-sieve/core';
 import equal from 'fast-deep-equal';
-import { useState } from 'react';
-import { NO_HISTORY, redone, remember, undone, type History } from '../../kit/history.js';
+import { useEffect, useState } from 'react';
+import { NO_HISTORY, redone, remember, settled, undone, type History } from '../../kit/history.js';
 import { useAddressed } from '../../kit/use-address.js';
 
 /** Plans as the address holds them, by their names. */
@@ -11,6 +11,11 @@ type Addressed = Readonly<Record<string, string>>;
 export function useAddressedPlans(names: readonly string[], kinds: readonly SentenceKind[]) {
   const { search, change } = useAddressed();
   const [history, setHistory] = useState<History<Addressed>>(NO_HISTORY);
+  useEffect(() => {
+    const settle = () => setHistory(settled);
+    document.addEventListener('focusout', settle);
+    return () => document.removeEventListener('focusout', settle);
+  }, []);
   const now = Object.fromEntries(names.map((name) => [name, search.get(name) ?? '']));
   const move = (moved: ReturnType<typeof undone<Addressed>>) =>
     moved

@@ -208,7 +208,7 @@ export function runDetail({ plan, result }: Pick<Schemas['TrialInfo'], 'plan' | 
       const parameter = kind.parameters[key];
       return parameter?.type === 'choice'
         ? (parameter.choices.find((choice) => choice.value === value)?.text ?? '')
-        : `${parameter?.label ?? key} ${String(value)}`;
+        : `${parameter?.label ?? key} ${typeof value === 'number' ? shortNumber(value, 6) : String(value)}`;
     })
     .join(', ');
 }
