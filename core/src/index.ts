@@ -29,7 +29,7 @@ export {
 } from './marking/disclose.js';
 export { CHECKER_VERSION, markAnswer, type Result } from './marking/result.js';
 export type { ScoredRows } from './marking/scored.js';
-export { firstScheme } from './marking/scheme.js';
+export { firstScheme, schemeFrom } from './marking/scheme.js';
 export { markingMetrics } from './marking/metrics.js';
 export { probingReaches, proposedAttempts } from './marking/probing.js';
 export type { DisclosedScore } from './marking/disclose.js';
@@ -215,7 +215,7 @@ export {
   type Fitted,
 } from './models/fitted.js';
 export { targetOf, targetRows } from './models/prepared/target.js';
-export { MODEL_KINDS, modelKindOf, modelKindsFor, modelOf } from './models/registry.js';
+export { BASELINES, MODEL_KINDS, modelKindOf, modelKindsFor, modelOf } from './models/registry.js';
 export { modelFromSettings } from './models/settings.js';
 export { sizeOf } from './models/size.js';
 export { treeImportances } from './models/tree/importance.js';

@@ -256,6 +256,15 @@ describe('an exercise of every kind', () => {
     await tick(sam, 6, 'Each row is tested once', 'true');
     await pressIn(sam, 6, 'Hand in');
     await sam.see('3 of 3 marks');
+    // The receipt is in sight, however far down the sheet the question is, and is read next.
+    const receipt = await sam.page.evaluate(() => {
+      const { top = -1 } = document.getElementById('receipt')?.getBoundingClientRect() ?? {};
+      return { top, height: innerHeight, focused: document.activeElement?.id, scrolled: scrollY };
+    });
+    expect(receipt.focused).toBe('receipt');
+    expect(receipt.scrolled).toBeGreaterThan(300);
+    expect(receipt.top).toBeGreaterThanOrEqual(0);
+    expect(receipt.top).toBeLessThan(receipt.height);
     const { receipts } = JSON.parse((await sam.fetch(`/api/v1${exercise}/receipts`)).text) as {
       receipts: { outcome: string }[];
     };

@@ -75,7 +75,7 @@ describe('a version', () => {
     await ada.press('Make version 1 current');
     await ada.seeGone('is open.');
     await ada.see('60 rows as they came');
-    expect(ada.path).toMatch(/\/data\/[0-9a-f-]{36}\/split$/);
+    await ada.page.waitForFunction(() => /\/data\/[0-9a-f-]{36}\/split$/.test(location.pathname));
   });
 
   it('that was wrong is taken back', async () => {

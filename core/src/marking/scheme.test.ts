@@ -2,9 +2,38 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { area } from '../../test/marked.js';
 import { metricNamed } from '../metrics/registry.js';
-import { checkScheme, firstScheme, marksFor, type MarkScheme } from './scheme.js';
+import { markingMetrics } from './metrics.js';
+import { TASKS } from '../table/roles.js';
+import { checkScheme, firstScheme, marksFor, schemeFrom, type MarkScheme } from './scheme.js';
 
 const error: MarkScheme = { nothing: 10, most: 6, all: 5, mostMarks: 8, marks: 10 };
+
+describe('points between a baseline and a model', () => {
+  it('can be used for every metric, give nothing at the baseline and most at the model, nearly', () => {
+    const metrics = TASKS.flatMap(markingMetrics);
+    const share = fc.double({ min: 0.001, max: 0.999, noNaN: true });
+    fc.assert(
+      fc.property(fc.constantFrom(...metrics), share, share, (metric, a, b) => {
+        const [low, high] = [Math.min(a, b), Math.max(a, b)];
+        const [baseline, best] = metric.better === 'higher' ? [low, high] : [high, low];
+        const scheme = schemeFrom(metric, baseline, best);
+        if (scheme === null) return expect(high - low).toBeLessThan(3e-4);
+        expect(() => checkScheme(scheme, metric)).not.toThrow();
+        const gap = high - low;
+        expect(Math.abs(scheme.nothing - baseline)).toBeLessThan(gap / 2);
+        expect(Math.abs(scheme.most - best)).toBeLessThan(gap / 2);
+      }),
+      { numRuns: 2000 },
+    );
+  });
+
+  it('of accuracies 0.7 and 0.8 give all from 0.85, of 0.7 and 0.96 halfway to a perfect score', () => {
+    const of = (baseline: number, best: number) => schemeFrom(metricNamed('accuracy'), baseline, best)?.all;
+    expect([of(0.7, 0.8), of(0.7, 0.96)]).toEqual([0.85, 0.98]);
+    expect([of(0.8, 0.7), of(0.7, 0.7), of(0.7, 1)]).toEqual([undefined, undefined, undefined]);
+    expect(schemeFrom(metricNamed('rmse'), 5, 3)).toMatchObject({ nothing: 5, most: 3, all: 2 });
+  });
+});
 
 describe('marks from a score', () => {
   it.each([

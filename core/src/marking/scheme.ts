@@ -78,3 +78,30 @@ export function firstScheme(metric: Metric, sd: number): MarkScheme {
     ? { nothing: 0, most: 0.5, all: 0.7, ...marks }
     : { nothing: 0.5, most: 0.75, all: 0.85, ...marks };
 }
+
+/** Of a score: points that lie nearer together would be the same when they are written. */
+const SMALLEST_STEP = 1e-4;
+
+/**
+ * Points to begin with where models were tried: nothing at the baseline, most at the best of them, all half as far again
+ * beyond it, and not more than halfway from there to a perfect score. Common practice.
+ *
+ * @returns null where no model is better than the baseline by more than a trace, or one is as good as perfect
+ */
+export function schemeFrom(metric: Metric, baseline: number, best: number): MarkScheme | null {
+  const way = metric.better === 'higher' ? 1 : -1;
+  const gap = way * (best - baseline);
+  const perfect = metric.range[way > 0 ? 1 : 0];
+  const beyond = perfect === null ? gap / 2 : Math.min(gap, Math.abs(perfect - best)) / 2;
+  if (!(beyond > SMALLEST_STEP * Math.max(Math.abs(baseline), Math.abs(best)))) return null;
+  // Half of the shorter distance, so that the points stay apart.
+  const step = 10 ** Math.floor(Math.log10(Math.min(gap, beyond) / 2));
+  const rounded = (value: number) => Number((Math.round(value / step) * step).toPrecision(6));
+  return {
+    nothing: rounded(baseline),
+    most: rounded(best),
+    all: rounded(best + way * beyond),
+    mostMarks: 8,
+    marks: 10,
+  };
+}

@@ -11,12 +11,14 @@ import { nearest } from './nearest.js';
 import { elasticNet, lasso, ridge } from './penalised/penalised.js';
 import { decisionTree } from './tree/tree.js';
 
+/** Families that learn nothing from features: what every other model must beat. */
+const BASELINE_KINDS: readonly ModelKind[] = [mostFrequent, classShares, mean, median];
+
+export const BASELINES: readonly string[] = BASELINE_KINDS.map(({ key }) => key);
+
 /** Every family of models, in the order in which a menu has them. Server, desk, command line and documentation use this list. */
 export const MODEL_KINDS: readonly ModelKind[] = [
-  mostFrequent,
-  classShares,
-  mean,
-  median,
+  ...BASELINE_KINDS,
   linearRegression,
   logisticRegression,
   ridge,

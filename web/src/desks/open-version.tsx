@@ -16,13 +16,7 @@ export const versionPath = (
 ): string => `/courses/${courseId}/data/${id}${number === current ? '' : `.${number}`}/${desk}`;
 
 /** Goes on with a version; the page then shows it. */
-export function MakeCurrent({
-  number,
-  text = `Make version ${number} current`,
-}: {
-  number: number;
-  text?: string;
-}) {
+export function MakeCurrent({ number, text }: { number: number; text?: string }) {
   const { dataSet } = useDataSet();
   const { id } = useCourse();
   const address = useCourseApi();
@@ -33,7 +27,8 @@ export function MakeCurrent({
   return (
     <>
       <TextAction
-        label={`Make version ${number} current`}
+        // A name has the words that are seen.
+        {...(text === undefined ? {} : { label: `${text}: version ${number}` })}
         onClick={() =>
           doing.run(async () => {
             await send('PUT', address('data-sets', dataSet.id, 'current'), { version: number });
@@ -41,7 +36,7 @@ export function MakeCurrent({
           })
         }
       >
-        {text}
+        {text ?? `Make version ${number} current`}
       </TextAction>
       <Complaint>{doing.problem?.message}</Complaint>
     </>

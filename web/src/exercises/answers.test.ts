@@ -24,7 +24,10 @@ describe('an exercise from a file', () => {
     DATA,
     'UTC',
   );
-  const questions = QUESTION_KINDS.map(({ key }, i) => ({ ...newQuestion(key, [], DATA), id: `q${i + 1}` }));
+  const questions = QUESTION_KINDS.map(({ key }, i) => ({
+    ...newQuestion(key, [], DATA, 'split'),
+    id: `q${i + 1}`,
+  }));
   const ofKind = (wanted: string) => questions.find(({ kind }) => kind === wanted);
   const file = {
     version: 1,

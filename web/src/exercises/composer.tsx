@@ -2,7 +2,7 @@ import { Box, Flex, Text } from '@chakra-ui/react';
 import { counted, isScored, marksOf, QUESTION_KINDS, type Question } from '@modest-sieve/core';
 import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
-import { send, useAnswer, type Schemas } from '../api/client.js';
+import { send, useAnswer, useAnswers, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
 import { Action, TextAction } from '../kit/action.js';
 import { foldsName } from '../desks/names.js';
@@ -27,17 +27,24 @@ export function Composer() {
   const address = useCourseApi();
   const { timeZone } = useCourse();
   const dataSetId = search.get('dataSet');
-  const dataSet = useAnswer<'DataSetDetail'>(dataSetId === null ? null : address('data-sets', dataSetId));
-  if (dataSetId === null || !search.has('split')) return <BeginExercise dataSet={dataSetId} />;
+  const isChosen = dataSetId !== null && search.has('split');
+  const dataSet = useAnswer<'DataSetDetail'>(isChosen ? address('data-sets', dataSetId) : null);
+  const runs = useAnswers<'TrialInfo'>(isChosen ? address('data-sets', dataSetId, 'trials') : null);
+  if (!isChosen) return <BeginExercise dataSet={dataSetId} />;
   return (
     <Answer of={dataSet} what="the data set">
       {(found) => {
         const split = found.splits.find((s) => s.id === search.get('split'));
-        const data = dataOf(found);
-        if (!split || !data)
-          return <Empty title="This split is not known">It may belong to another data set.</Empty>;
         return (
-          <Sheet start={firstSettings(split.id, data, timeZone)} data={data} foldSets={found.foldSets} />
+          <Answer of={runs} what="the runs on it">
+            {(tried) => {
+              const data = dataOf(found, tried);
+              if (!split || !data)
+                return <Empty title="This split is not known">It may belong to another data set.</Empty>;
+              const start = firstSettings(split.id, data, timeZone);
+              return <Sheet start={start} data={data} foldSets={found.foldSets} />;
+            }}
+          </Answer>
         );
       }}
     </Answer>
@@ -50,11 +57,14 @@ export function DraftComposer({ exercise }: { exercise: Schemas['ExerciseDetail'
   const dataSet = useAnswer<'DataSetDetail'>(
     exercise.dataSet ? address('data-sets', exercise.dataSet.address) : null,
   );
+  const runs = useAnswers<'TrialInfo'>(
+    exercise.dataSet ? address('data-sets', exercise.dataSet.address, 'trials') : null,
+  );
   const [start] = useState<Settings>(settingsIn(exercise));
   return (
     <Answer of={dataSet} what="the data set">
       {(found) => {
-        const data = dataOf(found);
+        const data = dataOf(found, runs.data);
         return data ? (
           <Sheet key={exercise.id} start={start} data={data} foldSets={found.foldSets} exercise={exercise} />
         ) : (
@@ -153,7 +163,7 @@ function Sheet({ start, data, foldSets, exercise }: SheetProps) {
                 <TextAction
                   label={`add a question: ${title}`}
                   onClick={() => {
-                    const question = newQuestion(key, questions, data);
+                    const question = newQuestion(key, questions, data, settings.splitId);
                     setQuestions([...questions, question]);
                     choose(question.id);
                   }}

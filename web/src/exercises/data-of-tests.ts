@@ -6,6 +6,7 @@ export const DATA: Data = {
   known: null,
   sd: 4,
   feedbackRows: () => 60,
+  tried: [],
   columns: [
     { name: 'survived', kind: 'boolean' },
     { name: 'weight', kind: 'number' },

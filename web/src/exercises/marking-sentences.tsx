@@ -1,12 +1,5 @@
 import { Text } from '@chakra-ui/react';
-import {
-  checkScheme,
-  firstScheme,
-  markingMetrics,
-  metricNamed,
-  SieveError,
-  type Question,
-} from '@modest-sieve/core';
+import { checkScheme, markingMetrics, metricNamed, SieveError, type Question } from '@modest-sieve/core';
 import { Fragment } from 'react';
 import { useAnswers } from '../api/client.js';
 import { useCourseApi } from '../api/course.js';
@@ -16,7 +9,7 @@ import { PlanChoice, PlanNumber, PlanSentence } from '../kit/plan-sentence.js';
 import { MarkLine } from '../kit/mark-line.js';
 import { Complaint } from '../kit/states.js';
 import { Cell, Ruled } from '../kit/table.js';
-import type { Data } from './settings.js';
+import { schemeFor, type Data } from './settings.js';
 
 type ScoredQuestion = Extract<Question, { kind: 'predictions' | 'model' }>;
 
@@ -46,9 +39,7 @@ export function MarkingSentences({
           label="metric"
           value={question.metric}
           choices={markingMetrics(data.roles.task).map(({ key, name }) => ({ value: key, text: name }))}
-          onChange={(key) =>
-            onChange({ ...question, metric: key, scheme: firstScheme(metricNamed(key), data.sd) })
-          }
+          onChange={(key) => onChange({ ...question, metric: key, scheme: schemeFor(key, splitId, data) })}
         />
         : no marks {metric.better === 'higher' ? 'up to' : 'from'}{' '}
         <PlanNumber

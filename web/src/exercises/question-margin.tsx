@@ -7,6 +7,7 @@ import {
   SPLIT_SENTENCE,
   type GivenColumn,
   type Question,
+  type Task,
 } from '@modest-sieve/core';
 import { useAnswers } from '../api/client.js';
 import { useCourseApi } from '../api/course.js';
@@ -62,7 +63,13 @@ export function QuestionMargin({
             />{' '}
             marks.
           </PlanSentence>
-          <KindMargin question={question} given={given} splitId={splitId} onChange={onChange} />
+          <KindMargin
+            question={question}
+            given={given}
+            task={data.roles.task}
+            splitId={splitId}
+            onChange={onChange}
+          />
         </>
       )}
     </>
@@ -72,11 +79,13 @@ export function QuestionMargin({
 function KindMargin({
   question,
   given,
+  task,
   splitId,
   onChange,
 }: {
   question: Exclude<Question, { kind: 'predictions' | 'model' }>;
   given: readonly GivenColumn[];
+  task: Task;
   splitId: string;
   onChange: (question: Question) => void;
 }) {
@@ -93,7 +102,7 @@ function KindMargin({
         </>
       );
     case 'values':
-      return <ValuesMargin question={question} given={given} onChange={onChange} />;
+      return <ValuesMargin question={question} given={given} task={task} onChange={onChange} />;
     case 'choice':
       return <ChoiceMargin question={question} given={given} onChange={onChange} />;
   }

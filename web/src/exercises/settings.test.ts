@@ -10,7 +10,7 @@ import {
   type Question,
 } from '@modest-sieve/core';
 import { DATA as data } from './data-of-tests.js';
-import { firstSettings, newQuestion } from './settings.js';
+import { firstSettings, newQuestion, schemeFor, type Data } from './settings.js';
 
 describe('the points that a new exercise begins with', () => {
   it.each(TASKS.flatMap((task) => markingMetrics(task).map((metric) => [task, metric.key, metric] as const)))(
@@ -29,6 +29,33 @@ describe('the points that a new exercise begins with', () => {
   });
 });
 
+describe('the points where models were tried', () => {
+  const run = (isBaseline: boolean, mean: number | null, splitId = 'split') => ({
+    splitId,
+    isBaseline,
+    means: { accuracy: mean, roc_auc: mean, log_loss: null },
+  });
+  const points = (tried: Data['tried'], metric = 'accuracy') => {
+    const { nothing, most, all } = schemeFor(metric, 'split', { ...data, tried });
+    return [nothing, most, all];
+  };
+
+  it('lead from the best baseline to the best model, and half as far beyond it', () => {
+    const tried = [run(true, 0.7), run(true, 0.6), run(false, 0.8), run(false, 0.76)];
+    expect(points(tried)).toEqual([0.7, 0.8, 0.85]);
+    const [question] = firstSettings('split', { ...data, tried }, 'UTC').questions;
+    expect(question && 'scheme' in question && question.metric).toBe('roc_auc');
+    expect(question).toMatchObject({ scheme: { nothing: 0.7, most: 0.8, all: 0.85 } });
+  });
+
+  it('are those of the target where nothing was tried on this split by this metric, or nothing is better', () => {
+    const plain = points([]);
+    expect(points([run(true, 0.7, 'other'), run(false, 0.9, 'other')])).toEqual(plain);
+    expect(points([run(true, 0.8), run(false, 0.7)])).toEqual(plain);
+    expect(points([run(false, 0.9)], 'log_loss')).toEqual(points([], 'log_loss'));
+  });
+});
+
 describe('a new exercise', () => {
   it('is due at six in the evening of the course’s time zone, in a week', () => {
     const settings = firstSettings('split', data, 'Pacific/Auckland');
@@ -44,9 +71,12 @@ describe('a new exercise', () => {
   });
 
   it('takes a question of every kind, each with a name of its own, also after one was taken out', () => {
-    const all = QUESTION_KINDS.reduce<Question[]>((so, { key }) => [...so, newQuestion(key, so, data)], []);
+    const all = QUESTION_KINDS.reduce<Question[]>(
+      (so, { key }) => [...so, newQuestion(key, so, data, 'split')],
+      [],
+    );
     expect(() => checkQuestions(all, data)).not.toThrow();
     const left = all.filter(({ id }) => id !== 'q2');
-    expect(left.map(({ id }) => id)).not.toContain(newQuestion('choice', left, data).id);
+    expect(left.map(({ id }) => id)).not.toContain(newQuestion('choice', left, data, 'split').id);
   });
 });

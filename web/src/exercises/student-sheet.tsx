@@ -33,6 +33,7 @@ export function StudentSheet({ exercise }: { exercise: Schemas['ExerciseDetail']
   const late = lateWords(exercise);
   return (
     <TwoSides
+      stays
       left={
         <>
           <Title>{exercise.title}</Title>
@@ -93,6 +94,9 @@ export function StudentSheet({ exercise }: { exercise: Schemas['ExerciseDetail']
   );
 }
 
+/** Names the receipt that is open. */
+const RECEIPT = 'receipt';
+
 /** Where a question is answered, or why it is not any more. */
 function Place({
   exercise,
@@ -104,6 +108,7 @@ function Place({
   receipts: readonly Schemas['OwnReceipt'][];
 }) {
   const address = useCourseApi();
+  const [, setSearch] = useSearchParams();
   if (exercise.state === 'returned')
     return <Closed>The exercise has been returned and takes no more answers.</Closed>;
   const refused = refusedAttempt(
@@ -122,6 +127,9 @@ function Place({
         await send('POST', `${address('exercises', exercise.id, 'submissions')}?question=${sheet.id}`, form, {
           'idempotency-key': key,
         });
+        // The newest receipt is shown, and read next.
+        setSearch({}, { replace: true });
+        setTimeout(() => document.getElementById(RECEIPT)?.focus());
       }}
     />
   );
@@ -170,10 +178,12 @@ function Receipts({
   );
   return (
     <>
-      <Subtitle>
-        Receipt of your {ordinal(chosen.number)} answer
-        {many ? ` to question ${placeOf(chosen.question)}` : ''}
-      </Subtitle>
+      <Box id={RECEIPT} tabIndex={-1} outline="none">
+        <Subtitle>
+          Receipt of your {ordinal(chosen.number)} answer
+          {many ? ` to question ${placeOf(chosen.question)}` : ''}
+        </Subtitle>
+      </Box>
       <OpenReceipt key={chosen.id} line={chosen} earlier={earlier} exercise={exercise} />
       <Box mt={5}>
         <Ruled

@@ -6,6 +6,7 @@ import {
   DRAW_KINDS,
   drawKindOf,
   filledText,
+  markingMetrics,
   newPlan,
   shortNumber,
   SieveError,
@@ -13,6 +14,7 @@ import {
   toleranceKindOf,
   type Drawn,
   type Question,
+  type Task,
 } from '@modest-sieve/core';
 import { useState } from 'react';
 import { TextAction } from '../kit/action.js';
@@ -24,7 +26,12 @@ import { Subtitle } from '../kit/title.js';
 import type { MarginProps } from './question-sentence.js';
 
 /** What is computed, how near answers must be, and some draws with their keys. */
-export function ValuesMargin({ question, given, onChange }: MarginProps<'values'>) {
+export function ValuesMargin({
+  question,
+  given,
+  task,
+  onChange,
+}: MarginProps<'values'> & { readonly task: Task }) {
   const { figures, tolerance } = question;
   const kind = drawKindOf(figures);
   return (
@@ -43,7 +50,11 @@ export function ValuesMargin({ question, given, onChange }: MarginProps<'values'
               choices={DRAW_KINDS.map(({ key, title }) => ({ value: key, text: title }))}
               onChange={(key) => {
                 const next = drawKindOf({ kind: key });
-                onChange({ ...question, figures: newPlan(next, given), text: next.text });
+                const figures = newPlan(next, given);
+                const metric = markingMetrics(task)[0]?.key ?? '';
+                // A score of a model is begun with a metric of the task.
+                const values = key === 'seeded-score' ? { ...figures.values, metric } : figures.values;
+                onChange({ ...question, figures: { ...figures, values }, text: next.text });
               }}
             />
             :{' '}

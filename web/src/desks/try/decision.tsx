@@ -1,5 +1,5 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { metricNamed, modelKindOf, trialSays, type Roles } from '@modest-sieve/core';
+import { BASELINES, metricNamed, modelKindOf, trialSays, type Roles } from '@modest-sieve/core';
 import { fetchFile, send, useAnswer, type Schemas } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
 import { Action, TextAction } from '../../kit/action.js';
@@ -11,15 +11,7 @@ import { useDoing } from '../../kit/use-doing.js';
 import { Renaming } from '../../kit/renaming.js';
 import { handOut } from '../../kit/hand-out.js';
 import { useDataSet } from '../use-data-set.js';
-import {
-  BASELINES,
-  draftOf,
-  planOf,
-  possibleFeatures,
-  settingLabels,
-  settingLimits,
-  type TrialDraft,
-} from './draft.js';
+import { draftOf, planOf, possibleFeatures, settingLabels, settingLimits, type TrialDraft } from './draft.js';
 import { TrialSentence } from './trial-sentence.js';
 
 /** What is to be tried, and what the chosen run says. */

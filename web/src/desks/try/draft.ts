@@ -16,7 +16,6 @@ import {
 import type { Schemas } from '../../api/client.js';
 
 /** Families that look at no feature. */
-export const BASELINES: readonly string[] = ['most-frequent', 'class-shares', 'mean', 'median'];
 
 /** A trial as its sentence holds it: what may be typed need not be a plan yet. */
 export interface TrialDraft {

@@ -1,10 +1,10 @@
 import { Box, chakra, Text } from '@chakra-ui/react';
-import { metricNamed, modelKindOf } from '@modest-sieve/core';
+import { BASELINES, metricNamed, modelKindOf } from '@modest-sieve/core';
 import type { Schemas } from '../../api/client.js';
 import { axisOf } from '../../kit/axis.js';
 import { figureText } from '../../kit/format.js';
 import { Cell, Ruled } from '../../kit/table.js';
-import { BASELINES, runDetail } from './draft.js';
+import { runDetail } from './draft.js';
 import { outdoneBy } from './outdone.js';
 
 type Run = Schemas['TrialInfo'];

@@ -1,5 +1,6 @@
 import { Box, Text } from '@chakra-ui/react';
 import {
+  BASELINES,
   modelKindOf,
   modelKindsFor,
   newPlan,
@@ -14,7 +15,7 @@ import { PlanChoice, PlanNumber, PlanSentence, PlanSeveral } from '../../kit/pla
 import { PlanText } from '../../kit/plan-text.js';
 import { SentenceControls } from '../../kit/sentence.js';
 import { givenColumns, useDataSet } from '../use-data-set.js';
-import { BASELINES, curvesOf, foldsText, possibleFeatures, settingsIn, type TrialDraft } from './draft.js';
+import { curvesOf, foldsText, possibleFeatures, settingsIn, type TrialDraft } from './draft.js';
 
 /** Of a long sentence the part before its first semicolon, which is what most trials need. */
 const inShort = (kind: ModelKind): ModelKind => ({
