@@ -100,6 +100,7 @@ describe('an earlier version', () => {
     for (const address of [`${dataSet}.9`, `${dataSet}.0`, `${dataSet}.1.1`, `${dataSet}.x`])
       expect([address, (await ada.call('GET', address)).status]).toEqual([address, 404]);
     expect((await ada.call('PUT', `${dataSet}/current`, { version: 9 })).status).toBe(404);
+    expect((await ada.call('PUT', `${dataSet}/current`, { version: 1e12 })).status).toBe(400);
   });
 });
 
@@ -213,7 +214,7 @@ describe('what nothing uses', () => {
   });
 
   it('is not what an exercise uses, nor what was once released: its held-out rows stay held out', async () => {
-    const { instructor, path, course: theirs } = await releasedExercise(world);
+    const { instructor, path, course: theirs, settings } = await releasedExercise(world);
     const { body: list } = await instructor.call<Schemas['DataSetList']>('GET', `${theirs}/data-sets`);
     const used = `${theirs}/data-sets/${list.dataSets[0]?.id ?? ''}`;
     const { body } = await instructor.call<Detail>('GET', used);
@@ -222,7 +223,16 @@ describe('what nothing uses', () => {
       const refused = await instructor.call('DELETE', one);
       expect([refused.status, refused.body.title]).toEqual([409, 'It is used by the exercise “Predict y”.']);
     }
+    // Withdrawn and set on another split, it leaves the first one to its release alone.
+    const { body: other } = await instructor.call<{ id: string }>('POST', `${used}/splits`, {
+      kind: 'reserve',
+      values: { validation: 0, stratify: '', group: '', seed: 4 },
+    });
     await instructor.call('POST', `${path}/withdraw`);
+    expect((await instructor.call('PUT', path, { ...settings, splitId: other.id })).status).toBeLessThan(300);
+    expect((await instructor.call('DELETE', attempts[1] ?? '')).body.title).toBe(
+      'It is used by the release of “Predict y”.',
+    );
     await instructor.call('DELETE', path);
     expect((await instructor.call('GET', path)).status).toBe(404);
     for (const one of attempts)

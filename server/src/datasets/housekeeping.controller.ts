@@ -1,6 +1,6 @@
 import { Body, Controller, Delete, Param, ParseIntPipe, ParseUUIDPipe, Patch, Put } from '@nestjs/common';
 import { Transform } from 'class-transformer';
-import { IsInt, IsNotEmpty, IsString, MaxLength, Min } from 'class-validator';
+import { IsInt, IsNotEmpty, IsString, Max, MaxLength, Min } from 'class-validator';
 import type { CurrentVersion, Naming } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
@@ -8,6 +8,8 @@ import { Housekeeping } from './housekeeping.service.js';
 import { DataSetPipe } from './version-address.js';
 
 const LONGEST_NAME = 200;
+/** Of a version, as addresses have it. */
+const LARGEST_NUMBER = 999_999_999;
 
 /** A name that may be empty: what has none is known by when it was saved. */
 export class NameBody implements Naming {
@@ -23,7 +25,7 @@ export class FullNameBody extends NameBody {
 }
 
 export class CurrentBody implements CurrentVersion {
-  @IsInt({ message: 'Give the number of a version.' }) @Min(1) version: number;
+  @IsInt({ message: 'Give the number of a version.' }) @Min(1) @Max(LARGEST_NUMBER) version: number;
 }
 
 @Controller('courses/:course/data-sets/:dataSet')

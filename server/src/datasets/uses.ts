@@ -27,7 +27,7 @@ export interface Uses {
 
 /**
  * Reads what uses the splits and folds of a data set. A release counts for good: what it held out must stay held out, even
- * when its exercise was deleted.
+ * when its exercise was withdrawn and set on another split, or deleted.
  */
 export async function usesOf(db: EntityManager, dataSetId: string): Promise<Uses> {
   const versions: VersionUse[] = await db.query(
@@ -39,7 +39,8 @@ export async function usesOf(db: EntityManager, dataSetId: string): Promise<Uses
             ARRAY(SELECT 'the exercise “' || e.title || '”' FROM exercise e WHERE e.split_id = s.id
                    UNION
                   SELECT 'the release of “' || r.title || '”' FROM vault.release r
-                   WHERE r.split_id = s.id AND r.exercise_id IS NULL) AS "usedBy"
+                   WHERE r.split_id = s.id AND NOT EXISTS (
+                     SELECT 1 FROM exercise e WHERE e.id = r.exercise_id AND e.split_id = s.id)) AS "usedBy"
        FROM split s JOIN data_set_version v ON v.id = s.version_id WHERE v.data_set_id = $1`,
     [dataSetId],
   );
