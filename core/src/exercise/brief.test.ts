@@ -74,6 +74,35 @@ An example of the file is in example.csv; it knows no answer.
 `);
   });
 
+  it('fills in what is the same for all students, and says which figures are asked', () => {
+    const values: ReleasedQuestion = {
+      id: 'q3',
+      kind: 'values',
+      title: 'A column',
+      text: 'Look at **{column}** of {n} rows.',
+      marks: 2,
+      example: null,
+      rules: {
+        figures: { kind: 'column-summary', values: {} },
+        computed: {
+          given: { column: 'weight', n: '90' },
+          table: { header: ['a', 'b'], rows: [['1', '2']] },
+          asked: [{ key: 'mean', name: 'mean' }],
+        },
+        says: 'within half a unit',
+      },
+    };
+    const text = briefText({ title: 'A', brief: '', conditions: [] }, [values]);
+    expect(text).toContain('Look at **weight** of 90 rows.');
+    expect(text).toContain('| a | b |\n| --- | --- |\n| 1 | 2 |');
+    expect(text).toContain('Asked: mean.');
+    // What is drawn for each student has names in braces, which say nothing without it.
+    const drawn = briefText({ title: 'A', brief: '', conditions: [] }, [
+      { ...values, rules: { ...values.rules, computed: null } as ReleasedQuestion['rules'] },
+    ]);
+    expect(drawn).not.toContain('{');
+  });
+
   it('leaves to the page what is another question for each student', () => {
     const text = briefText({ title: 'Folds', brief: '', conditions: [] }, [choice]);
     expect(text).toBe(`# Folds

@@ -45,17 +45,30 @@ export function briefText(
 }
 
 function questionParts(question: ReleasedQuestion, place: number): string[] {
-  const { kind, rules, example, marks, title, text } = question;
+  const { kind, rules, example, marks, title } = question;
   const head = `### ${place}. ${title} (${counted(marks, 'mark')})`;
   const judged = 'metric' in rules && rules.metric !== null ? metricNamed(rules.metric) : null;
   const form = questionKindOf(kind);
+  if (form.isPersonal(rules))
+    return [head, 'Each student gets a question of their own: read yours on the page of the exercise.'];
+  const { text, table, fields, checked } = form.sheet(question, rules, NOBODY);
   return [
     head,
     text.trim(),
-    form.isPersonal(rules)
-      ? 'Each student gets a question of their own: read yours on the page of the exercise.'
-      : form.sheet(question, rules, NOBODY).checked,
+    table === null ? '' : tableText(table),
+    checked,
+    fields.length === 0 ? '' : `Asked: ${fields.map(({ label }) => label).join(', ')}.`,
     judged === null ? '' : `Judged by ${judged.name}; ${judged.better} is better.`,
     example === null ? '' : `An example of the file is in ${example}; it knows no answer.`,
   ];
 }
+
+/** A table in Markdown. */
+const tableText = ({
+  header,
+  rows,
+}: {
+  readonly header: readonly string[];
+  readonly rows: readonly (readonly string[])[];
+}): string =>
+  [header, header.map(() => '---'), ...rows].map((cells) => `| ${cells.join(' | ')} |`).join('\n');
