@@ -81,7 +81,14 @@ export class Someone {
   }
 
   async fill(label: string, text: string): Promise<void> {
-    await this.page.locator(this.named(label, 'textbox')).fill(text);
+    const field = await this.page.locator(this.named(label, 'textbox')).waitHandle();
+    await field.focus();
+    // Typed over: what is only cleared comes back where the page draws itself before something is typed.
+    await field.evaluate((element) => {
+      (element as HTMLInputElement).select();
+    });
+    if (text === '') await this.page.keyboard.press('Backspace');
+    else await this.page.keyboard.sendCharacter(text);
   }
 
   async choose(label: string, value: string): Promise<void> {
