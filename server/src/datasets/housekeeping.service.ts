@@ -17,6 +17,22 @@ import {
   type Uses,
 } from './uses.js';
 
+/** What is made of a version. */
+const PARTS = {
+  splits: {
+    record: SplitRecord,
+    renamed: 'split renamed',
+    deleted: 'split deleted',
+    removal: removalOfSplit,
+  },
+  foldSets: {
+    record: FoldSetRecord,
+    renamed: 'folds renamed',
+    deleted: 'folds deleted',
+    removal: removalOfFolds,
+  },
+} as const;
+
 /** Names of data sets, splits and folds; which version is current; and deleting what nothing uses. */
 @Injectable()
 export class Housekeeping {
@@ -57,45 +73,53 @@ export class Housekeeping {
     );
   }
 
-  async renameSplit(caller: Caller, dataSetId: string, id: string, name: string): Promise<void> {
+  renameSplit(caller: Caller, dataSetId: string, id: string, name: string): Promise<void> {
+    return this.renamePart(caller, dataSetId, 'splits', id, name);
+  }
+
+  removeSplit(caller: Caller, dataSetId: string, id: string): Promise<void> {
+    return this.removePart(caller, dataSetId, 'splits', id);
+  }
+
+  renameFolds(caller: Caller, dataSetId: string, id: string, name: string): Promise<void> {
+    return this.renamePart(caller, dataSetId, 'foldSets', id, name);
+  }
+
+  removeFolds(caller: Caller, dataSetId: string, id: string): Promise<void> {
+    return this.removePart(caller, dataSetId, 'foldSets', id);
+  }
+
+  private async renamePart(
+    caller: Caller,
+    dataSetId: string,
+    kind: keyof typeof PARTS,
+    id: string,
+    name: string,
+  ): Promise<void> {
+    const { record, renamed } = PARTS[kind];
     const { name: dataSet } = await this.dataSet(caller, dataSetId);
-    this.known((await usesOf(caller.db, dataSetId)).splits, id);
-    await this.write(caller, 'split renamed', dataSet, async (manager) => {
-      await manager.update(SplitRecord, { id }, { name });
+    this.known((await usesOf(caller.db, dataSetId))[kind], id);
+    await this.write(caller, renamed, dataSet, async (manager) => {
+      await manager.update<SplitRecord | FoldSetRecord>(record, { id }, { name });
     });
   }
 
-  async removeSplit(caller: Caller, dataSetId: string, id: string): Promise<void> {
+  private async removePart(
+    caller: Caller,
+    dataSetId: string,
+    kind: keyof typeof PARTS,
+    id: string,
+  ): Promise<void> {
+    const { record, deleted, removal } = PARTS[kind];
     await this.remove(
       caller,
       dataSetId,
-      'split deleted',
+      deleted,
       (uses) => {
-        this.known(uses.splits, id);
-        return removalOfSplit(uses, id);
+        this.known(uses[kind], id);
+        return removal(uses, id);
       },
-      (manager) => manager.delete(SplitRecord, { id }),
-    );
-  }
-
-  async renameFolds(caller: Caller, dataSetId: string, id: string, name: string): Promise<void> {
-    const { name: dataSet } = await this.dataSet(caller, dataSetId);
-    this.known((await usesOf(caller.db, dataSetId)).foldSets, id);
-    await this.write(caller, 'folds renamed', dataSet, async (manager) => {
-      await manager.update(FoldSetRecord, { id }, { name });
-    });
-  }
-
-  async removeFolds(caller: Caller, dataSetId: string, id: string): Promise<void> {
-    await this.remove(
-      caller,
-      dataSetId,
-      'folds deleted',
-      (uses) => {
-        this.known(uses.foldSets, id);
-        return removalOfFolds(uses, id);
-      },
-      (manager) => manager.delete(FoldSetRecord, { id }),
+      (manager) => manager.delete<SplitRecord | FoldSetRecord>(record, { id }),
     );
   }
 
