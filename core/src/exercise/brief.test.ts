@@ -98,7 +98,7 @@ An example of the file is in example.csv; it knows no answer.
     expect(text).toContain('Asked: mean.');
     // What is drawn for each student has names in braces, which say nothing without it.
     const drawn = briefText({ title: 'A', brief: '', conditions: [] }, [
-      { ...values, rules: { ...values.rules, computed: null } as ReleasedQuestion['rules'] },
+      { ...values, rules: { ...values.rules, computed: null } },
     ]);
     expect(drawn).not.toContain('{');
   });
