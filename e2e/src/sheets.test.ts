@@ -321,6 +321,24 @@ describe('an exercise of every kind', () => {
     await sam.see('26 of 29');
   });
 
+  it('is reopened, but for questions whose right answers were shown', async () => {
+    await ada.open(exercise);
+    await ada.press('Reopen');
+    await ada.see('What the return showed them stays known');
+    expect(await ada.barriers()).toEqual([]);
+    await ada.fill('What students read of the change', 'Reopened for those who were ill.');
+    await ada.press('Reopen and tell students');
+    await ada.see('Students read: Reopened for those who were ill.');
+    await sam.open(exercise);
+    await sam.see('Reopened for those who were ill.');
+    await sam.see('Its right answers were shown when the exercise was returned');
+    expect((await sam.text()).split('Its right answers were shown').length - 1).toBe(2);
+    await ada.open(`${exercise}/submissions`);
+    await ada.press('Return to students');
+    await ada.press('Return to students: yes');
+    await ada.see('returned · due');
+  });
+
   it('of which nothing was complained on the way, and no barrier is met', async () => {
     await sam.open(exercise);
     await sam.see('Returned · deadline ');

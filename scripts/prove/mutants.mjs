@@ -36,7 +36,7 @@ const IDLE =
   /^\s*($|\/\/|\/?\*|\}|\]|\)|import\b|export (type|interface|\*|\{)|type\b|interface\b|readonly\b)/;
 
 /** One in so many lines of code of a folder, evenly spread over its files and the same ones each time. */
-function linesOf(folder, every, least) {
+function linesOf(folder, every, least, offset) {
   const files = readdirSync(join(ROOT, 'core/src', folder), { recursive: true })
     .filter((file) => file.endsWith('.ts') && !file.endsWith('.test.ts'))
     .sort()
@@ -47,16 +47,17 @@ function linesOf(folder, every, least) {
       .flatMap((line, i) => (IDLE.test(line) ? [] : [`${file}:${i + 1}-${i + 1}`])),
   );
   const wanted = Math.min(lines.length, Math.max(least, Math.ceil(lines.length / every)));
-  return Array.from({ length: wanted }, (_, i) => lines[Math.floor(((i + 0.5) * lines.length) / wanted)]);
+  return Array.from({ length: wanted }, (_, i) => lines[Math.floor(((i + offset) * lines.length) / wanted)]);
 }
 
 /**
  * Changes one line of code in `every` of each folder, but `least` of them at least, and runs the tests that reach it. What
  * runs once, when a file is loaded, is left out: all tests would have to run for each such change.
  *
+ * @param offset where the lines begin, from 0 to below 1: another one changes other lines
  * @param tests folder of the core whose tests are run; empty for all
  */
-export function mutantRun({ every = 60, least = 10, folders = FOLDERS, tests = '' } = {}) {
+export function mutantRun({ every = 60, least = 10, offset = 0.25, folders = FOLDERS, tests = '' } = {}) {
   const work = mkdtempSync(join(tmpdir(), 'sieve-mutants-'));
   const report = join(work, 'report.json');
   // In the folder where Stryker works.
@@ -79,7 +80,7 @@ export function mutantRun({ every = 60, least = 10, folders = FOLDERS, tests = '
     },
     coverageAnalysis: 'perTest',
     ignoreStatic: true,
-    mutate: folders.flatMap((folder) => linesOf(folder, every, least)),
+    mutate: folders.flatMap((folder) => linesOf(folder, every, least, offset)),
     // Jest looks for the folder of each workspace.
     ignorePatterns: ['**', '!core/**', '!scripts/**', '!/*.json', '!/*.mjs', '!/*/package.json', 'core/dist'],
     mutator: { excludedMutations: ['StringLiteral'] },

@@ -147,6 +147,7 @@ const MATRIX: Record<string, Who[]> = {
   'POST /courses/{course}/exercises/{exercise}/release': INSTRUCTOR,
   'POST /courses/{course}/exercises/{exercise}/withdraw': INSTRUCTOR,
   'PUT /courses/{course}/exercises/{exercise}/amendment': INSTRUCTOR,
+  'PUT /courses/{course}/exercises/{exercise}/reopening': INSTRUCTOR,
   'GET /courses/{course}/exercises/{exercise}/correction': INSTRUCTOR,
   'PUT /courses/{course}/exercises/{exercise}/correction': INSTRUCTOR,
   'POST /courses/{course}/exercises/{exercise}/correction/apply': INSTRUCTOR,

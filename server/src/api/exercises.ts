@@ -170,6 +170,8 @@ export interface QuestionSheet extends Sheet {
   /** Attempts that the student who asks has used, in all and today. */
   readonly used: number;
   readonly usedToday: number;
+  /** Whether an earlier return showed the student its right answers, so that it takes no more submissions. */
+  readonly keyShown: boolean;
 }
 
 export interface ExerciseDetail extends ExercisePolicy {

@@ -37,6 +37,7 @@ export const ACTIONS = {
   'exercise released': 'released',
   'release refused': 'was refused the release of',
   'exercise returned': 'returned',
+  'exercise reopened': 'reopened',
   'exercise withdrawn': 'withdrew',
   'marks adjusted': 'adjusted marks of',
   'correction begun': 'began a correction of',

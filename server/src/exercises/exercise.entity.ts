@@ -35,6 +35,7 @@ export class ExerciseRecord {
   @Column('jsonb', { nullable: true }) problem: { code: string; message: string } | null;
   @Column('timestamptz', { name: 'created_at', default: () => 'now()' }) createdAt: Date;
   @Column('timestamptz', { name: 'released_at', nullable: true }) releasedAt: Date | null;
+  /** When it was returned last; it stays where the exercise is reopened, for students have seen its final figures. */
   @Column('timestamptz', { name: 'returned_at', nullable: true }) returnedAt: Date | null;
 }
 

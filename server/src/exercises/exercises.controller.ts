@@ -150,6 +150,16 @@ export class ExercisesController {
     return this.released.amend(caller, id, body);
   }
 
+  @Put(':exercise/reopening')
+  @Route('instructor', { takes: 'Amendment', status: 204 })
+  reopen(
+    @Calling() caller: Caller,
+    @Param('exercise', ParseUUIDPipe) id: string,
+    @Body() body: AmendmentBody,
+  ): Promise<void> {
+    return this.released.reopen(caller, id, body);
+  }
+
   @Get(':exercise/correction')
   @Route('instructor', { answers: 'CorrectionInfo' })
   correction(

@@ -28,9 +28,8 @@ import { ExerciseRecord, ExtensionRecord, PackRecord } from './exercise.entity.j
 import { IS_STALE } from './material.js';
 import { extensionsOf } from './policy.js';
 import { OwnSheets } from './own-sheets.service.js';
-import { isPersonal } from './own-sheets.js';
 import { keepNewSecret, secretOf } from './secret.entity.js';
-import { commonSheet, personalSheet, usedAttempts, withUsed } from './sheets.js';
+import { commonSheet, isPersonal, personalSheet, questionsShown, usedAttempts, withUsed } from './sheets.js';
 
 @Injectable()
 export class Exercises {
@@ -153,6 +152,8 @@ export class Exercises {
     const pack = await caller.db.findOneBy(PackRecord, { exerciseId: id });
     const staff = isStaff(caller.role) ? await this.staffDetail(caller, exercise) : null;
     const used = staff ? null : await usedAttempts(caller.db, id, caller.person.id, caller.at);
+    const asked = pack?.questions ?? [];
+    const shown = staff ? null : await questionsShown(caller.db, id, caller.person.id, asked);
     const own = staff
       ? null
       : await caller.db.findOneBy(ExtensionRecord, { exerciseId: id, personId: caller.person.id });
@@ -185,8 +186,8 @@ export class Exercises {
       stale: false,
       correction: null,
       ...staff,
-      sheets: (await this.sheetsOf(caller, exercise, pack?.questions ?? [])).map((sheet) =>
-        withUsed(sheet, used?.get(sheet.id)),
+      sheets: (await this.sheetsOf(caller, exercise, asked)).map((sheet) =>
+        withUsed(sheet, used?.get(sheet.id), shown?.has(sheet.id)),
       ),
       pack: pack
         ? { files: pack.files, bytes: pack.files.reduce((total, file) => total + file.bytes, 0) }

@@ -6,8 +6,8 @@ import { Problem } from '../platform/errors/problem.js';
 import { Events } from '../platform/events/events.service.js';
 import { Jobs } from '../platform/jobs/jobs.service.js';
 import type { ExerciseRecord } from './exercise.entity.js';
-import { isPersonal } from './own-sheets.js';
 import { OwnSheetRecord } from './secret.entity.js';
+import { isPersonal } from './sheets.js';
 import { sheetsAreAskedFor } from './sheets.job.js';
 
 /** Milliseconds that a student waits for figures of their own; a job takes a fraction of a second. */

@@ -1,15 +1,12 @@
-import { questionKindOf, type ReleasedQuestion, type Secret } from '@modest-sieve/core';
+import type { ReleasedQuestion, Secret } from '@modest-sieve/core';
 import type { EntityManager } from 'typeorm';
 import { announce } from '../platform/events/announce.js';
 import type { ExerciseRecord } from './exercise.entity.js';
 import { OwnSheetRecord } from './secret.entity.js';
-import { personalSheet } from './sheets.js';
+import { isPersonal, personalSheet } from './sheets.js';
 
 /** Rows that one statement writes. */
 const AT_ONCE = 200;
-
-export const isPersonal = ({ kind, rules }: ReleasedQuestion): boolean =>
-  questionKindOf(kind).isPersonal(rules);
 
 /** Writes the sheets of some students to the questions that are personal; those that are there stay. */
 export async function keepOwnSheets(

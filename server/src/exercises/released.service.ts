@@ -4,7 +4,7 @@ import type { EntityManager } from 'typeorm';
 import type { Amendment } from '../api/api.js';
 import { note } from '../audit/note.js';
 import type { Caller } from '../platform/access/access.js';
-import { conflict, notFound } from '../platform/errors/problem.js';
+import { conflict, notFound, Problem } from '../platform/errors/problem.js';
 import { lockFor } from '../platform/database/lock.js';
 import { announce } from '../platform/events/announce.js';
 import { SubmissionRecord } from '../submissions/submission.entity.js';
@@ -14,6 +14,7 @@ import { AnswerKeyRecord, CorrectionRecord, SheetRecord, unpackKeys } from './an
 import { OwnSheetRecord, secretOf } from './secret.entity.js';
 import { ExerciseRecord, ExtensionRecord, lockedExercise, PackRecord } from './exercise.entity.js';
 import { Exercises, nextRevision } from './exercises.service.js';
+import { extensionsOf } from './policy.js';
 
 /** What instructors do to exercises that students have. */
 @Injectable()
@@ -49,21 +50,56 @@ export class ReleasedExercises {
   }
 
   /** Changes what may change of an open exercise, the brief of its pack too; students read the notice. */
-  async amend(caller: Caller, id: string, { deadline, ...amendment }: Amendment): Promise<void> {
+  amend(caller: Caller, id: string, amendment: Amendment): Promise<void> {
+    return this.change(caller, id, amendment, 'released');
+  }
+
+  /**
+   * Opens a returned exercise again. What students were shown at the return they keep, so that questions whose right
+   * answers were among it take no more submissions.
+   */
+  async reopen(caller: Caller, id: string, amendment: Amendment): Promise<void> {
+    const latest = [amendment.deadline, ...(await extensionsOf(caller.db, id)).values()]
+      .map((deadline) => new Date(deadline))
+      .reduce((a, b) => (a > b ? a : b));
+    if (latest <= caller.at)
+      throw new Problem(
+        422,
+        'deadline',
+        'The deadline is in the past, and no student has a later one. Set a later one.',
+        { field: 'deadline' },
+      );
+    await this.change(caller, id, amendment, 'returned');
+  }
+
+  private async change(
+    caller: Caller,
+    id: string,
+    { deadline, ...amendment }: Amendment,
+    state: 'released' | 'returned',
+  ): Promise<void> {
     const exercise = await this.exercises.find(caller, id);
-    const { title } = amendment;
+    const { title, notice } = amendment;
     const changes = { ...amendment, deadline: new Date(deadline) };
     const pack = await this.briefs.rewritten(caller, exercise, changes);
     await caller.db.transaction(async (manager) => {
       const taken = await manager.update(
         ExerciseRecord,
-        { id, courseId: caller.courseId, state: 'released' },
-        changes,
+        { id, courseId: caller.courseId, state },
+        { ...changes, state: 'released' },
       );
-      if (taken.affected !== 1) throw conflict('not-open', 'Only an open exercise can be amended.');
+      if (taken.affected !== 1)
+        throw conflict(
+          'not-open',
+          state === 'released'
+            ? 'Only an open exercise can be amended.'
+            : 'Only a returned exercise can be reopened.',
+        );
       await issueReceipts(manager, await this.exercises.find({ ...caller, db: manager }, id));
       await manager.update(PackRecord, { exerciseId: id }, pack);
-      await note(manager, caller, 'exercise amended', title, { notice: amendment.notice });
+      await note(manager, caller, state === 'released' ? 'exercise amended' : 'exercise reopened', title, {
+        notice,
+      });
       await announce(manager, { courseId: caller.courseId, to: 'all' });
     });
   }

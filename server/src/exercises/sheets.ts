@@ -8,6 +8,9 @@ export interface Used {
 }
 const NONE: Used = { all: 0, today: 0 };
 
+export const isPersonal = ({ kind, rules }: Pick<ReleasedQuestion, 'kind' | 'rules'>): boolean =>
+  questionKindOf(kind).isPersonal(rules);
+
 /** A released question as one student sees it: theirs alone where it is personal. */
 export function personalSheet(question: ReleasedQuestion, secret: Secret, personId: string): QuestionSheet {
   const { rules, example } = question;
@@ -15,19 +18,56 @@ export function personalSheet(question: ReleasedQuestion, secret: Secret, person
   const sheet = questionKindOf(question.kind).sheet(question, rules, who);
   // What is generated for a student follows from rules and secret: rules are for files alone, whose checks need neither.
   const isFile = sheet.file !== null && !sheet.file.optional;
-  return { ...sheet, rules: isFile ? rules : null, example, used: NONE.all, usedToday: NONE.today };
+  return {
+    ...sheet,
+    rules: isFile ? rules : null,
+    example,
+    used: NONE.all,
+    usedToday: NONE.today,
+    keyShown: false,
+  };
 }
 
 /** A released question that is the same for all students. */
 export const commonSheet = (question: ReleasedQuestion): QuestionSheet =>
   personalSheet(question, NOBODY.secret, NOBODY.id);
 
-/** A sheet with the attempts that its student has used. */
-export const withUsed = (sheet: QuestionSheet, { all, today }: Used = NONE): QuestionSheet => ({
-  ...sheet,
-  used: all,
-  usedToday: today,
-});
+/** A sheet with the attempts that its student has used, and whether its right answers were shown. */
+export const withUsed = (
+  sheet: QuestionSheet,
+  { all, today }: Used = NONE,
+  keyShown = false,
+): QuestionSheet => ({ ...sheet, used: all, usedToday: today, keyShown });
+
+/**
+ * The questions of an exercise whose right answers a student may have seen at a return: those with a typed or chosen
+ * answer that the student handed in before, or, where all students get the same figures or statements, that anyone did.
+ */
+export async function questionsShown(
+  db: EntityManager,
+  exerciseId: string,
+  personId: string,
+  questions: readonly ReleasedQuestion[],
+): Promise<Set<string>> {
+  const told: { question: string; own: boolean }[] = await db.query(
+    `SELECT s.question, bool_or(s.person_id = $2) AS own FROM submission s
+       JOIN receipt r ON r.submission_id = s.id AND r.stage = 'returned'
+      WHERE s.exercise_id = $1 GROUP BY s.question`,
+    [exerciseId, personId],
+  );
+  const own = new Map(told.map((one) => [one.question, one.own]));
+  return new Set(
+    questions
+      .filter(({ id, kind, rules }) => {
+        // Choices have an order of their own for each student, but their statements are the same.
+        const sameForAll = kind === 'choice' || !isPersonal({ kind, rules });
+        return (
+          (kind === 'values' || kind === 'choice') && (own.get(id) === true || (sameForAll && own.has(id)))
+        );
+      })
+      .map(({ id }) => id),
+  );
+}
 
 /**
  * Attempts at each question: what was checked or still waits. An answer that failed its file checks, or whose check

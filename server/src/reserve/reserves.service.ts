@@ -126,7 +126,7 @@ export class Reserves {
     const theirs = await db.findOneByOrFail(VersionRecord, { id: split.versionId });
     const { parts } = await db.findOneByOrFail(SplitAssignment, { splitId: release.splitId });
     const [state]: { returned: boolean }[] = await db.query(
-      `SELECT state = 'returned' AS returned FROM exercise WHERE id = $1`,
+      `SELECT returned_at IS NOT NULL AS returned FROM exercise WHERE id = $1`,
       [release.exerciseId],
     );
     const identifier = roles.identifier === theirRoles.identifier ? roles.identifier : null;

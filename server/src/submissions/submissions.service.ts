@@ -14,7 +14,7 @@ import type { MarkAdjustment, ReceiptInfo, OwnReceipt, ReceiptPage, SubmissionIn
 import { note } from '../audit/note.js';
 import { ExerciseRecord, ExtensionRecord, lockedExercise, PackRecord } from '../exercises/exercise.entity.js';
 import { attemptPolicy, extensionsOf, lateness } from '../exercises/policy.js';
-import { usedAttempts } from '../exercises/sheets.js';
+import { questionsShown, usedAttempts } from '../exercises/sheets.js';
 import type { Caller } from '../platform/access/access.js';
 import { conflict, notFound, Problem } from '../platform/errors/problem.js';
 import { lockFor } from '../platform/database/lock.js';
@@ -127,6 +127,11 @@ export class Submissions {
       const policy = attemptPolicy(exercise, own?.deadline);
       const refused = refusedAttempt(policy, caller.at.getTime(), used.get(asked.id) ?? { all: 0, today: 0 });
       if (refused) throw conflict(refused.code, refused.message);
+      if ((await questionsShown(manager, exerciseId, personId, [asked])).has(asked.id))
+        throw conflict(
+          'key-shown',
+          'The right answers to this question were shown when the exercise was returned. It takes no more answers.',
+        );
       const number = (await manager.countBy(SubmissionRecord, { ...mine, question: asked.id })) + 1;
       const fileSha256 = file ? await keepFile(manager, 'public', Buffer.from(file.bytes)) : null;
       const { id } = await manager.save(SubmissionRecord, {

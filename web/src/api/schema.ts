@@ -1140,6 +1140,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/courses/{course}/exercises/{exercise}/reopening": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["ExercisesController_reopen"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/courses/{course}/exercises/{exercise}/correction": {
         parameters: {
             query?: never;
@@ -2492,6 +2508,8 @@ export interface components {
             /** @description Attempts that the student who asks has used, in all and today. */
             used: number;
             usedToday: number;
+            /** @description Whether an earlier return showed the student its right answers, so that it takes no more submissions. */
+            keyShown: boolean;
         };
         /** @description A question as one student sees it: everything that may be known of it before it is answered. */
         Sheet: {
@@ -6679,6 +6697,37 @@ export interface operations {
         };
     };
     ExercisesController_amend: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exercise: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Amendment"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ExercisesController_reopen: {
         parameters: {
             query?: never;
             header?: never;

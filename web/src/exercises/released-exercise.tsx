@@ -121,6 +121,25 @@ const CORRECTION = {
   failed: 'A correction could not be computed',
 } as const;
 
+/** What changes an open exercise, or opens a returned one again. */
+const AMENDING = {
+  released: {
+    begin: 'Amend',
+    title: 'Amend what may still change',
+    consequence: null,
+    route: 'amendment',
+    end: 'Amend and tell students',
+  },
+  returned: {
+    begin: 'Reopen',
+    title: 'Reopen this exercise',
+    consequence:
+      'Students can hand in again until the deadline; marks follow when you return the exercise again. What the return showed them stays known: a question whose right answers were shown takes no more answers, and scores on the final rows can guide the next file. For one student alone, set an own deadline in the list of submissions first, and leave this one in the past.',
+    route: 'reopening',
+    end: 'Reopen and tell students',
+  },
+} as const;
+
 /** What an instructor may still do to an exercise that was released. */
 function Changes({ exercise }: { exercise: Schemas['ExerciseDetail'] }) {
   const address = useCourseApi();
@@ -140,11 +159,11 @@ function Changes({ exercise }: { exercise: Schemas['ExerciseDetail'] }) {
   return (
     <>
       <Flex mt={5} gap={3} wrap="wrap" align="center">
+        <Action plain onClick={() => setAmending(!amending)}>
+          {AMENDING[exercise.state === 'returned' ? 'returned' : 'released'].begin}
+        </Action>
         {exercise.state === 'released' ? (
           <>
-            <Action plain onClick={() => setAmending(!amending)}>
-              Amend
-            </Action>
             <TwiceAction
               text="Withdraw"
               consequence="It is a draft again and students see it no more. Once something was handed in, it can only be amended."
@@ -173,6 +192,7 @@ function Changes({ exercise }: { exercise: Schemas['ExerciseDetail'] }) {
 function Amend({ exercise, onDone }: { exercise: Schemas['ExerciseDetail']; onDone: () => void }) {
   const address = useCourseApi();
   const doing = useDoing();
+  const words = AMENDING[exercise.state === 'returned' ? 'returned' : 'released'];
   const { title, brief, attempts, perDay, deadline, graceMinutes, latePercent, lateDays } = exercise;
   const [amendment, setAmendment] = useState<Schemas['Amendment']>({
     title,
@@ -187,7 +207,12 @@ function Amend({ exercise, onDone }: { exercise: Schemas['ExerciseDetail']; onDo
   });
   return (
     <Box mt={4} maxW="72ch">
-      <Subtitle>Amend what may still change</Subtitle>
+      <Subtitle>{words.title}</Subtitle>
+      {words.consequence === null ? null : (
+        <Text mb={2} fontSize="14px" color="quiet">
+          {words.consequence}
+        </Text>
+      )}
       <TextArea
         rows={5}
         label="Brief, in Markdown"
@@ -206,12 +231,12 @@ function Amend({ exercise, onDone }: { exercise: Schemas['ExerciseDetail']; onDo
           busy={doing.busy}
           onClick={() =>
             doing.run(async () => {
-              await send('PUT', address('exercises', exercise.id, 'amendment'), amendment);
+              await send('PUT', address('exercises', exercise.id, words.route), amendment);
               onDone();
             })
           }
         >
-          Amend and tell students
+          {words.end}
         </Action>
         <TextAction onClick={onDone}>Leave it as it is</TextAction>
       </Flex>

@@ -111,6 +111,12 @@ function Place({
   const [, setSearch] = useSearchParams();
   if (exercise.state === 'returned')
     return <Closed>The exercise has been returned and takes no more answers.</Closed>;
+  if (sheet.keyShown)
+    return (
+      <Closed>
+        Its right answers were shown when the exercise was returned, so it takes no more answers.
+      </Closed>
+    );
   const refused = refusedAttempt(
     { ...exercise, deadline: Date.parse(exercise.deadline) },
     Date.parse(exercise.now),

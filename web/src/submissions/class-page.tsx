@@ -164,7 +164,7 @@ function Status({
           ...(hasScore ? [{ text: 'score', numeric: true }] : []),
           { text: 'marks', numeric: true },
           ...(many ? [{ text: 'in all', numeric: true }] : []),
-          ...(role === 'instructor' && exercise.state === 'released' ? [{ text: 'due' }] : []),
+          ...(role === 'instructor' ? [{ text: 'due' }] : []),
         ]}
       >
         {linesFor(view, sheet.id).map((line) => (
@@ -206,7 +206,7 @@ function Status({
             {many ? (
               <Cell numeric>{line.total === null ? '–' : `${line.total} of ${exercise.marks}`}</Cell>
             ) : null}
-            {role === 'instructor' && exercise.state === 'released' ? (
+            {role === 'instructor' ? (
               <Cell nowrap>
                 <OwnDeadline exercise={exercise} person={line.person} deadline={line.deadline} />
               </Cell>
