@@ -55,7 +55,7 @@ export {
 } from './policy/attempts.js';
 export { countingAnswer } from './policy/counting.js';
 export { deadlineText } from './policy/deadline.js';
-export { conditionLines, type BriefHead } from './exercise/brief.js';
+export { conditionLines, metricSentence, type BriefHead } from './exercise/brief.js';
 export { fileSizeOf } from './questions/rules.js';
 export { readAnswer } from './questions/read-answer.js';
 export { givenColumns, NOBODY, type RunCurve, type Subject, type Who } from './questions/kind.js';

@@ -45,7 +45,6 @@ describe('diabetes, predicted as numbers', () => {
     await instructor.see('held-out 88');
     await instructor.press('Keep this split');
     await instructor.follow('Set an exercise on it');
-    await instructor.follow('Set an exercise');
     await instructor.choose('metric', 'rmse');
     await instructor.press('Release');
     await instructor.see('Audit of the pack');

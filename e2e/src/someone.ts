@@ -73,7 +73,8 @@ export class Someone {
   }
 
   async press(name: string): Promise<void> {
-    await this.page.locator(this.named(name, 'button')).click();
+    const button = this.page.locator(this.named(name, 'button'));
+    await button.filter((element) => element.getAttribute('aria-disabled') !== 'true').click();
   }
 
   async follow(name: string): Promise<void> {

@@ -110,7 +110,7 @@ describe('the lesson on overfitting', () => {
     await ada.see('is no number, and no run such as 1 to 20');
     await ada.page.waitForFunction(() =>
       Array.from(document.querySelectorAll('button')).some(
-        (button) => button.innerText === 'Run' && button.disabled,
+        (button) => button.innerText === 'Run' && button.ariaDisabled === 'true',
       ),
     );
     await ada.fill('values that are tried', '1 to 12');

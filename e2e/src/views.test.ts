@@ -91,6 +91,8 @@ describe('every view', () => {
       await look(1280, 'light');
       await someone.open(path());
       await someone.see(text);
+      expect(await someone.page.title()).toMatch(/^\S.* · Modest Sieve$/);
+      expect(await someone.page.$$eval('h1', (headings) => headings.length)).toBe(1);
       expect(await someone.barriers()).toEqual([]);
       await look(390, 'dark');
       await someone.find('html.dark');

@@ -97,7 +97,7 @@ describe('rows', () => {
     expect(failure('colony,probability\nHL-1,0.2\nHL-3,0.9\n', binary)).toMatchObject({
       id: 'rows',
       message: 'Not every colony stands exactly once: 1 row missing.',
-      examples: ['colony HL-2 has no row'],
+      examples: ['colony HL-2 is missing'],
     });
   });
 
@@ -120,7 +120,7 @@ describe('rows', () => {
     const many = Array.from({ length: 9 }, (_, i) => `X-${i},0.5`).join('\n');
     const found = failure(`colony,probability\nHL-1,0.2\nHL-1,0.2\n${many}\n`, binary);
     expect(found.examples).toHaveLength(5);
-    expect(found.examples?.some((text) => text.includes('has no row'))).toBe(true);
+    expect(found.examples?.some((text) => text.includes('is missing'))).toBe(true);
     expect(found.examples?.some((text) => text.includes('not one of the rows'))).toBe(true);
   });
 });

@@ -158,7 +158,7 @@ export class PredictionReader {
   finish(): Check[] {
     this.rules.identifiers.forEach((id, i) => {
       if (this.firstLine[i] === 0)
-        this.found.missing.add(null, null, `${this.rules.identifier} ${id} has no row`);
+        this.found.missing.add(null, null, `${this.rules.identifier} ${id} is missing`);
     });
     return fileChecks(this.rules, this.layout, this.rows, this.found);
   }

@@ -97,7 +97,7 @@ export function readRowsFile(
       }
     });
     identifiers.forEach((id, row) => {
-      if (firstLine[row] === 0) missing.add(null, null, `${identifier} ${id} has no row`);
+      if (firstLine[row] === 0) missing.add(null, null, `${identifier} ${id} is missing`);
     });
     const checks = [
       check('header', 'holds', `Header: ${expected}`),

@@ -1,3 +1,4 @@
+import type { Metric } from '../metrics/metric.js';
 import { metricNamed } from '../metrics/registry.js';
 import { counted } from '../numbers.js';
 import { lateWords, type AttemptPolicy } from '../policy/attempts.js';
@@ -44,6 +45,10 @@ export function briefText(
   return `${parts.filter((part) => part !== '').join('\n\n')}\n`;
 }
 
+/** By what a submission is scored, in a sentence. */
+export const metricSentence = ({ name, better }: Pick<Metric, 'name' | 'better'>): string =>
+  `Judged by ${name}; ${better} is better.`;
+
 function questionParts(question: ReleasedQuestion, place: number): string[] {
   const { kind, rules, example, marks, title } = question;
   const head = `### ${place}. ${title} (${counted(marks, 'mark')})`;
@@ -58,7 +63,7 @@ function questionParts(question: ReleasedQuestion, place: number): string[] {
     table === null ? '' : tableText(table),
     checked,
     fields.length === 0 ? '' : `Asked: ${fields.map(({ label }) => label).join(', ')}.`,
-    judged === null ? '' : `Judged by ${judged.name}; ${judged.better} is better.`,
+    judged === null ? '' : metricSentence(judged),
     example === null ? '' : `An example of the file is in ${example}; it knows no answer.`,
   ];
 }

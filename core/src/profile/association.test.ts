@@ -85,7 +85,9 @@ describe('the target by the values of a feature', () => {
   it('is a rate with Wilson’s interval for classes', () => {
     const table = tableOf('x,y\na,yes\na,no\na,yes\nb,no\n,yes\nb,\n');
     const roles = { target: 'y', task: 'binary', positive: 'yes' } as const;
-    const [a, b, none, ...others] = targetByValue(table, roles, 'x');
+    const { label, values } = targetByValue(table, roles, 'x');
+    const [a, b, none, ...others] = values;
+    expect(label).toBe(roles.positive);
     expect(a).toMatchObject({ value: 'a', rows: 3, figure: 2 / 3 });
     // Wilson for 2 of 3 (statsmodels 0.13, proportion_confint).
     expect(a?.low).toBeCloseTo(0.2076596, 6);
@@ -97,12 +99,14 @@ describe('the target by the values of a feature', () => {
 
   it('is a mean with Student’s interval for numbers, by tenths of a column of many values', () => {
     const roles = { target: 'target', task: 'regression', positive: null } as const;
-    const tenths = targetByValue(diabetes(), roles, 'bmi');
+    const { values: tenths } = targetByValue(diabetes(), roles, 'bmi');
     expect(tenths).toHaveLength(10);
     expect(tenths.reduce((n, run) => n + run.rows, 0)).toBe(442);
     expect((tenths[9]?.figure ?? 0) > (tenths[0]?.figure ?? 0)).toBe(true);
     // Mean 2 and t(0.975, 2) · 1 / √3 of the values 1, 2, 3.
-    const [only, gap] = targetByValue(tableOf('x,target\na,1\na,2\na,3\n,9\n'), roles, 'x');
+    const { label, values } = targetByValue(tableOf('x,target\na,1\na,2\na,3\n,9\n'), roles, 'x');
+    const [only, gap] = values;
+    expect(label).toBeNull();
     expect(gap).toMatchObject({ value: null, rows: 1, figure: 9, low: null });
     expect([only?.figure, (only?.high ?? 0) - 2]).toEqual([
       2,

@@ -3,6 +3,7 @@ import { labelsOf } from '../table/labels.js';
 import type { Roles } from '../table/roles.js';
 import { columnNamed, isCoded, type Column, type Table } from '../table/table.js';
 import type { ColumnProfile } from './profile.js';
+import { shownClass } from './shown-class.js';
 
 /** The target at each bar of a column's distribution: a bin of its histogram, or one of its most frequent values. */
 export interface BarsByTarget {
@@ -12,7 +13,7 @@ export interface BarsByTarget {
 }
 
 export interface TargetInBars {
-  /** The class whose share is told: the positive one, or the most frequent; null for the mean of a number. */
+  /** The class whose share is shown; null for the mean of a number. */
   readonly label: string | null;
   readonly bars: readonly BarsByTarget[];
 }
@@ -46,14 +47,12 @@ export function barsByTarget(
 /** The answer of each row as a number: 1 for the class that is told, the value itself of a number. */
 function answersOf(
   target: Column,
-  { task, positive }: Pick<Roles, 'task' | 'positive'>,
+  roles: Pick<Roles, 'task' | 'positive'>,
 ): { label: string | null; values: Float64Array } {
-  if (task === 'regression' && !isCoded(target)) return { label: null, values: target.values };
+  const label = shownClass(target, roles);
+  if (label === null && !isCoded(target)) return { label, values: target.values };
   const { labels, codes } = labelsOf(target);
-  const counts = labels.map(() => 0);
-  for (const code of codes) if (code >= 0) counts[code] = at(counts, code) + 1;
-  const label = positive ?? labels[counts.indexOf(Math.max(...counts))] ?? '';
-  const wanted = labels.indexOf(label);
+  const wanted = labels.indexOf(label ?? '');
   const values = new Float64Array(codes.length);
   for (let row = 0; row < codes.length; row++) {
     const code = codes[row] ?? -1;

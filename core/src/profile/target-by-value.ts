@@ -3,6 +3,7 @@ import { wilson } from '../metrics/wilson.js';
 import { at, quantile } from '../numbers.js';
 import { labelsOf } from '../table/labels.js';
 import type { Roles } from '../table/roles.js';
+import { shownClass } from './shown-class.js';
 import { cellText, columnNamed, isCoded, type Column, type Table } from '../table/table.js';
 
 /** The target among the rows of one value, or of one run of values, of a feature. */
@@ -13,7 +14,7 @@ export interface TargetAtValue {
   readonly to: number | null;
   /** Rows with this value and a target. */
   readonly rows: number;
-  /** Share of the positive class, or of the chosen one; the mean of a numeric target. Null without rows. */
+  /** Share of the class that is shown; the mean of a numeric target. Null without rows. */
   readonly figure: number | null;
   /** 95 % interval: Wilson for a share, Student's t for a mean; null for fewer than two rows of a mean. */
   readonly low: number | null;
@@ -27,26 +28,27 @@ const RUNS = 10;
 /**
  * The target's rate or mean by the values of a feature, with a line at the end for the rows that have none.
  *
- * @param label the class whose share is wanted; the positive one, or the first, where left out
+ * @returns with the class whose share is shown; null for means
  * @throws SieveError `no-such-column`
  */
 export function targetByValue(
   table: Table,
   roles: Pick<Roles, 'target' | 'task' | 'positive'>,
   feature: string,
-  label?: string,
-): TargetAtValue[] {
+): { label: string | null; values: TargetAtValue[] } {
   const target = columnNamed(table, roles.target);
   const values = withMissing(valuesOf(columnNamed(table, feature)));
-  if (roles.task === 'regression' && !isCoded(target)) {
-    return values.labels.map((value, v) => ({
+  const label = shownClass(target, roles);
+  if (label === null && !isCoded(target)) {
+    const means = values.labels.map((value, v) => ({
       ...at(values.bounds, v),
       value,
       ...meanWithInterval(target.values.filter((y, row) => at(values.codes, row) === v && !Number.isNaN(y))),
     }));
+    return { label, values: means };
   }
   const classes = labelsOf(target);
-  const wanted = Math.max(0, classes.labels.indexOf(label ?? roles.positive ?? ''));
+  const wanted = classes.labels.indexOf(label ?? '');
   const rows = new Array<number>(values.labels.length).fill(0);
   const hits = rows.slice();
   values.codes.forEach((v, row) => {
@@ -55,11 +57,12 @@ export function targetByValue(
     rows[v] = at(rows, v) + 1;
     if (code === wanted) hits[v] = at(hits, v) + 1;
   });
-  return values.labels.map((value, v) => {
+  const shares = values.labels.map((value, v) => {
     const n = at(rows, v);
     const interval = n === 0 ? { low: null, high: null } : wilson(at(hits, v), n);
     return { ...at(values.bounds, v), value, rows: n, figure: n === 0 ? null : at(hits, v) / n, ...interval };
   });
+  return { label, values: shares };
 }
 
 interface Values {

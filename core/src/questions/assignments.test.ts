@@ -123,7 +123,7 @@ describe('a split', () => {
   });
 
   it.each([
-    ['a row is missing', partsFile(byApiary).replace('c5,training\n', ''), 'rows', 'colony c5 has no row'],
+    ['a row is missing', partsFile(byApiary).replace('c5,training\n', ''), 'rows', 'colony c5 is missing'],
     ['a row stands twice', `${partsFile(byApiary)}c5,test\n`, 'rows', 'colony c5 stands on lines 7 and 92'],
     [
       'a row is held out',

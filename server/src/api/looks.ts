@@ -7,6 +7,8 @@ export type TableFindings = Findings;
 
 /** The target at the values of one column, or at the tenths of one of many numbers. */
 export interface TargetByValue {
+  /** The class whose share is shown; null for the mean of a number. */
+  readonly label: string | null;
   /** Of a column of many values those with the most rows; none of free texts. */
   readonly values: readonly TargetAtValue[];
   /** Values that are left out. */

@@ -66,7 +66,7 @@ export class Looks {
   async byValue(caller: Caller, at: VersionAddress, column: string): Promise<TargetByValue> {
     const { version, roles } = await this.dataSets.version(caller, at);
     const isText = version.profile.some(({ name, kind }) => name === column && kind === 'text');
-    if (!roles || roles.roles.target === column || isText) return { values: [], more: 0 };
+    if (!roles || roles.roles.target === column || isText) return { label: null, values: [], more: 0 };
     const stored = await fetchColumns(caller.db, version, { columns: [column, roles.roles.target] });
     return this.compute.run('byValue', { stored, roles: roles.roles, column }, SECONDS);
   }

@@ -175,7 +175,7 @@ function Person({
                 busy={doing.busy}
                 onConfirm={() => doing.run(() => send('DELETE', at()))}
               />
-              {link === null ? null : <CopyLine text={link} label="link for a new password" />}
+              {link === null ? null : <CopyLine text={link} label="link for a new password" arrives />}
             </Flex>
             <Complaint>{doing.problem?.message}</Complaint>
           </td>

@@ -3859,7 +3859,7 @@ export interface components {
             value: number | null;
         };
         TargetInBars: {
-            /** @description The class whose share is told: the positive one, or the most frequent; null for the mean of a number. */
+            /** @description The class whose share is shown; null for the mean of a number. */
             label: string | null;
             bars: components["schemas"]["BarsByTarget"][];
         };
@@ -3877,6 +3877,8 @@ export interface components {
         };
         /** @description The target at the values of one column, or at the tenths of one of many numbers. */
         TargetByValue: {
+            /** @description The class whose share is shown; null for the mean of a number. */
+            label: string | null;
             /** @description Of a column of many values those with the most rows; none of free texts. */
             values: components["schemas"]["TargetAtValue"][];
             /** @description Values that are left out. */
@@ -3890,7 +3892,7 @@ export interface components {
             to: number | null;
             /** @description Rows with this value and a target. */
             rows: number;
-            /** @description Share of the positive class, or of the chosen one; the mean of a numeric target. Null without rows. */
+            /** @description Share of the class that is shown; the mean of a numeric target. Null without rows. */
             figure: number | null;
             /** @description 95 % interval: Wilson for a share, Student's t for a mean; null for fewer than two rows of a mean. */
             low: number | null;

@@ -5,11 +5,13 @@ import { useNavigate, useSearchParams } from 'react-router';
 import { send, useAnswer, useAnswers, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
 import { Action, TextAction } from '../kit/action.js';
+import { useIsGoneTo } from '../kit/arrive.js';
 import { foldsName } from '../desks/names.js';
 import { TwiceAction } from '../kit/twice-action.js';
 import { Field } from '../kit/field.js';
 import { PlanChoice, PlanSentence } from '../kit/plan-sentence.js';
 import { Answer, Complaint, Empty } from '../kit/states.js';
+import { HiddenTitle } from '../kit/title.js';
 import { TwoSides } from '../kit/two-sides.js';
 import { useDoing } from '../kit/use-doing.js';
 import { BeginExercise } from './begin-exercise.js';
@@ -92,6 +94,7 @@ function Sheet({ start, data, foldSets, exercise }: SheetProps) {
   const [settings, setSettings, letGo] = useKept(`composer ${exercise?.id ?? start.splitId}`, start);
   const [reason, setReason] = useState('');
   const needsReason = exercise?.problem?.code === 'needs-reason';
+  const isGoneTo = useIsGoneTo();
   const packing = exercise?.state === 'packing';
   const { questions } = settings;
   const chosen = questions.find(({ id }) => id === search.get('question')) ?? questions[0];
@@ -131,6 +134,7 @@ function Sheet({ start, data, foldSets, exercise }: SheetProps) {
     <TwoSides
       left={
         <>
+          <HiddenTitle>{exercise ? `Draft of ${exercise.title}` : 'New exercise'}</HiddenTitle>
           <Text pt={4} fontSize="13.5px" color="quiet">
             {packing ? 'being released' : exercise ? 'draft' : 'new'} · {data.name} ·{' '}
             {counted(
@@ -146,6 +150,7 @@ function Sheet({ start, data, foldSets, exercise }: SheetProps) {
                 question={question}
                 place={i + 1}
                 isChosen={question.id === chosen?.id}
+                arrives={isGoneTo && search.has('question')}
                 onChoose={() => choose(question.id)}
                 onChange={change}
                 onMove={(way) => setQuestions(moved(questions, i, i + way))}

@@ -31,6 +31,9 @@ export function CorrectionChanges({
   const address = useCourseApi();
   const doing = useDoing();
   const { state, problem, students, unchanged, adjusted } = correction;
+  // What was computed while the page was open is read next.
+  const [awaited, setAwaited] = useState(false);
+  if (state === 'waiting' && !awaited) setAwaited(true);
   const [notice, setNotice] = useState('');
   const [takenBack, setTakenBack] = useState<readonly string[]>([]);
   const drop = () =>
@@ -49,7 +52,7 @@ export function CorrectionChanges({
       {state === 'failed' ? <Complaint>{problem?.message}</Complaint> : null}
       {state === 'ready' ? (
         <>
-          <Subtitle>What would change</Subtitle>
+          <Subtitle arrives={awaited}>What would change</Subtitle>
           <KeyChanges exercise={exercise} correction={correction} />
           <MarkChanges exercise={exercise} students={students} />
           <Text mt={2} fontSize="14px" color="quiet">

@@ -81,7 +81,7 @@ function Correcting({
     start,
   );
   const { questions } = corrected;
-  const [chosenId, choose] = useState(questions[0]?.id);
+  const [chosenId, choose] = useState<string | null>(null);
   const chosen = questions.find(({ id }) => id === chosenId) ?? questions[0];
   const isOther = corrected !== start;
   const change = (next: Question) =>
@@ -120,6 +120,7 @@ function Correcting({
               question={question}
               place={i + 1}
               isChosen={question.id === chosen?.id}
+              arrives={chosenId !== null}
               onChoose={() => choose(question.id)}
               onChange={change}
               onMove={null}

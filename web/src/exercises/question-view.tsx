@@ -1,10 +1,11 @@
 import { Box, Text } from '@chakra-ui/react';
-import { counted } from '@modest-sieve/core';
+import { counted, metricSentence, metricNamed } from '@modest-sieve/core';
 import type { ReactNode } from 'react';
 import type { Schemas } from '../api/client.js';
 import { Brief } from '../kit/markdown.js';
 import { Cell, Ruled } from '../kit/table.js';
 import { Subtitle } from '../kit/title.js';
+import { metricOf } from './scheme-of.js';
 
 /** A question as a student reads it, with the place to answer it below. */
 export function QuestionView({
@@ -16,6 +17,7 @@ export function QuestionView({
   place: number;
   children: ReactNode;
 }) {
+  const metric = metricOf(sheet);
   return (
     <Box as="section" aria-label={`Question ${place}`} data-question={sheet.id}>
       <Subtitle>
@@ -45,6 +47,7 @@ export function QuestionView({
       ) : null}
       <Text mt={1} mb={2} fontSize="13.5px" color="quiet">
         {sheet.checked}
+        {metric === null ? '' : ` ${metricSentence(metricNamed(metric))}`}
         {sheet.example === null ? '' : ` The pack shows one in ${sheet.example}.`}
       </Text>
       {children}

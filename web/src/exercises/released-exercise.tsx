@@ -14,6 +14,7 @@ import { Subtitle, Title } from '../kit/title.js';
 import { TwiceAction } from '../kit/twice-action.js';
 import { TwoSides } from '../kit/two-sides.js';
 import { useDoing } from '../kit/use-doing.js';
+import { KeyLines } from './key-lines.js';
 import { PackLine } from './pack-line.js';
 import { feedbackWords, TimesSentence } from './policy-sentence.js';
 import { QuestionView } from './question-view.js';
@@ -82,11 +83,7 @@ export function ReleasedExercise({ exercise }: { exercise: Schemas['ExerciseDeta
               <Box key={sheet.id}>
                 <Subtitle>{`Question ${i + 1}: key and marks`}</Subtitle>
                 {scheme && metric ? <MarkLine scheme={scheme} metricKey={metric} /> : null}
-                {(keys?.find(({ question }) => question === sheet.id)?.about ?? []).map((line) => (
-                  <Text key={line} fontSize="14px" color="quiet">
-                    {line}
-                  </Text>
-                ))}
+                <KeyLines about={keys?.find(({ question }) => question === sheet.id)?.about ?? []} />
               </Box>
             );
           })}
@@ -207,7 +204,7 @@ function Amend({ exercise, onDone }: { exercise: Schemas['ExerciseDetail']; onDo
   });
   return (
     <Box mt={4} maxW="72ch">
-      <Subtitle>{words.title}</Subtitle>
+      <Subtitle arrives>{words.title}</Subtitle>
       {words.consequence === null ? null : (
         <Text mb={2} fontSize="14px" color="quiet">
           {words.consequence}

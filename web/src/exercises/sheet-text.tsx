@@ -56,6 +56,7 @@ export function QuestionText({
   question,
   place,
   isChosen,
+  arrives,
   onChoose,
   onChange,
   onMove,
@@ -64,6 +65,8 @@ export function QuestionText({
   question: Question;
   place: number;
   isChosen: boolean;
+  /** Whether its title takes the focus, because it was just chosen or added. */
+  arrives: boolean;
   onChoose: () => void;
   onChange: (question: Question) => void;
   /** Null where the order stays. */
@@ -104,6 +107,7 @@ export function QuestionText({
           fontSize="17px"
           fontWeight={650}
           aria-label={`title of question ${place}`}
+          autoFocus={arrives}
           maxLength={200}
           value={question.title}
           onChange={(event) => onChange({ ...question, title: event.target.value })}

@@ -9,6 +9,7 @@ import { Brief } from '../kit/markdown.js';
 import { Answer } from '../kit/states.js';
 import { Subtitle, Title } from '../kit/title.js';
 import { TwoSides } from '../kit/two-sides.js';
+import { KeyLines } from './key-lines.js';
 import { HandIn } from './hand-in.js';
 import { QuestionView } from './question-view.js';
 import { Receipt } from './receipt.js';
@@ -83,11 +84,7 @@ export function TryAsStudent({
               {keys.map(({ question, about }) => (
                 <Box key={question} py={2} borderBottom="1px solid" borderColor="rule" fontSize="14px">
                   <b>{sheets.find(({ id }) => id === question)?.title}</b>
-                  {about.map((line) => (
-                    <Text key={line} color="quiet">
-                      {line}
-                    </Text>
-                  ))}
+                  <KeyLines about={about} />
                 </Box>
               ))}
               {audit.length > 0 ? (

@@ -8,9 +8,14 @@ interface ActionProps {
   readonly plain?: boolean;
   readonly disabled?: boolean;
   readonly busy?: boolean;
+  /** For a button that comes back where the focus was. */
+  readonly autoFocus?: boolean;
 }
 
-/** A button: filled for the one thing to do next, outlined (`plain`) for the others. */
+/**
+ * A button: filled for the one thing to do next, outlined (`plain`) for the others. While it is busy or disabled it keeps
+ * the focus, so that who works by keyboard goes on from there.
+ */
 export function Action({
   children,
   onClick,
@@ -18,13 +23,19 @@ export function Action({
   plain = false,
   disabled = false,
   busy = false,
+  autoFocus = false,
 }: ActionProps) {
+  const isIdle = disabled || busy;
   return (
     <Button
       type={type}
-      onClick={onClick}
-      disabled={disabled || busy}
+      onClick={(event) => {
+        if (isIdle) event.preventDefault();
+        else onClick?.();
+      }}
+      aria-disabled={isIdle}
       aria-busy={busy}
+      autoFocus={autoFocus}
       h="37px"
       px={4}
       fontSize="14px"
@@ -34,8 +45,9 @@ export function Action({
       borderColor="accent"
       bg={plain ? 'transparent' : 'accent'}
       color={plain ? 'accent' : 'onAccent'}
-      _hover={{ opacity: 0.9 }}
-      _disabled={{ opacity: 0.55, cursor: 'not-allowed' }}
+      _hover={{ opacity: isIdle ? 0.55 : 0.9 }}
+      opacity={isIdle ? 0.55 : 1}
+      cursor={isIdle ? 'not-allowed' : 'pointer'}
     >
       {children}
     </Button>

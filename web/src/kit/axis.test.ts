@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { axisOf } from './axis.js';
+import { axisOf, labelSides } from './axis.js';
 
 const score = fc.double({ min: -1e6, max: 1e6, noNaN: true });
 
@@ -37,5 +37,25 @@ describe('an axis', () => {
 
   it('has round ticks', () => {
     expect(axisOf([0.5, 0.78, 0.84], [0, 1]).ticks).toEqual([0.4, 0.5, 0.6, 0.7, 0.8, 0.9]);
+  });
+});
+
+describe('texts of lines', () => {
+  it.each([
+    [
+      [0.395, 0.972, 0.986],
+      ['middle', 'end', 'start'],
+    ],
+    [
+      [0.2, 0.6, 0.9],
+      ['middle', 'middle', 'middle'],
+    ],
+    // Where lower is better the order is the other way round.
+    [
+      [0.9, 0.52, 0.5],
+      ['middle', 'start', 'end'],
+    ],
+  ])('of %j stand at %j', (scores, sides) => {
+    expect(labelSides(scores, [0, 1])).toEqual(sides);
   });
 });

@@ -18,3 +18,23 @@ export function axisOf(
   );
   return { domain: [low, high], ticks };
 }
+
+/** As a part of the axis: texts of lines that are nearer stay apart. */
+const NEAR = 0.12;
+
+/**
+ * Where the text of each line stands: over it, or to one side where another line is near.
+ *
+ * @param scores of the lines, in any order
+ */
+export function labelSides(
+  scores: readonly number[],
+  [low, high]: readonly [number, number],
+): ('start' | 'middle' | 'end')[] {
+  const isNear = (a: number, b: number) => Math.abs(a - b) < NEAR * (high - low);
+  return scores.map((score, i) => {
+    const others = scores.filter((other, j) => j !== i && isNear(other, score));
+    if (others.length === 0) return 'middle';
+    return others.some((other) => other > score) ? 'end' : 'start';
+  });
+}

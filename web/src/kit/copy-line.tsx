@@ -3,7 +3,16 @@ import { useState } from 'react';
 import { TextAction } from './action.js';
 
 /** A line to be taken elsewhere, with the button that copies it. */
-export function CopyLine({ text, label }: { text: string; label: string }) {
+export function CopyLine({
+  text,
+  label,
+  arrives = false,
+}: {
+  text: string;
+  label: string;
+  /** Whether its button takes the focus when it appears: for what was just made. */
+  arrives?: boolean;
+}) {
   const [copied, setCopied] = useState(false);
   return (
     <Flex
@@ -30,6 +39,7 @@ export function CopyLine({ text, label }: { text: string; label: string }) {
       <Box fontSize="13.5px" flexShrink={0} aria-live="polite">
         <TextAction
           label={`Copy: ${label}`}
+          autoFocus={arrives}
           onClick={() => void navigator.clipboard.writeText(text).then(() => setCopied(true))}
         >
           {copied ? 'Copied' : 'Copy'}

@@ -1,5 +1,14 @@
 import { describe, expect, it } from '@jest/globals';
-import { figureText, fromNow, intervalText, ordinal, scoreText, sizeText, valueText } from './format.js';
+import {
+  differenceText,
+  figureText,
+  fromNow,
+  intervalText,
+  ordinal,
+  scoreText,
+  sizeText,
+  valueText,
+} from './format.js';
 
 describe('figures', () => {
   it.each([
@@ -11,6 +20,17 @@ describe('figures', () => {
     [null, '–'],
   ])('%s is written %s', (value, text) => {
     expect(figureText(value)).toBe(text);
+  });
+
+  it.each([
+    [-2.02e-4, 0.395, '0.000'],
+    [0.0281, 0.972, '0.028'],
+    [-0.0281, 0.972, '−0.028'],
+    [-1.234, 53.2, '−1.23'],
+    [0.00012, 0.0004, '1.20e-4'],
+    [null, 1, '–'],
+  ])('a difference of %s at %s is written %s', (value, size, text) => {
+    expect(differenceText(value, size)).toBe(text);
   });
 
   it('of the data lose idle zeros only', () => {

@@ -10,6 +10,15 @@ export function figureText(value: number | null | undefined): string {
     : value.toFixed(size >= 100 ? 1 : size >= 10 ? 2 : 3);
 }
 
+/** A difference of figures, to as many decimals as a figure of that size is shown with: −0.000 is 0.000. */
+export function differenceText(value: number | null | undefined, size: number): string {
+  if (value === null || value === undefined) return '–';
+  const of = Math.abs(size);
+  if (of !== 0 && of < 0.001) return figureText(value);
+  const text = Math.abs(value).toFixed(of >= 100 ? 1 : of >= 10 ? 2 : 3);
+  return value < 0 && Number(text) !== 0 ? `−${text}` : text;
+}
+
 /** A value of the data itself to four significant digits, without idle zeros. */
 export const valueText = (value: number | null): string =>
   value === null ? '–' : String(Number(value.toPrecision(4)));

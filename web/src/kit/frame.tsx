@@ -1,12 +1,13 @@
 import { Box, chakra, Flex, Text } from '@chakra-ui/react';
 import { counted } from '@modest-sieve/core';
-import type { ReactNode } from 'react';
+import { useRef, type ReactNode } from 'react';
 import { Link, NavLink, useNavigate } from 'react-router';
 import { api, send, type Schemas } from '../api/client.js';
 import { useColourMode } from '../colour-mode.js';
 import { HelpSheet } from '../help/help-sheet.js';
 import { TextAction } from './action.js';
 import { PartPatterns } from './parts.js';
+import { useSteadyFocus } from './steady-focus.js';
 import { TroubleLine } from './trouble-line.js';
 
 const PAGES = {
@@ -60,6 +61,8 @@ interface FrameProps {
 export function Frame({ session, course, children }: FrameProps) {
   const { mode, change } = useColourMode();
   const navigate = useNavigate();
+  const page = useRef<HTMLElement>(null);
+  useSteadyFocus(page);
   const signOut = async () => {
     await send('DELETE', api('session'));
     await navigate('/');
@@ -142,7 +145,7 @@ export function Frame({ session, course, children }: FrameProps) {
         </Flex>
       </Flex>
       <TroubleLine />
-      <Box as="main" id="page" tabIndex={-1} outline="none" px={6} pb={12}>
+      <Box as="main" ref={page} id="page" tabIndex={-1} outline="none" px={6} pb={12}>
         {children}
       </Box>
     </Box>

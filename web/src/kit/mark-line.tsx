@@ -12,7 +12,7 @@ import {
   XAxis,
   YAxis,
 } from 'recharts';
-import { axisOf } from './axis.js';
+import { axisOf, labelSides } from './axis.js';
 import { figureText } from './format.js';
 import { ACCENT, axisTitle, INK, named, QUIET, RULE, small, tick, tooltip } from './plot-style.js';
 
@@ -80,6 +80,10 @@ export function MarkLine({
   const { domain, ticks } = axis;
   const [low, high] = domain;
   const anchors = (['nothing', 'most', 'all'] as const).map((text) => ({ score: scheme[text], text }));
+  const sides = labelSides(
+    anchors.map(({ score }) => score),
+    domain,
+  );
   const points = [{ score: low, text: null }, ...anchors, { score: high, text: null }]
     .sort((a, b) => a.score - b.score)
     .map(({ score, text }) => ({ score, text, marks: marksFor(scheme, score) }));
@@ -139,13 +143,13 @@ export function MarkLine({
             labelFormatter={(label) => `${metric} ${figureText(Number(label))}`}
             separator=""
           />
-          {anchors.map(({ score, text }) => (
+          {anchors.map(({ score, text }, i) => (
             <ReferenceLine
               key={text}
               x={score}
               stroke={ACCENT}
               strokeDasharray="2 3"
-              label={{ value: text, position: 'top', offset: 9, style: named }}
+              label={{ value: text, position: 'top', offset: 9, style: { ...named, textAnchor: sides[i] } }}
             />
           ))}
           <Line

@@ -1,7 +1,7 @@
 import { Box } from '@chakra-ui/react';
 import { metricNamed, type MarkScheme } from '@modest-sieve/core';
 import { ReferenceLine, ResponsiveContainer, Scatter, ScatterChart, Tooltip, XAxis, YAxis } from 'recharts';
-import { axisOf } from './axis.js';
+import { axisOf, labelSides } from './axis.js';
 import { figureText } from './format.js';
 import { ACCENT, axisTitle, named, QUIET, tick, tooltip } from './plot-style.js';
 
@@ -32,11 +32,20 @@ export function ScoreStrip({
       heights.set(bin, y);
       return { x: s.score, y, name: s.name, id: s.id };
     });
+  const lines = [
+    { x: scheme.nothing, text: '0 marks' },
+    { x: scheme.most, text: `${scheme.mostMarks} marks` },
+    { x: scheme.all, text: `${scheme.marks} marks` },
+  ];
+  const sides = labelSides(
+    lines.map(({ x }) => x),
+    domain,
+  );
   const top = Math.max(4, ...points.map((p) => p.y)) + 1;
   return (
     <Box role="img" aria-label={`Scores: ${points.map((p) => `${p.name} ${figureText(p.x)}`).join(', ')}`}>
       <ResponsiveContainer width="100%" height={Math.min(260, 110 + top * 14)}>
-        <ScatterChart margin={{ top: 22, right: 24, bottom: 22, left: 8 }}>
+        <ScatterChart margin={{ top: 22, right: 60, bottom: 22, left: 8 }}>
           <XAxis
             dataKey="x"
             type="number"
@@ -57,17 +66,13 @@ export function ScoreStrip({
               ) : null;
             }}
           />
-          {[
-            { x: scheme.nothing, text: '0 marks' },
-            { x: scheme.most, text: `${scheme.mostMarks} marks` },
-            { x: scheme.all, text: `${scheme.marks} marks` },
-          ].map(({ x, text }) => (
+          {lines.map(({ x, text }, i) => (
             <ReferenceLine
               key={text}
               x={x}
               stroke={ACCENT}
               strokeDasharray="2 3"
-              label={{ value: text, position: 'top', style: named }}
+              label={{ value: text, position: 'top', style: { ...named, textAnchor: sides[i] } }}
             />
           ))}
           <Scatter

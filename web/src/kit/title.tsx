@@ -1,5 +1,6 @@
 import { Flex, Heading, Text } from '@chakra-ui/react';
 import { Children, type ReactNode } from 'react';
+import { arrive, arriveAtPage, useIsGoneTo } from './arrive.js';
 
 /** The words of what a title is made of. */
 const textIn = (node: ReactNode): string =>
@@ -17,6 +18,8 @@ export function Title({
   aside?: ReactNode;
   actions?: ReactNode;
 }) {
+  // A page that is loaded, or come back to, leaves the focus where the browser puts it.
+  const isGoneTo = useIsGoneTo();
   return (
     <Flex align="baseline" gap={4} wrap="wrap" pt={4}>
       <title>{`${textIn(children)} · Modest Sieve`}</title>
@@ -26,6 +29,9 @@ export function Title({
         fontSize="29px"
         fontWeight={650}
         lineHeight={1.2}
+        ref={isGoneTo ? arriveAtPage : null}
+        tabIndex={-1}
+        outline="none"
         overflowWrap="anywhere"
       >
         {children}
@@ -44,9 +50,39 @@ export function Title({
   );
 }
 
-export function Subtitle({ children }: { children: ReactNode }) {
+/** The title of a page that shows it in a field or nowhere, for the window and for those who hear the page. */
+export function HiddenTitle({ children }: { children: string }) {
+  const isGoneTo = useIsGoneTo();
   return (
-    <Heading as="h2" fontFamily="heading" fontSize="18px" fontWeight={650} mt={5} mb={1}>
+    <>
+      <title>{`${children} · Modest Sieve`}</title>
+      <Heading as="h1" srOnly ref={isGoneTo ? arriveAtPage : null} tabIndex={-1}>
+        {children}
+      </Heading>
+    </>
+  );
+}
+
+export function Subtitle({
+  children,
+  arrives = false,
+}: {
+  children: ReactNode;
+  /** Whether it takes the focus when it appears: for the result of an action. */
+  arrives?: boolean;
+}) {
+  return (
+    <Heading
+      ref={arrives ? arrive : null}
+      tabIndex={arrives ? -1 : undefined}
+      outline="none"
+      as="h2"
+      fontFamily="heading"
+      fontSize="18px"
+      fontWeight={650}
+      mt={5}
+      mb={1}
+    >
       {children}
     </Heading>
   );

@@ -1,8 +1,9 @@
 import { Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { Action, TextAction } from './action.js';
+import { arrive } from './arrive.js';
 
-/** A button for what cannot be undone: pressed once it says what follows, pressed again it does it. */
+/** A button for what cannot be undone: pressed once it says what follows, where the focus goes, pressed again it does it. */
 export function TwiceAction({
   text,
   consequence,
@@ -14,17 +15,17 @@ export function TwiceAction({
   busy: boolean;
   onConfirm: () => void;
 }) {
-  const [asked, setAsked] = useState(false);
-  if (!asked) {
+  const [asked, setAsked] = useState<boolean | null>(null);
+  if (asked !== true) {
     return (
-      <Action plain busy={busy} onClick={() => setAsked(true)}>
+      <Action plain busy={busy} autoFocus={asked === false} onClick={() => setAsked(true)}>
         {text}
       </Action>
     );
   }
   return (
     <>
-      <Text fontSize="13.5px" color="quiet" role="status">
+      <Text ref={arrive} tabIndex={-1} outline="none" fontSize="13.5px" color="quiet" role="status">
         {consequence}
       </Text>
       <Action busy={busy} onClick={onConfirm}>

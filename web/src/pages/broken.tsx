@@ -6,17 +6,36 @@ import { Empty } from '../kit/states.js';
 /** Shown where a page could not be drawn: a fault of ours, not of the address. */
 export function Broken() {
   const error = useRouteError();
+  const message = error instanceof Error ? error.message : String(error);
+  if (/dynamically imported module|module script failed/i.test(message))
+    return (
+      <Box px={6}>
+        <Empty title="The program was updated">
+          <Text>
+            This page is of the version before. Nothing you handed in or saved is lost: load the page again to
+            go on.
+          </Text>
+          <LoadAgain />
+        </Empty>
+      </Box>
+    );
   return (
     <Box px={6}>
       <Empty title="This page could not be drawn">
         <Text>
           Nothing you handed in or kept is lost. If it happens again, tell the person who runs this server
-          what you did and this: <code>{error instanceof Error ? error.message : String(error)}</code>
+          what you did and this: <code>{message}</code>
         </Text>
-        <Box mt={4}>
-          <Action onClick={() => location.reload()}>Load it again</Action>
-        </Box>
+        <LoadAgain />
       </Empty>
+    </Box>
+  );
+}
+
+function LoadAgain() {
+  return (
+    <Box mt={4}>
+      <Action onClick={() => location.reload()}>Load it again</Action>
     </Box>
   );
 }

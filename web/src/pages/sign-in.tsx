@@ -1,6 +1,7 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
 import { useState, type ReactNode } from 'react';
 import { useForm } from 'react-hook-form';
+import { useLocation, useNavigate } from 'react-router';
 import { api, send, type Schemas } from '../api/client.js';
 import { Action, TextAction } from '../kit/action.js';
 import { Field } from '../kit/field.js';
@@ -37,12 +38,15 @@ export function SignInForm({
   const doing = useDoing();
   const { register, handleSubmit, formState } = useForm<Schemas['SignUp']>();
   const { errors } = formState;
+  const navigate = useNavigate();
+  const location = useLocation();
   const submit = handleSubmit(({ email, password, name }) =>
-    doing.run(() =>
-      isNew
-        ? send('POST', api('people'), { email, password, name })
-        : send('POST', api('session'), { email, password }),
-    ),
+    doing.run(async () => {
+      if (isNew) await send('POST', api('people'), { email, password, name });
+      else await send('POST', api('session'), { email, password });
+      // The page that was asked for begins here, at its title.
+      await navigate(location, { replace: true });
+    }),
   );
   return (
     <Box w="360px">

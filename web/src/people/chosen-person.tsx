@@ -63,7 +63,7 @@ export function ChosenPerson({ person }: { person: Schemas['Member'] }) {
               <Action plain busy={doing.busy} onClick={() => doing.run(makeLink)}>
                 Make a link for a new password
               </Action>
-              {link === null ? null : <CopyLine text={link} label="link for a new password" />}
+              {link === null ? null : <CopyLine text={link} label="link for a new password" arrives />}
             </Flex>
           ) : null}
           <Flex mt={6} gap={3} align="center" wrap="wrap">

@@ -69,7 +69,7 @@ export function InvitePerson({
           <Text fontSize="14px" color="quiet" mb={2}>
             Hand this link to the person, and to nobody else. It is shown once and works for sixty days.
           </Text>
-          <CopyLine text={link} label="link of the invitation" />
+          <CopyLine text={link} label="link of the invitation" arrives />
         </Box>
       )}
     </Box>
@@ -116,7 +116,9 @@ export function PendingInvitations() {
                       Revoke
                     </TextAction>
                   </Flex>
-                  {link?.id === one.id ? <CopyLine text={link.text} label="link of the invitation" /> : null}
+                  {link?.id === one.id ? (
+                    <CopyLine text={link.text} label="link of the invitation" arrives />
+                  ) : null}
                 </Box>
               ))}
             </Box>

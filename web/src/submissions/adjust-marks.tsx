@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { send, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
 import { Action, TextAction } from '../kit/action.js';
+import { arrive } from '../kit/arrive.js';
 import { momentText } from '../kit/format.js';
 import { PlanNumber, PlanSentence } from '../kit/plan-sentence.js';
 import { Complaint } from '../kit/states.js';
@@ -42,7 +43,7 @@ export function AdjustMarks({
         </Text>
       ) : null}
       {given ? (
-        <>
+        <Box ref={arrive} tabIndex={-1} outline="none" role="group" aria-label="Adjust the marks">
           <PlanSentence label="Adjusted marks">
             Give{' '}
             <PlanNumber
@@ -66,7 +67,7 @@ export function AdjustMarks({
             </Action>
             <TextAction onClick={() => give(null)}>Leave them</TextAction>
           </Flex>
-        </>
+        </Box>
       ) : (
         <TextAction onClick={() => give({ marks, reason: '' })}>Adjust the marks</TextAction>
       )}

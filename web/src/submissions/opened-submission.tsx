@@ -4,6 +4,7 @@ import { Fragment } from 'react';
 import { useAnswer, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
 import { AnswerGrid } from '../kit/answer-grid.js';
+import { arrive, useIsGoneTo } from '../kit/arrive.js';
 import { CheckList } from '../kit/checks.js';
 import { intervalText, metricTitle, momentText, ordinal, scoreText } from '../kit/format.js';
 import { ModelView } from '../exercises/model-view.js';
@@ -26,13 +27,22 @@ export function OpenedSubmission({
 }) {
   const address = useCourseApi();
   const { timeZone } = useCourse();
+  const isGoneTo = useIsGoneTo();
   const submission = useAnswer<'OpenedSubmission'>(address('exercises', exercise.id, 'submissions', id));
   return (
     <Answer of={submission} what="the submission">
       {(data) => (
         <Box data-submission={data.outcome}>
           <Flex justify="space-between" align="baseline" gap={3} mt={5}>
-            <Heading as="h2" fontFamily="heading" fontSize="19px" fontWeight={650}>
+            <Heading
+              ref={isGoneTo ? arrive : null}
+              tabIndex={-1}
+              outline="none"
+              as="h2"
+              fontFamily="heading"
+              fontSize="19px"
+              fontWeight={650}
+            >
               {data.person.name}
             </Heading>
             <Text fontSize="13px" color="quiet" whiteSpace="nowrap">

@@ -210,7 +210,7 @@ function NewToken() {
       {made === null ? null : (
         <Box mt={4} role="status">
           <Text mb={2}>This is shown once. Take it now:</Text>
-          <CopyLine text={made} label="token" />
+          <CopyLine text={made} label="token" arrives />
         </Box>
       )}
     </Box>

@@ -54,13 +54,15 @@ export const LOOK_TASKS = {
 
   /** The target at the values of a column, at most so many: those with the most rows, in the column's order. */
   byValue({ stored, roles, column }: { stored: StoredTable; roles: Roles; column: string }): {
+    readonly label: string | null;
     readonly values: TargetAtValue[];
     readonly more: number;
   } {
-    const all = targetByValue(tableOf(stored), roles, column);
+    const { label, values: all } = targetByValue(tableOf(stored), roles, column);
     const named = all.filter(({ value }) => value !== null);
     const kept = new Set(named.toSorted((a, b) => b.rows - a.rows).slice(0, MOST_VALUES));
     return {
+      label,
       values: all.filter((one) => one.value === null || kept.has(one)),
       more: named.length - kept.size,
     };

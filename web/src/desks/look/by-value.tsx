@@ -21,13 +21,12 @@ export function ByValue({ column }: { column: string }) {
   if (error) return <Complaint>{error.message}</Complaint>;
   const lines = (data?.values ?? []).filter(({ rows }) => rows > 0);
   if (lines.length === 0) return null;
-  const isShare = roles.task !== 'regression';
+  const label = data?.label ?? null;
+  const isShare = label !== null;
   const shown = isShare ? percent : valueText;
   const from = Math.min(...lines.map(({ low, figure }) => low ?? figure ?? 0));
   const to = Math.max(...lines.map(({ high, figure }) => high ?? figure ?? 1));
-  const what = isShare
-    ? `${roles.target} is ${roles.positive ?? 'the first class'}`
-    : `mean of ${roles.target}`;
+  const what = isShare ? `${roles.target} is ${label}` : `mean of ${roles.target}`;
   return (
     <>
       <Subtitle>{what}, by its values</Subtitle>

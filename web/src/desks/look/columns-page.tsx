@@ -71,7 +71,7 @@ export function ColumnsPage() {
         right={
           <>
             <Subtitle>What the columns are for</Subtitle>
-            <RolesSentence key={JSON.stringify(dataSet.roles)} />
+            <RolesSentence key={dataSet.version} />
             {chosen ? (
               <>
                 <ColumnSummary column={chosen} rows={dataSet.rows} />

@@ -1,6 +1,7 @@
 import { Box, Flex } from '@chakra-ui/react';
 import { Link } from 'react-router';
 import type { Schemas } from '../../api/client.js';
+import { composerAddress } from '../../exercises/composer-address.js';
 import { useCourse, useCourseApi } from '../../api/course.js';
 import { momentText } from '../../kit/format.js';
 import { Removing } from '../../kit/removing.js';
@@ -52,9 +53,7 @@ export function SplitTable({ dataSet }: { dataSet: Schemas['DataSetDetail'] }) {
                   ))}
             </Cell>
             <Cell>
-              <Link to={`/courses/${id}/exercises/new?dataSet=${dataSet.address}&split=${split.id}`}>
-                Set an exercise
-              </Link>
+              <Link to={composerAddress(id, dataSet.address, split.id)}>Set an exercise</Link>
             </Cell>
             <Cell>
               <Flex gap={3} wrap="wrap">

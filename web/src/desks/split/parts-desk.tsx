@@ -12,7 +12,8 @@ import {
 import { useEffect } from 'react';
 import { Link } from 'react-router';
 import { send, type Schemas } from '../../api/client.js';
-import { useCourseApi } from '../../api/course.js';
+import { useCourse, useCourseApi } from '../../api/course.js';
+import { composerAddress } from '../../exercises/composer-address.js';
 import { Action } from '../../kit/action.js';
 import { CheckList } from '../../kit/checks.js';
 import { PartMap } from '../../kit/part-map.js';
@@ -40,6 +41,7 @@ export function PartsDesk() {
 
 function Parts({ roles }: { roles: Roles }) {
   const { dataSet, draw } = useDataSet();
+  const { id: courseId } = useCourse();
   const address = useCourseApi();
   const { planOf, setPlans, undo, redo } = useAddressedPlans(['plan', 'beside'], SPLIT_KINDS);
   const aside = planOf('beside');
@@ -125,7 +127,8 @@ function Parts({ roles }: { roles: Roles }) {
             <UndoRedo undo={undo} redo={redo} />
             {kept ? (
               <Text fontSize="14px" color="quiet" role="status">
-                Kept. <Link to="../release">Set an exercise on it</Link>
+                Kept.{' '}
+                <Link to={composerAddress(courseId, dataSet.address, kept.id)}>Set an exercise on it</Link>
               </Text>
             ) : null}
           </Flex>
@@ -178,7 +181,7 @@ function Evidence({ split, plan }: { split: SplitConsequences; plan: SplitPlan }
         <Box flex="1" minW={split.labels.length > 2 ? '440px' : '340px'}>
           <ShareTable split={split} />
         </Box>
-        <Box flex="1" minW="320px">
+        <Box flex="1" minW="min(100%, 400px)">
           <DriftTable split={split} />
         </Box>
       </Flex>

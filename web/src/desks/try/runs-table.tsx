@@ -2,7 +2,7 @@ import { Box, chakra, Text } from '@chakra-ui/react';
 import { BASELINES, metricNamed, modelKindOf } from '@modest-sieve/core';
 import type { Schemas } from '../../api/client.js';
 import { axisOf } from '../../kit/axis.js';
-import { figureText } from '../../kit/format.js';
+import { differenceText, figureText } from '../../kit/format.js';
 import { Cell, Ruled } from '../../kit/table.js';
 import { runDetail } from './draft.js';
 import { outdoneBy } from './outdone.js';
@@ -96,13 +96,13 @@ export function RunsTable({
                   color="fails"
                   title={`${runDetail(outdone) || 'a simpler setting'} does as well`}
                 >
-                  {figureText(own?.gap)}
+                  {differenceText(own?.gap, own?.mean ?? 0)}
                   <Box as="span" srOnly>
                     , although a simpler setting does as well
                   </Box>
                 </Text>
               ) : (
-                figureText(own?.gap)
+                differenceText(own?.gap, own?.mean ?? 0)
               )}
             </Cell>
             {heldOut ? <Cell numeric>{figureText(run.result?.heldOut?.figures[metric]?.value)}</Cell> : null}
