@@ -22,6 +22,16 @@ describe('a file', () => {
     expect(found('z'.repeat(20_000))?.message).toContain('Line 1 ');
   });
 
+  it('may have a line as long as the longest, and no longer', () => {
+    const line = (length: number) => found(`id,prediction\n${'y'.repeat(length)}\nc2,no\n`);
+    const longest =
+      Array.from({ length: 40 }, (_, i) => (i + 1) * 512)
+        .filter((length) => !line(length))
+        .at(-1) ?? 0;
+    expect(longest).toBe(16_384);
+    expect([line(longest), line(longest + 1)?.id]).toEqual([null, 'line-length']);
+  });
+
   it('with too many columns is refused by their number', () => {
     expect(found(`${'a,'.repeat(600)}b\n`)).toMatchObject({ id: 'columns', measured: '601 columns' });
     expect(found(`${'a,'.repeat(300)}b\n`)).toBeNull();

@@ -200,6 +200,18 @@ describe('folds', () => {
     expect(Array.from(groups.training(0, 1))).toEqual([1, 3]);
   });
 
+  it('over time leave rows out that may not be used', () => {
+    const table = tableFor(Array.from({ length: 30 }, (_, i) => [0, 0, i] as const));
+    const usable = Uint8Array.from({ length: 30 }, (_, row) => Number(row % 3 !== 0));
+    const folds = makeFolds(
+      table,
+      { method: 'expanding', time: 'day', k: 3, gap: 0, seed: 1, repeats: 1 },
+      usable,
+    );
+    for (let fold = 0; fold < folds.count; fold++)
+      expect(Array.from(testRows(folds, 0, fold)).filter((row) => row % 3 === 0)).toEqual([]);
+  });
+
   it('more repeats leave the first ones as they are, and rows left out stay out', () => {
     const plan = { method: 'k-fold', k: 5, seed: 9 } as const;
     const one = makeFolds(iris(), plan);

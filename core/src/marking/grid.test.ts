@@ -22,4 +22,34 @@ describe('the steps of a metric', () => {
     expect(step('brier', ROC)).toBeGreaterThan(0);
     expect(step('accuracy', ROC)).toBeGreaterThan(0);
   });
+
+  it('of numbers and of rare classes never changes: what a class was shown rests on it', () => {
+    const values = Float64Array.from({ length: 60 }, (_, row) => (row * 7) % 31);
+    const numbers: Judged = {
+      kind: 'numbers',
+      data: {
+        truth: values,
+        predicted: values.map((y, row) => y + (row % 5) - 2),
+        weights: null,
+        features: null,
+      },
+    };
+    const rare = Int32Array.from({ length: 90 }, (_, row) => Number(row % 9 === 0));
+    const uneven: Judged = {
+      kind: 'labels',
+      data: {
+        labels: ['no', 'yes'],
+        truth: rare,
+        predicted: rare.map((code, row) => (row % 10 === 0 ? 1 - code : code)),
+        probabilities: null,
+        positive: 1,
+        weights: null,
+      },
+    };
+    expect([
+      gridOf(metricNamed('rmse'), numbers, 9).step,
+      gridOf(metricNamed('r2'), numbers, 0).step,
+      gridOf(metricNamed('f1'), uneven, 0.2).step,
+    ]).toEqual([9 / 4, 1 / 3, 4 / 15]);
+  });
 });

@@ -33,6 +33,17 @@ describe('every metric', () => {
   const judgedFor = (task: Task) =>
     task === 'regression' ? numbers : task === 'binary' ? binary : referenceCase('multiclass-iris').judged;
 
+  it('has no value of predictions of the other sort, and says why', () => {
+    expect(figureOf(metricNamed('accuracy'), numbers)).toEqual({
+      value: null,
+      reason: 'it judges classes, not numbers',
+    });
+    expect(figureOf(metricNamed('rmse'), binary)).toEqual({
+      value: null,
+      reason: 'it judges numbers, not classes',
+    });
+  });
+
   it('has a key of its own and says what it is and where it comes from', () => {
     expect(new Set(METRICS.map((metric) => metric.key)).size).toBe(METRICS.length);
     for (const metric of METRICS) {

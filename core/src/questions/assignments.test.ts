@@ -186,6 +186,19 @@ describe('a split', () => {
     expect(marks(partsFile((row) => (row % 5 === 0 ? 'test' : 'training')))).toBe(0);
   });
 
+  it('whose parts differ in a class says by how much at worst', () => {
+    const one = asked(begun('split', { values: { ...wide, stratify: 'survived', sharesWithin: 1 } }));
+    const strata = one.hand(text(partsFile(byApiary))).judged.find(({ check }) => check.id === 'strata');
+    expect(strata?.check.measured).toMatch(/^.*\d.*%/);
+  });
+
+  it('names line and column of a row that is not asked for', () => {
+    const found = whole
+      .hand(text(`${partsFile(byApiary)}c100,test\n`))
+      .checks.find(({ id }) => id === 'rows');
+    expect(found?.examples[0]).toMatchObject({ line: 92, column: 1 });
+  });
+
   it('says how many rows were found of how many', () => {
     const [header = '', ...lines] = partsFile(byApiary).trim().split('\n');
     const { checks } = whole.hand(text(`${[header, ...lines.slice(10)].join('\n')}\n`));

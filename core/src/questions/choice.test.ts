@@ -141,6 +141,15 @@ describe('a choice', () => {
     );
   });
 
+  it('says how many statements are true, as far as it is said', () => {
+    const checkedOf = (manner: string) =>
+      asked(begun('choice', { statements, values: { manner } })).sheet().checked;
+    expect([checkedOf('one'), checkedOf('each')]).toEqual([
+      'One statement is true.',
+      'Any number of them may be true.',
+    ]);
+  });
+
   it('of one statement needs exactly one that is true, and none that is worded right or wrong at random', () => {
     const one = (own: typeof statements | { reading: string }[]) => () =>
       questionKindOf('choice').check(

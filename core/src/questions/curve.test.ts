@@ -92,6 +92,22 @@ describe('a curve', () => {
     );
   });
 
+  it('is compared where a setting of the run has no figure, and needs a run with two of its settings', () => {
+    const without = (known: number) => ({
+      run: {
+        ...curves.run,
+        points: curves.run.points.map((point, i) => (i < known ? point : { ...point, mean: null })),
+      },
+    });
+    const under = (known: number) =>
+      asked(begun('curve', { values, run: 'run' }), material({ curves: without(known) }));
+    const far = table(validation.map((error, i) => (i === 0 ? error + 0.1 : error)));
+    expect(failing(under(4).hand({ file: fileOf(table()), fields: right }))).toEqual([]);
+    expect(failing(under(4).hand({ file: fileOf(far), fields: right }))).toEqual(['run']);
+    expect(() => under(2)).not.toThrow();
+    expect(() => under(1)).toThrow();
+  });
+
   it('has its training figures compared too', () => {
     expect(failing(hand(right, table(validation, [0.25, 0.1, 0.02, 0.01, 0])))).toContain('run');
   });

@@ -55,6 +55,20 @@ describe('values', () => {
     expect(hand({ fields: typed((value) => value.toFixed(3), by('ben')) }, who).marks).toBe(0);
   });
 
+  it('that are wrong are said to be so by their name, and why where it is known', () => {
+    const said = (change: (value: number) => string) =>
+      hand({ fields: typed(change) }, who).judged.map(({ check }) => check.message);
+    expect(said((value) => (value / 2).toFixed(4))).toEqual([
+      'precision is not right',
+      'recall (sensitivity) is not right',
+    ]);
+    expect(said((value) => value.toFixed(3))).toEqual([
+      'precision is right',
+      'recall (sensitivity) is right',
+    ]);
+    expect(said((value) => value.toFixed(1)).every((text) => /: ./.test(text))).toBe(true);
+  });
+
   it('come as a file too', () => {
     const lines = Object.entries(typed((value) => value.toFixed(3))).map(([key, value]) => `${key},${value}`);
     expect(hand({ file: fileOf(`figure,value\n${lines.join('\n')}\n`) }, who)).toMatchObject({ marks: 4 });
