@@ -262,6 +262,7 @@ describe('an exercise of every kind', () => {
       return { top, height: innerHeight, focused: document.activeElement?.id, scrolled: scrollY };
     });
     expect(receipt.focused).toBe('receipt');
+    expect((await sam.text()).split('Receipt of your').length - 1).toBe(1);
     expect(receipt.scrolled).toBeGreaterThan(300);
     expect(receipt.top).toBeGreaterThanOrEqual(0);
     expect(receipt.top).toBeLessThan(receipt.height);

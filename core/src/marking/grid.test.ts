@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import type { Judged } from '../metrics/judged.js';
 import { metricNamed } from '../metrics/registry.js';
-import { gridOf } from './grid.js';
+import { gridOf, mostOfOneRow } from './grid.js';
 
 const truth = Int32Array.from({ length: 200 }, (_, row) => Number(row % 2 === 0));
 const judged = (probabilities: Float64Array[] | null): Judged => ({
@@ -51,5 +51,18 @@ describe('the steps of a metric', () => {
       gridOf(metricNamed('r2'), numbers, 0).step,
       gridOf(metricNamed('f1'), uneven, 0.2).step,
     ]).toEqual([9 / 4, 1 / 3, 4 / 15]);
+  });
+});
+
+describe('what one row can change', () => {
+  it('of a mean absolute error is four standard deviations over the rows, where its prediction is far off', () => {
+    // By hand: 10 … 90 have the mean 50 and the variance 2000/3; their ends are at 50 ± 2 s, and 1000 is above both.
+    const truth = Float64Array.from({ length: 9 }, (_, row) => 10 * (row + 1));
+    const predicted = truth.map((y, row) => (row === 4 ? 1000 : y));
+    const most = mostOfOneRow(metricNamed('mae'), {
+      kind: 'numbers',
+      data: { truth, predicted, weights: null, features: null },
+    });
+    expect(most).toBeCloseTo((4 * Math.sqrt(2000 / 3)) / 9, 9);
   });
 });

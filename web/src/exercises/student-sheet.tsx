@@ -1,9 +1,11 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
 import { deadlineText, counted, lateWords, refusedAttempt, shortNumber } from '@modest-sieve/core';
+import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { send, useAnswer, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
 import { TextAction } from '../kit/action.js';
+import { arrive } from '../kit/arrive.js';
 import { holdCount } from '../kit/checks.js';
 import { figureText, fromNow, momentText, ordinal } from '../kit/format.js';
 import { Brief } from '../kit/markdown.js';
@@ -31,6 +33,8 @@ export function StudentSheet({ exercise }: { exercise: Schemas['ExerciseDetail']
   );
   const { attempts, perDay, counts, deadline, now, state } = exercise;
   const late = lateWords(exercise);
+  // A receipt that was handed in for, or chosen, takes the focus when it appears; not the one that a page begins with.
+  const [isAsked, setAsked] = useState(false);
   return (
     <TwoSides
       stays
@@ -67,7 +71,12 @@ export function StudentSheet({ exercise }: { exercise: Schemas['ExerciseDetail']
           <PackLine exercise={exercise} />
           {exercise.sheets.map((sheet, i) => (
             <QuestionView key={sheet.id} sheet={sheet} place={i + 1}>
-              <Place exercise={exercise} sheet={sheet} receipts={receipts.data?.receipts ?? []} />
+              <Place
+                exercise={exercise}
+                sheet={sheet}
+                receipts={receipts.data?.receipts ?? []}
+                onSent={() => setAsked(true)}
+              />
             </QuestionView>
           ))}
           {state === 'released' ? <FromAProgram exercise={exercise} /> : null}
@@ -77,7 +86,12 @@ export function StudentSheet({ exercise }: { exercise: Schemas['ExerciseDetail']
         <Answer of={receipts} what="your receipts">
           {({ receipts: list, next }) => (
             <>
-              <Receipts receipts={list} exercise={exercise} />
+              <Receipts
+                receipts={list}
+                exercise={exercise}
+                arrives={isAsked}
+                onChoose={() => setAsked(true)}
+              />
               <Flex mt={3} gap={4} fontSize="14px">
                 {before === null ? null : (
                   <TextAction onClick={() => setSearch({})}>To the latest</TextAction>
@@ -94,18 +108,17 @@ export function StudentSheet({ exercise }: { exercise: Schemas['ExerciseDetail']
   );
 }
 
-/** Names the receipt that is open. */
-const RECEIPT = 'receipt';
-
 /** Where a question is answered, or why it is not any more. */
 function Place({
   exercise,
   sheet,
   receipts,
+  onSent,
 }: {
   exercise: Schemas['ExerciseDetail'];
   sheet: Schemas['QuestionSheet'];
   receipts: readonly Schemas['OwnReceipt'][];
+  onSent: () => void;
 }) {
   const address = useCourseApi();
   const [, setSearch] = useSearchParams();
@@ -135,7 +148,7 @@ function Place({
         });
         // The newest receipt is shown, and read next.
         setSearch({}, { replace: true });
-        setTimeout(() => document.getElementById(RECEIPT)?.focus());
+        onSent();
       }}
     />
   );
@@ -158,9 +171,14 @@ function Closed({ children }: { children: string }) {
 function Receipts({
   receipts,
   exercise,
+  arrives,
+  onChoose,
 }: {
   receipts: readonly Schemas['OwnReceipt'][];
   exercise: Schemas['ExerciseDetail'];
+  /** Whether the receipt that is open takes the focus. */
+  arrives: boolean;
+  onChoose: () => void;
 }) {
   const { timeZone } = useCourse();
   const [search, setSearch] = useSearchParams();
@@ -184,7 +202,13 @@ function Receipts({
   );
   return (
     <>
-      <Box id={RECEIPT} tabIndex={-1} outline="none">
+      <Box
+        key={`title of ${chosen.id}`}
+        id="receipt"
+        ref={arrives ? arrive : null}
+        tabIndex={-1}
+        outline="none"
+      >
         <Subtitle>
           Receipt of your {ordinal(chosen.number)} answer
           {many ? ` to question ${placeOf(chosen.question)}` : ''}
@@ -207,15 +231,16 @@ function Receipts({
               <Cell strong={receipt.id === chosen.id}>
                 <TextAction
                   label={`${many ? `${placeOf(receipt.question)} · ` : ''}${ordinal(receipt.number)} answer`}
-                  onClick={() =>
+                  onClick={() => {
+                    onChoose();
                     setSearch(
                       (now) => {
                         now.set('receipt', receipt.id);
                         return now;
                       },
                       { replace: true },
-                    )
-                  }
+                    );
+                  }}
                 >
                   {many ? `${placeOf(receipt.question)} · ` : ''}
                   {ordinal(receipt.number)}

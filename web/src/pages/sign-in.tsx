@@ -55,6 +55,8 @@ export function SignInForm({
         {isNew ? (
           <Field
             label="Name"
+            // It appears where somebody asked for it.
+            autoFocus
             autoComplete="name"
             problem={errors.name?.message}
             {...register('name', { required: 'Give your name.' })}
