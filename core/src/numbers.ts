@@ -43,3 +43,12 @@ export function count(n: number): string {
 export function counted(n: number, one: string, many = `${one}s`): string {
   return `${count(n)} ${n === 1 ? one : many}`;
 }
+
+/** Different numbers to six significant digits, or as many as tell them apart. */
+export function edgeTexts(edges: readonly number[]): string[] {
+  for (let precision = 6; precision < 17; precision++) {
+    const texts = edges.map((edge) => String(Number(edge.toPrecision(precision))));
+    if (new Set(texts).size === edges.length) return texts;
+  }
+  return edges.map(String);
+}

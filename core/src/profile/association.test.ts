@@ -101,6 +101,12 @@ describe('the target by the values of a feature', () => {
     const roles = { target: 'target', task: 'regression', positive: null } as const;
     const { values: tenths } = targetByValue(diabetes(), roles, 'bmi');
     expect(tenths).toHaveLength(10);
+    // Bounds lie between values: they are shown without the noise of the last digits.
+    const ages = tableOf(
+      `x,target\n${[0, 1, 2, 3, 4, 5, 6, 7, 7, 7, 7, 8, 9, 10, 11, 12, 13, 14].map((x) => `${x},${x}`).join('\n')}\n`,
+    );
+    for (const { value } of targetByValue(ages, roles, 'x').values)
+      expect(value).toMatch(/^(above )?[\d.]{1,5} to [\d.]{1,5}$/);
     expect(tenths.reduce((n, run) => n + run.rows, 0)).toBe(442);
     expect((tenths[9]?.figure ?? 0) > (tenths[0]?.figure ?? 0)).toBe(true);
     // Mean 2 and t(0.975, 2) · 1 / √3 of the values 1, 2, 3.

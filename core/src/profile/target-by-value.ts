@@ -1,6 +1,6 @@
 import { studentHalfWidth } from '../distributions/distributions.js';
 import { wilson } from '../metrics/wilson.js';
-import { at, quantile } from '../numbers.js';
+import { at, edgeTexts, quantile } from '../numbers.js';
 import { labelsOf } from '../table/labels.js';
 import type { Roles } from '../table/roles.js';
 import { shownClass } from './shown-class.js';
@@ -90,11 +90,14 @@ function valuesOf(column: Column): Values {
     return { ...labelled, bounds: labelled.labels.map(() => none) };
   const sorted = column.values.filter((value) => !Number.isNaN(value)).sort();
   const cuts = [...new Set(Array.from({ length: RUNS + 1 }, (_, i) => quantile(sorted, i / RUNS)))];
-  const text = (value: number) => cellText({ ...column, values: Float64Array.of(value) }, 0) ?? '';
+  const texts =
+    column.kind === 'time'
+      ? cuts.map((value) => cellText({ ...column, values: Float64Array.of(value) }, 0) ?? '')
+      : edgeTexts(cuts);
   const runs = cuts.slice(1).map((to, i) => ({ from: at(cuts, i), to }));
   return {
     // A bound belongs to the run below it, which the texts say.
-    labels: runs.map(({ from, to }, i) => `${i === 0 ? '' : 'above '}${text(from)} to ${text(to)}`),
+    labels: runs.map((_, i) => `${i === 0 ? '' : 'above '}${at(texts, i)} to ${at(texts, i + 1)}`),
     codes: Int32Array.from(column.values, (value) => {
       if (Number.isNaN(value)) return -1;
       return Math.max(0, cuts.slice(1, -1).filter((cut) => value > cut).length);

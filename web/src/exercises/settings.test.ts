@@ -10,7 +10,8 @@ import {
   type Question,
 } from '@modest-sieve/core';
 import { DATA as data } from './data-of-tests.js';
-import { firstSettings, newQuestion, schemeFor, type Data } from './settings.js';
+import type { Schemas } from '../api/client.js';
+import { dataOf, firstSettings, newQuestion, schemeFor, type Data } from './settings.js';
 
 describe('the points that a new exercise begins with', () => {
   it.each(TASKS.flatMap((task) => markingMetrics(task).map((metric) => [task, metric.key, metric] as const)))(
@@ -53,6 +54,28 @@ describe('the points where models were tried', () => {
     expect(points([run(true, 0.7, 'other'), run(false, 0.9, 'other')])).toEqual(plain);
     expect(points([run(true, 0.8), run(false, 0.7)])).toEqual(plain);
     expect(points([run(false, 0.9)], 'log_loss')).toEqual(points([], 'log_loss'));
+  });
+});
+
+describe('what the composer knows of a split', () => {
+  it('is that half of its held-out rows are for feedback, with validation rows and without', () => {
+    const part = (name: string, rows: number) => ({ name, rows });
+    const found = dataOf({
+      name: 'Cases',
+      profile: [],
+      roles: data.roles,
+      raw: { number: 1, rows: 60 },
+      versions: [],
+      foldSets: [],
+      splits: [
+        { id: 'two', consequences: { parts: [part('training', 36), part('heldout', 24)] } },
+        {
+          id: 'three',
+          consequences: { parts: [part('training', 30), part('validation', 7), part('heldout', 23)] },
+        },
+      ],
+    } as unknown as Schemas['DataSetDetail']);
+    expect(['two', 'three', 'none'].map((id) => found?.feedbackRows(id))).toEqual([12, 11, 0]);
   });
 });
 

@@ -61,8 +61,8 @@ export function dataOf(
     ];
   });
   const feedbackRows = (splitId: string) => {
-    const heldOut = splits.find(({ id }) => id === splitId)?.consequences.parts[2]?.rows ?? 0;
-    return Math.floor(heldOut / 2);
+    const parts = splits.find(({ id }) => id === splitId)?.consequences.parts ?? [];
+    return Math.floor((parts.find(({ name }) => name === 'heldout')?.rows ?? 0) / 2);
   };
   return {
     name,

@@ -1,6 +1,7 @@
 import { SieveError } from '../../errors.js';
 import { quantileOf, tallyOf } from '../../tally/tally.js';
 import { numberOf } from '../../table/cell.js';
+import { edgeTexts } from '../../numbers.js';
 import { codedColumn } from '../../table/recode.js';
 import { columnNamed } from '../../table/table.js';
 import { checkNew } from '../rows.js';
@@ -54,15 +55,6 @@ export const bins = stepKind({
     return { table: withColumns(table, [codedColumn(into, labels, codes)]) };
   },
 });
-
-/** Edges to six significant digits, or as many as tell them apart. */
-function edgeTexts(edges: readonly number[]): string[] {
-  for (let precision = 6; precision < 17; precision++) {
-    const texts = edges.map((edge) => String(Number(edge.toPrecision(precision))));
-    if (new Set(texts).size === edges.length) return texts;
-  }
-  return edges.map(String);
-}
 
 /** The bin of a number among ascending edges, or −1. */
 function binOf(value: number, edges: readonly number[]): number {
