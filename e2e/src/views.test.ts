@@ -97,12 +97,60 @@ describe('every view', () => {
       await look(390, 'dark');
       await someone.find('html.dark');
       await someone.see(text);
+      // Wide tables scroll by themselves; the page does not.
+      expect(await someone.page.evaluate(() => document.documentElement.scrollWidth)).toBe(390);
       expect(await someone.barriers()).toEqual([]);
     },
   );
 
   it('nothing was complained of on the way', () => {
     expect([...ines.complaints, ...tamsin.complaints]).toEqual([]);
+  });
+});
+
+describe('the focus', () => {
+  const focused = () =>
+    ines.page.evaluate(() => {
+      const { activeElement: element } = document;
+      return [element?.tagName ?? '', (element as HTMLElement | null)?.innerText ?? ''];
+    });
+
+  it('goes to the title of a page that is gone to, and not of one that is loaded', async () => {
+    await ines.page.setViewport({ width: 1280, height: 800 });
+    await ines.open(`${course}/exercises`);
+    await ines.see('Which colonies');
+    expect((await focused())[0]).toBe('BODY');
+    await ines.follow('Gradebook');
+    await ines.see('Export marks');
+    expect(await focused()).toEqual(['H1', 'Gradebook']);
+  });
+
+  it('stays on a button that has acted', async () => {
+    await ines.open(`${dataSet}/split`);
+    await ines.see('What follows from it');
+    await ines.press('Draw another');
+    await ines.see('Undo');
+    expect(await focused()).toEqual(['BUTTON', 'Draw another']);
+  });
+
+  it('goes to what is asked before it is done, and back', async () => {
+    await ines.open(`${exercise}/submissions`);
+    await ines.press('Return to students');
+    await ines.see('Students then see their marks');
+    expect(await focused()).toEqual(['P', expect.stringMatching(/^Students then see/)]);
+    await ines.press('Leave it');
+    expect(await focused()).toEqual(['BUTTON', 'Return to students']);
+  });
+
+  it('goes to the submission that is opened, and stays near a button that went away', async () => {
+    await ines.page.$eval('main a[href*="/submissions/"]', (link) => (link as HTMLElement).click());
+    await ines.see('Adjust the marks');
+    expect((await focused())[0]).toBe('H2');
+    await ines.press('Adjust the marks');
+    expect((await focused())[1]).toContain('of 10 marks, because');
+    await ines.press('Leave them');
+    const [tag, around] = await focused();
+    expect([tag, around]).toEqual(['DIV', 'Adjust the marks']);
   });
 });
 

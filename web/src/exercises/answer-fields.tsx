@@ -94,8 +94,14 @@ function Choices({
 }) {
   const inLine = (choices ?? []).every(({ text }) => text.length < 14);
   return (
-    <Box as="fieldset" w="100%" borderBottom="1px solid" borderColor="rule" pb={2}>
-      <Box as="legend" fontSize="14.5px" maxW="72ch" float={inLine ? 'left' : undefined} mr={4}>
+    <Box as="fieldset" w="100%" minW={0} borderBottom="1px solid" borderColor="rule" pb={2}>
+      <Box
+        as="legend"
+        fontSize="14.5px"
+        maxW="72ch"
+        float={{ base: 'none', md: inLine ? 'left' : 'none' }}
+        mr={4}
+      >
         {label}
       </Box>
       <Flex direction={inLine ? 'row' : 'column'} gap={inLine ? 4 : 1} wrap="wrap">

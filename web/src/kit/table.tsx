@@ -22,7 +22,8 @@ export function Ruled({
   children: ReactNode;
 }) {
   return (
-    <Box overflowX="auto" tabIndex={0} role="region" aria-label={label}>
+    // What only is heard is placed within it too, and not beyond the page.
+    <Box overflowX="auto" position="relative" tabIndex={0} role="region" aria-label={label}>
       <chakra.table
         w="100%"
         fontSize="13.5px"

@@ -1,11 +1,13 @@
 import { Box } from '@chakra-ui/react';
 import { Link } from 'react-router';
 import { Empty } from '../kit/states.js';
+import { HiddenTitle } from '../kit/title.js';
 
 /** Shown where an address leads nowhere. */
 export function Lost() {
   return (
     <Box px={6}>
+      <HiddenTitle>Nothing here</HiddenTitle>
       <Empty title="There is nothing here for you">
         The address may be mistyped, or what it named is not yours to see. <Link to="/">To your courses</Link>
       </Empty>
