@@ -51,13 +51,29 @@ function linesOf(folder, every, least, offset) {
 }
 
 /**
- * Changes one line of code in `every` of each folder, but `least` of them at least, and runs the tests that reach it. What
- * runs once, when a file is loaded, is left out: all tests would have to run for each such change.
+ * Changes one line of code in `every` of each folder, but `least` of them at least, and runs the tests of that folder that
+ * reach it. What runs once, when a file is loaded, is left out: all tests would have to run for each such change.
  *
  * @param offset where the lines begin, from 0 to below 1: another one changes other lines
- * @param tests folder of the core whose tests are run; empty for all
  */
-export function mutantRun({ every = 60, least = 10, offset = 0.25, folders = FOLDERS, tests = '' } = {}) {
+export const mutantRun = ({ every = 60, least = 10, offset = 0.25, folders = FOLDERS } = {}) =>
+  folders.map((folder) => {
+    const judged = mutantsOf(folder, linesOf(folder, every, least, offset)).filter(({ status }) =>
+      [...NOTICED, 'Survived', 'NoCoverage'].includes(status),
+    );
+    const unnoticed = judged.filter(({ status }) => !NOTICED.includes(status));
+    return {
+      folder,
+      changes: judged.length,
+      noticed: judged.length - unnoticed.length,
+      unnoticed: unnoticed.map(
+        ({ name, location, replacement }) => `${name}:${location.start.line} ${replacement}`,
+      ),
+    };
+  });
+
+/** What became of each change to some lines of a folder, under its own tests. */
+function mutantsOf(folder, mutate) {
   const work = mkdtempSync(join(tmpdir(), 'sieve-mutants-'));
   const report = join(work, 'report.json');
   // In the folder where Stryker works.
@@ -72,7 +88,7 @@ export function mutantRun({ every = 60, least = 10, offset = 0.25, folders = FOL
         projects: [],
         ...core,
         setupFiles: [],
-        testMatch: [`<rootDir>/core/src/${tests}**/*.test.ts`],
+        testMatch: [`<rootDir>/core/src/${folder}/**/*.test.ts`],
         roots: ['<rootDir>/core'],
         testTimeout: projects.testTimeout,
         testPathIgnorePatterns: [...core.testPathIgnorePatterns, ...SLOW],
@@ -80,7 +96,7 @@ export function mutantRun({ every = 60, least = 10, offset = 0.25, folders = FOL
     },
     coverageAnalysis: 'perTest',
     ignoreStatic: true,
-    mutate: folders.flatMap((folder) => linesOf(folder, every, least, offset)),
+    mutate,
     // Jest looks for the folder of each workspace.
     ignorePatterns: ['**', '!core/**', '!scripts/**', '!/*.json', '!/*.mjs', '!/*/package.json', 'core/dist'],
     mutator: { excludedMutations: ['StringLiteral'] },
@@ -105,22 +121,7 @@ export function mutantRun({ every = 60, least = 10, offset = 0.25, folders = FOL
   if (status !== 0) throw new Error(`${stdout}${stderr}`);
   const found = JSON.parse(readFileSync(report, 'utf8'));
   rmSync(work, { recursive: true, force: true });
-  const mutants = Object.entries(found.files).flatMap(([name, { mutants: own }]) =>
+  return Object.entries(found.files).flatMap(([name, { mutants: own }]) =>
     own.map((mutant) => ({ ...mutant, name })),
   );
-  return folders.map((folder) => {
-    const judged = mutants.filter(
-      ({ name, status: s }) =>
-        name.startsWith(`core/src/${folder}/`) && [...NOTICED, 'Survived', 'NoCoverage'].includes(s),
-    );
-    const noticed = judged.filter(({ status: s }) => NOTICED.includes(s)).length;
-    return {
-      folder,
-      changes: judged.length,
-      noticed,
-      unnoticed: judged
-        .filter(({ status: s }) => !NOTICED.includes(s))
-        .map(({ name, location, replacement }) => `${name}:${location.start.line} ${replacement}`),
-    };
-  });
 }

@@ -197,6 +197,8 @@ describe('a split', () => {
       .hand(text(`${partsFile(byApiary)}c100,test\n`))
       .checks.find(({ id }) => id === 'rows');
     expect(found?.examples[0]).toMatchObject({ line: 92, column: 1 });
+    const twice = whole.hand(text(`${partsFile(byApiary)}c5,test\n`)).checks.find(({ id }) => id === 'rows');
+    expect(twice?.examples[0]).toMatchObject({ line: 92, column: 1 });
   });
 
   it('says how many rows were found of how many', () => {
