@@ -20,14 +20,7 @@ const FOLDERS = [
 ];
 
 /** Tests that take longest, run or read much beside: left out, so that what they alone notice counts as unnoticed. */
-const SLOW = [
-  'questions/honest.test',
-  'marking/(one-row|ladder).test',
-  'learned/audit.test',
-  'formats/formats.test',
-  'exercise/starter-files.test',
-  'starter/figures.test',
-];
+const SLOW = ['questions/honest.test', 'marking/(one-row|ladder).test'];
 
 const NOTICED = ['Killed', 'Timeout'];
 
