@@ -16,6 +16,7 @@ import {
   startWorld,
   truthOf,
   until,
+  VALUES,
   type World,
 } from './world.js';
 
@@ -49,15 +50,6 @@ const RIGHT: Of<'choice'> = {
     { text: 'Rows are tested once', truth: true },
     { text: 'Folds are drawn with replacement', truth: false },
   ],
-};
-const VALUES: Of<'values'> = {
-  id: 'values',
-  kind: 'values',
-  title: 'Values',
-  text: '',
-  marks: 4,
-  figures: { kind: 'confusion', values: { rows: 200, positive: 35, asked: ['precision'] } },
-  tolerance: { kind: 'digits', values: { decimals: 3 } },
 };
 
 const shown = (at: At) => at.instructor.call<Schemas['CorrectionInfo']>('GET', `${at.path}/correction`);

@@ -63,6 +63,8 @@ describe('from hand-in to marks', () => {
 
     expect((await at.instructor.call('POST', `${at.path}/return`)).status).toBe(204);
     const [returned] = (await receiptsOf(student, at.path)).body;
+    // The class is shown over the line by which its students were marked.
+    expect(view.body.lines[0]?.answers[0]?.line).toEqual(returned?.disclosed?.scored?.final?.line);
     expect(returned?.disclosed).toMatchObject({ marks: 10, outOf: 10, scored: { final: { score: 1 } } });
     const list = await student.call<Schemas['ExerciseSummary'][]>('GET', `${at.course}/exercises`);
     expect(list.body).toMatchObject([{ state: 'returned', mark: 10 }]);

@@ -13,6 +13,7 @@ import {
   startWorld,
   truthOf,
   until,
+  VALUES,
   type Visitor,
   type World,
 } from './world.js';
@@ -39,15 +40,6 @@ const CHOICE: Question = {
     { text: 'Folds overlap', truth: false },
     { text: 'Rows are tested once', truth: true },
   ],
-};
-const VALUES: Question = {
-  id: 'values',
-  kind: 'values',
-  title: 'Values',
-  text: '',
-  marks: 4,
-  figures: { kind: 'confusion', values: { rows: 200, positive: 35, asked: ['precision'] } },
-  tolerance: { kind: 'digits', values: { decimals: 3 } },
 };
 
 const detailOf = async (visitor: Visitor, { path }: At) =>

@@ -161,6 +161,17 @@ export const predictionsBy = (metric: string): Extract<Question, { kind: 'predic
 });
 
 /** An exercise on a split as most tests set it: by accuracy, due in an hour. */
+/** Figures of each student's own. */
+export const VALUES: Extract<Question, { kind: 'values' }> = {
+  id: 'values',
+  kind: 'values',
+  title: 'Values',
+  text: '',
+  marks: 4,
+  figures: { kind: 'confusion', values: { rows: 200, positive: 35, asked: ['precision'] } },
+  tolerance: { kind: 'digits', values: { decimals: 3 } },
+};
+
 export const settingsOf = (splitId: string) => ({
   splitId,
   title: 'Predict y',

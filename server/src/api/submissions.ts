@@ -1,4 +1,4 @@
-import type { Disclosed, Result, Sheet } from '@modest-sieve/core';
+import type { Disclosed, MarkScheme, Result, Sheet } from '@modest-sieve/core';
 import type { ExerciseState } from './exercises.js';
 
 // What the HTTP API takes and answers of what was handed in, and marks.
@@ -90,6 +90,8 @@ export interface ClassAnswer {
   /** Of predictions, on the final rows. */
   readonly score: number | null;
   readonly marks: number | null;
+  /** The line by which the counting answer was marked; null where there is none. */
+  readonly line: MarkScheme | null;
   readonly lastAt: string | null;
 }
 

@@ -80,6 +80,7 @@ function answerTo(
     waiting: own.filter((s) => s.outcome === 'waiting').length,
     counting: counting?.id ?? null,
     score: counting?.result?.scored?.final.score.value ?? null,
+    line: counting?.result?.scored?.line ?? null,
     marks: counting?.marks ?? null,
     lastAt: own.at(-1)?.receivedAt ?? null,
   };

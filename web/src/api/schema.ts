@@ -3130,6 +3130,8 @@ export interface components {
             /** @description Of predictions, on the final rows. */
             score: number | null;
             marks: number | null;
+            /** @description The line by which the counting answer was marked; null where there is none. */
+            line: components["schemas"]["MarkScheme"] | null;
             lastAt: string | null;
         };
         /** @description One line of the class view: a student and what counts of their answers. */

@@ -57,7 +57,11 @@ function Class({
   const openedOne = view.submissions.find(({ id }) => id === opened);
   const asked = openedOne?.question ?? search.get('question');
   const sheet = exercise.sheets.find(({ id }) => id === asked) ?? exercise.sheets[0];
-  const scheme = schemeOf(sheet);
+  // The line by which answers were marked begins where guessing ends, which may be above the point that was set.
+  const lines = view.lines.flatMap(({ answers }) =>
+    answers.flatMap(({ question, line }) => (question === sheet?.id && line !== null ? [line] : [])),
+  );
+  const scheme = lines[0] ?? schemeOf(sheet);
   const metric = metricOf(sheet);
   const scores = view.lines.flatMap(({ person, answers }) =>
     answers.flatMap(({ question, score, counting }) =>
