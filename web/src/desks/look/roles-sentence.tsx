@@ -27,6 +27,10 @@ const NOBODY = {
   withheld: [],
 } as const satisfies Roles;
 
+/** Whether roles are the same, in whatever order their names come. */
+const isSame = (a: Roles, b: Roles): boolean =>
+  (Object.keys(a) as (keyof Roles)[]).every((key) => JSON.stringify(a[key]) === JSON.stringify(b[key]));
+
 /** The roles of the columns as a sentence. Choosing a target suggests its task; nothing counts until it is kept. */
 export function RolesSentence() {
   const { dataSet } = useDataSet();
@@ -49,7 +53,7 @@ export function RolesSentence() {
         ? roles.positive
         : (labels.at(-1) ?? null);
   const complete: Roles = { ...roles, task, positive };
-  const kept = JSON.stringify(complete) === JSON.stringify(dataSet.roles);
+  const kept = dataSet.roles !== null && isSame(complete, dataSet.roles);
   const others = names.filter((name) => name !== roles.target);
   const kinds = new Map(dataSet.profile.map(({ name, kind }) => [name, kind]));
   const choices = (none: string, of?: readonly ColumnKind[]) => [
