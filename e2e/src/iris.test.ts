@@ -78,7 +78,6 @@ describe('iris, from the table to the marks', () => {
     await instructor.see('training 104');
     await instructor.press('Keep this split');
     await instructor.follow('Set an exercise on it');
-    await instructor.follow('Set an exercise');
   });
 
   it('sets an exercise and releases it', async () => {

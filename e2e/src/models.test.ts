@@ -62,7 +62,6 @@ afterAll(() => stage.end());
 
 describe('an exercise that asks for a model', () => {
   it('is composed as one sentence, tried and released', async () => {
-    await ada.follow('Set an exercise');
     await ada.fill('Title', 'Which will be lost?');
     await ada.press('add a question: a model');
     await ada.press('1 · Hand in your predictions: write in it');

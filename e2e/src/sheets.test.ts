@@ -75,7 +75,6 @@ describe('an exercise of every kind', () => {
     await ada.follow('Split the rows');
     await ada.press('Keep this split');
     await ada.follow('Set an exercise on it');
-    await ada.follow('Set an exercise');
     // Iris is known by its shape.
     await ada.see('Students may find the answers elsewhere.');
     await ada.fill('Title', 'All kinds of flowers');

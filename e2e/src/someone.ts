@@ -82,9 +82,13 @@ export class Someone {
   }
 
   async fill(label: string, text: string): Promise<void> {
-    const field = await this.page.locator(this.named(label, 'textbox')).waitHandle();
+    await this.typeOver(this.named(label, 'textbox'), text);
+  }
+
+  /** Types over what a field holds: what is only cleared comes back where the page draws itself before something is typed. */
+  private async typeOver(selector: string, text: string): Promise<void> {
+    const field = await this.page.locator(selector).waitHandle();
     await field.focus();
-    // Typed over: what is only cleared comes back where the page draws itself before something is typed.
     await field.evaluate((element) => {
       (element as HTMLInputElement).select();
     });
@@ -98,7 +102,7 @@ export class Someone {
 
   /** Types into a field that makes suggestions, and enters it. */
   async enter(label: string, text: string): Promise<void> {
-    await this.page.locator(`input[aria-label="${label}"]`).fill(text);
+    await this.typeOver(`input[aria-label="${label}"]`, text);
     await this.page.keyboard.press('Enter');
   }
 

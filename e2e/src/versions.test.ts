@@ -84,7 +84,8 @@ describe('a version', () => {
     await ada.see('Deletes the raw table of version 2 for good.');
     expect(await focused()).toContain('Deletes the raw table');
     await ada.press('Take back: yes');
-    await ada.page.waitForFunction(() => !document.querySelector('[aria-label="Take back version 2"]'));
+    // Until it has gone: the question whether to take it back goes with its line.
+    await ada.seeGone('Deletes the raw table of version 2');
     await ada.press('Take back version 1');
     await ada.see('no other version would be left');
   });
