@@ -118,6 +118,8 @@ describe('overwintering, from the raw file to a kept split', () => {
       () =>
         document.querySelector<HTMLSelectElement>('select[aria-label="sort by"]')?.value === 'frames_of_bees',
     );
+    // The one thread of these tests looks at the whole table first.
+    await ada.see('Complete rows');
     await ada.enter('condition', 'colony == "HL-0003"');
     await ada.see('1 to 1 of 1');
     await ada.enter('condition', 'colny == "HL-0003"');
