@@ -170,7 +170,7 @@ export interface QuestionSheet extends Sheet {
   /** Attempts that the student who asks has used, in all and today. */
   readonly used: number;
   readonly usedToday: number;
-  /** Whether an earlier return showed the student its right answers, so that it takes no more submissions. */
+  /** Whether an earlier return showed the student its right answers, so that it is closed. */
   readonly keyShown: boolean;
 }
 

@@ -153,7 +153,7 @@ export class Exercises {
     const staff = isStaff(caller.role) ? await this.staffDetail(caller, exercise) : null;
     const used = staff ? null : await usedAttempts(caller.db, id, caller.person.id, caller.at);
     const asked = pack?.questions ?? [];
-    const shown = staff ? null : await questionsShown(caller.db, id, caller.person.id, asked);
+    const shown = staff ? null : await questionsShown(caller.db, exercise, caller.person.id, asked);
     const own = staff
       ? null
       : await caller.db.findOneBy(ExtensionRecord, { exerciseId: id, personId: caller.person.id });

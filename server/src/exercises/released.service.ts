@@ -55,8 +55,8 @@ export class ReleasedExercises {
   }
 
   /**
-   * Opens a returned exercise again. What students were shown at the return they keep, so that questions whose right
-   * answers were among it take no more submissions.
+   * Opens a returned exercise again. What students were shown at the return stays known, so that questions whose right
+   * answers were among it stay closed.
    */
   async reopen(caller: Caller, id: string, amendment: Amendment): Promise<void> {
     const latest = [amendment.deadline, ...(await extensionsOf(caller.db, id)).values()]

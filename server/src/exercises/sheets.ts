@@ -1,6 +1,7 @@
 import { NOBODY, questionKindOf, type ReleasedQuestion, type Secret } from '@modest-sieve/core';
 import type { EntityManager } from 'typeorm';
 import type { QuestionSheet } from '../api/api.js';
+import type { ExerciseRecord } from './exercise.entity.js';
 
 export interface Used {
   readonly all: number;
@@ -42,16 +43,18 @@ export const withUsed = (
 /**
  * The questions of an exercise whose right answers a student may have seen at a return: those with a typed or chosen
  * answer that the student handed in before, or, where all students get the same figures or statements, that anyone did.
+ * A receipt of what was refused shows none.
  */
 export async function questionsShown(
   db: EntityManager,
-  exerciseId: string,
+  { id: exerciseId, returnedAt }: Pick<ExerciseRecord, 'id' | 'returnedAt'>,
   personId: string,
   questions: readonly ReleasedQuestion[],
 ): Promise<Set<string>> {
+  if (returnedAt === null) return new Set();
   const told: { question: string; own: boolean }[] = await db.query(
     `SELECT s.question, bool_or(s.person_id = $2) AS own FROM submission s
-       JOIN receipt r ON r.submission_id = s.id AND r.stage = 'returned'
+       JOIN receipt r ON r.submission_id = s.id AND r.stage = 'returned' AND r.outcome = 'checked'
       WHERE s.exercise_id = $1 GROUP BY s.question`,
     [exerciseId, personId],
   );

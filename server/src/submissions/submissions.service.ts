@@ -127,10 +127,10 @@ export class Submissions {
       const policy = attemptPolicy(exercise, own?.deadline);
       const refused = refusedAttempt(policy, caller.at.getTime(), used.get(asked.id) ?? { all: 0, today: 0 });
       if (refused) throw conflict(refused.code, refused.message);
-      if ((await questionsShown(manager, exerciseId, personId, [asked])).has(asked.id))
+      if ((await questionsShown(manager, exercise, personId, [asked])).has(asked.id))
         throw conflict(
           'key-shown',
-          'The right answers to this question were shown when the exercise was returned. It takes no more answers.',
+          'The right answers to this question were shown when the exercise was returned, so that it is closed.',
         );
       const number = (await manager.countBy(SubmissionRecord, { ...mine, question: asked.id })) + 1;
       const fileSha256 = file ? await keepFile(manager, 'public', Buffer.from(file.bytes)) : null;

@@ -131,7 +131,7 @@ const AMENDING = {
     begin: 'Reopen',
     title: 'Reopen this exercise',
     consequence:
-      'Students can hand in again until the deadline; marks follow when you return the exercise again. What the return showed them stays known: a question whose right answers were shown takes no more answers, and scores on the final rows can guide the next file. For one student alone, set an own deadline in the list of submissions first, and leave this one in the past.',
+      'Students can hand in again until the deadline; marks follow when you return the exercise again. What the return showed them stays known: a question whose right answers were shown stays closed, and scores on the final rows can guide the next file. For one student alone, set an own deadline in the list of submissions first, and leave this one in the past.',
     route: 'reopening',
     end: 'Reopen and tell students',
   },

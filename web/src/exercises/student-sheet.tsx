@@ -126,9 +126,7 @@ function Place({
     return <Closed>The exercise has been returned and takes no more answers.</Closed>;
   if (sheet.keyShown)
     return (
-      <Closed>
-        Its right answers were shown when the exercise was returned, so it takes no more answers.
-      </Closed>
+      <Closed>Its right answers were shown when the exercise was returned, so that it is closed.</Closed>
     );
   const refused = refusedAttempt(
     { ...exercise, deadline: Date.parse(exercise.deadline) },

@@ -10,10 +10,10 @@ export function Broken() {
   if (/dynamically imported module|module script failed/i.test(message))
     return (
       <Box px={6}>
-        <Empty title="The program was updated">
+        <Empty title="A part of the program could not be loaded">
           <Text>
-            This page is of the version before. Nothing you handed in or saved is lost: load the page again to
-            go on.
+            The program was updated while this page was open, or the server cannot be reached. Nothing you
+            handed in or saved is lost: load the page again to go on.
           </Text>
           <LoadAgain />
         </Empty>
