@@ -131,6 +131,12 @@ describe('an exercise that was returned', () => {
     const otto = (await joinedStudent(world, at, 'Otto Other')).student;
     for (const question of ['choice', 'values'])
       await hand(sam, at.path, question, { fields: await fieldsOf(sam, at, question) });
+    // What was refused shows no key.
+    const wrong = Object.fromEntries(
+      Object.keys(await fieldsOf(otto, at, 'values')).map((key) => [key, 'abc']),
+    );
+    const { body: refused } = await hand(otto, at.path, 'values', { fields: wrong });
+    expect(refused.outcome).toBe('refused');
     await until(
       () => receiptsOf(sam, at.path),
       ({ body }) => body.every(({ outcome }) => outcome !== 'waiting'),

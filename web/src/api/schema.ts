@@ -2508,7 +2508,7 @@ export interface components {
             /** @description Attempts that the student who asks has used, in all and today. */
             used: number;
             usedToday: number;
-            /** @description Whether an earlier return showed the student its right answers, so that it takes no more submissions. */
+            /** @description Whether an earlier return showed the student its right answers, so that it is closed. */
             keyShown: boolean;
         };
         /** @description A question as one student sees it: everything that may be known of it before it is answered. */
