@@ -90,7 +90,7 @@ describe('bad input is one sentence with the place; nothing is printed, nothing 
       TRUTH,
       'id,prediction\n1,no\n2,yes\n',
       [],
-      'p.csv: Not every id stands exactly once: 1 row missing. id 3 has no row.',
+      'p.csv: Not every id stands exactly once: 1 row missing. id 3 is missing.',
     ],
     [
       'a row that stands twice',
