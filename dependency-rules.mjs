@@ -7,8 +7,21 @@ const forbid = (name, from, to, comment) => ({
   to: { path: to },
 });
 
+/** The groups of the core, lowest first: each may import those before it, types included. */
+const LAYERS = ['foundation', 'data', 'splitting', 'metrics', 'models', 'evaluation', 'audit', 'assessment'];
+
+const layers = LAYERS.slice(0, -1).map((layer, i) =>
+  forbid(
+    `${layer}-knows-no-higher-group`,
+    `^core/src/${layer}/`,
+    `^core/src/(${LAYERS.slice(i + 1).join('|')})/`,
+    'docs/architecture.md has the groups of the core, lowest first',
+  ),
+);
+
 export default {
   forbidden: [
+    ...layers,
     forbid(
       'core-stands-alone',
       '^core/src',
@@ -46,12 +59,20 @@ export default {
       name: 'no-cycles',
       severity: 'error',
       from: { path: '^(core|web|demo)/src' },
-      to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
+      to: { circular: true },
+    },
+    {
+      name: 'no-folder-cycles',
+      severity: 'error',
+      scope: 'folder',
+      from: { path: '^(core|web|demo)/src' },
+      to: { circular: true },
     },
   ],
   options: {
     doNotFollow: { path: 'node_modules' },
-    exclude: { path: '(^|/)(dist|node_modules)/' },
+    // Tests may take from anywhere in their own workspace: they are not part of the program's layers.
+    exclude: { path: '(^|/)(dist|node_modules)/|^(core|web|demo)/(test/|.*[.]test[.]tsx?$)' },
     tsPreCompilationDeps: 'specify',
     enhancedResolveOptions: {
       exportsFields: ['exports'],

@@ -33,7 +33,7 @@ async function waitFor(url, program) {
   throw new SetupError(
     program.exitCode === null
       ? 'The program did not start within five minutes.'
-      : 'The program ended before it answered; what it said stands above.',
+      : 'The program ended before it answered; what it said is above.',
   );
 }
 
@@ -42,7 +42,7 @@ let server;
 try {
   const loaded = join(FOLDER, 'demo-loaded');
   const loading = join(FOLDER, 'demo-loading');
-  // A demo that was cut off while it was being loaded is of no use: it begins anew.
+  // A demo that was cut off while it was being loaded is of no use: it begins again.
   const fresh = process.argv.includes('--fresh') || (existsSync(loading) && !existsSync(loaded));
   if (await portTaken(PORT))
     throw new SetupError(`Port ${PORT} is taken by another program. Set SIEVE_PORT to a free one.`);

@@ -1,25 +1,18 @@
 // Writes docs/steps.md, docs/plans.md, docs/models.md and docs/questions.md from the registries of the core: every step of a
-// preparation, every way of parting rows and of making folds, every family of models, every kind of question, with its sentence
+// preparation, every way of splitting and of making folds, every family of models, every kind of question, with its sentence
 // and its parameters.
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { format, resolveConfig } from 'prettier';
+import { newPlan, STEP_KINDS } from '../core/dist/data/index.js';
+import { FOLD_SPLITTERS, SPLITTERS } from '../core/dist/splitting/index.js';
+import { MODEL_FAMILIES } from '../core/dist/models/index.js';
 import {
-  CHOICE_SENTENCE,
-  CURVE_SENTENCE,
-  DRAW_KINDS,
-  FOLD_KINDS,
-  FOLDS_SENTENCE,
-  MODEL_KINDS,
-  MODEL_SENTENCE,
-  newPlan,
+  GENERATORS,
   QUESTION_KINDS,
-  READINGS,
-  SPLIT_KINDS,
-  SPLIT_SENTENCE,
-  STEP_KINDS,
+  LIBRARY_STATEMENTS,
   TOLERANCE_KINDS,
-} from '../core/dist/index.js';
+} from '../core/dist/assessment/index.js';
 import { ROOT } from './machine.mjs';
 
 const KINDS = {
@@ -84,7 +77,7 @@ await write(
   `# Steps of a preparation
 
 Written from the program's own list by \`npm run api\`. A preparation is a list of steps, each
-\`{"kind": …, "values": {…}}\`, with \`"off": true\` for one that is passed over. The list stands in every Data Package
+\`{"kind": …, "values": {…}}\`, with \`"off": true\` for one that is passed over. The list is in every Data Package
 (\`steps.json\`) and is what \`POST …/prepare-preview\` and \`POST …/versions\` take.
 
 ${STEP_KINDS.map((kind) => section(kind, '##')).join('\n\n')}
@@ -94,18 +87,18 @@ await write(
   'docs/plans.md',
   `# Plans of splits and folds
 
-Written from the program's own lists by \`npm run api\`. A plan is \`{"kind": …, "values": {…}}\`; it stands in the address of
+Written from the program's own lists by \`npm run api\`. A plan is \`{"kind": …, "values": {…}}\`; it is in the address of
 the desk Split and is what \`POST …/split-preview\`, \`…/split-record\`, \`…/splits\`, \`…/fold-preview\` and \`…/fold-sets\`
 take. Values that the sentence does not show need not be given. A plan names its algorithm when it is kept (\`stratified@1\`), and
 the same seed gives the same rows in every later version.
 
-## Ways of parting rows
+## Ways of splitting
 
-${SPLIT_KINDS.map((kind) => section(kind, '###')).join('\n\n')}
+${SPLITTERS.map((kind) => section(kind, '###')).join('\n\n')}
 
 ## Ways of making folds
 
-${FOLD_KINDS.map((kind) => section(kind, '###')).join('\n\n')}
+${FOLD_SPLITTERS.map((kind) => section(kind, '###')).join('\n\n')}
 `,
 );
 await write(
@@ -118,20 +111,13 @@ its training rows: medians fill gaps in numbers, the most frequent level fills t
 levels and one for the rest, dates count in days, of a text the fifty most common words are counted. A level that no training row has
 is a missing cell. Regressions leave the first level of a category out. Row weights count wherever the method has them.
 
-${MODEL_KINDS.map((kind) => {
-  const along = kind.along.map(({ key }) => `\`${key}\``).join(', ');
-  return `${section(kind, '##')}\n\nFor ${kind.tasks.join(', ')}. Compared with: ${kind.source}.${along === '' ? '' : ` A curve may run along ${along}.`}`;
+${MODEL_FAMILIES.map((kind) => {
+  const curves = kind.hyperparameters.map(({ key }) => `\`${key}\``).join(', ');
+  return `${section(kind, '##')}\n\nFor ${kind.tasks.join(', ')}. Compared with: ${kind.source}.${curves === '' ? '' : ` A curve may run over ${curves}.`}`;
 }).join('\n\n')}
 `,
 );
 
-const SENTENCES = {
-  model: MODEL_SENTENCE,
-  split: SPLIT_SENTENCE,
-  folds: FOLDS_SENTENCE,
-  curve: CURVE_SENTENCE,
-  choice: CHOICE_SENTENCE,
-};
 const capital = (text) => text.charAt(0).toUpperCase() + text.slice(1);
 await write(
   'docs/questions.md',
@@ -141,9 +127,8 @@ Written from the program's own list by \`npm run api\`. An exercise is a list of
 \`text\`; but for predictions, whose marks are those of their \`scheme\`, each has \`marks\`. What else it takes is the schema \`Question\` of
 [the API](api/openapi.json).
 
-${QUESTION_KINDS.map(({ key, title, about }) => {
-  const kind = SENTENCES[key];
-  const options = kind ? `\n\n${section(kind, '###').split('\n').slice(2).join('\n')}` : '';
+${QUESTION_KINDS.map(({ key, title, about, sentence }) => {
+  const options = sentence ? `\n\n${section(sentence, '###').split('\n').slice(2).join('\n')}` : '';
   return `## ${capital(title)}\n\n\`${key}\`: ${about}${options}`;
 }).join('\n\n')}
 
@@ -151,7 +136,7 @@ ${QUESTION_KINDS.map(({ key, title, about }) => {
 
 \`figures\` of a question of values. The text that a question begins with is quoted below each.
 
-${DRAW_KINDS.map((kind) => `${section(kind, '###')}\n\n_${kind.text}_`).join('\n\n')}
+${GENERATORS.map((kind) => `${section(kind, '###')}\n\n_${kind.text}_`).join('\n\n')}
 
 ## Tolerances
 
@@ -159,6 +144,6 @@ ${TOLERANCE_KINDS.map((kind) => section(kind, '###')).join('\n\n')}
 
 ## The library of statements
 
-${READINGS.map(({ key, title, from }) => `- \`${key}\`: ${title}${from === 'data' ? ', computed from the training rows' : ', worded by lot'}`).join('\n')}
+${LIBRARY_STATEMENTS.map(({ key, title, from }) => `- \`${key}\`: ${title}${from === 'data' ? ', computed from the training rows' : ', worded at random'}`).join('\n')}
 `,
 );

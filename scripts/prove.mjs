@@ -198,7 +198,7 @@ ${found.map((one) => `| ${[one.what, one.family, one.files, one.failed, `${(100 
   mutants: {
     title: 'Changes that tests must notice',
     doing: 'single changes to the core, and its tests',
-    toy: { every: 1000, least: 2, folders: ['policy'] },
+    toy: { every: 1000, least: 2, folders: ['assessment/policy'] },
     run(sizes) {
       const found = mutantRun(sizes);
       const sum = (key) => found.reduce((total, one) => total + one[key], 0);

@@ -104,7 +104,7 @@ function generatedFilesAreFresh() {
   const stale = files.filter((file, i) => readFileSync(join(ROOT, file), 'utf8') !== before[i]);
   if (stale.length > 0)
     throw new SetupError(
-      `${stale.join(' and ')} did not fit the sources; they are made anew now, commit them.`,
+      `${stale.join(' and ')} did not fit the sources; they are made again now, commit them.`,
     );
   return { passed: 1, failed: 0 };
 }

@@ -1,4 +1,5 @@
-import { SieveError, type ReadOptions, type ReadTable, type Table, type Work } from '@modest-sieve/core';
+import { SieveError, type Work } from '@modest-sieve/core/foundation';
+import type { ReadOptions, ReadTable, Table } from '@modest-sieve/core/data';
 import type { Command } from 'commander';
 
 /** A file that a command makes; all files of a command appear together, complete, or none does. */

@@ -1,4 +1,4 @@
-import { SieveError } from '@modest-sieve/core';
+import { SieveError } from '@modest-sieve/core/foundation';
 import { randomBytes } from 'node:crypto';
 import { mkdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';

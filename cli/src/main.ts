@@ -1,4 +1,5 @@
-import { formatOf, readTable, SieveError, type Work } from '@modest-sieve/core';
+import { SieveError, type Work } from '@modest-sieve/core/foundation';
+import { formatOf, readTable } from '@modest-sieve/core/data';
 import { Command, CommanderError, type OptionValues } from 'commander';
 import { readFileSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
@@ -36,7 +37,7 @@ const { version } = JSON.parse(readFileSync(new URL('../package.json', import.me
 const stopped = new AbortController();
 process.once('SIGINT', () => stopped.abort(new SieveError('stopped', 'Stopped; nothing was written.')));
 process.once('SIGTERM', () => stopped.abort(new SieveError('stopped', 'Stopped; nothing was written.')));
-// Whoever reads may have read enough: `sieve … | head` is no error.
+// The reader may have read enough: `sieve … | head` is no error.
 process.stdout.on('error', () => process.exit(DONE));
 
 const threads = new Threads(Math.min(MOST_THREADS, availableParallelism()));

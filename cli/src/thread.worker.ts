@@ -1,9 +1,9 @@
-import { answerTask, type TaskRequest } from '@modest-sieve/core/work';
+import { answerTask, type TaskRequest } from '@modest-sieve/core/tasks';
 import { parentPort } from 'node:worker_threads';
 
 /** Entry of a worker thread: answers each request with what its task gives, or with its error. */
-parentPort?.on('message', ({ name, input }: TaskRequest) => {
-  void answerTask(name, input).then((answer) =>
+parentPort?.on('message', (request: TaskRequest) => {
+  void answerTask(request).then((answer) =>
     parentPort?.postMessage(answer, 'output' in answer ? buffersIn(answer.output) : []),
   );
 });

@@ -1,11 +1,5 @@
-import {
-  SieveError,
-  type Crew,
-  type TaskAnswer,
-  type TaskInput,
-  type TaskName,
-  type TaskOutput,
-} from '@modest-sieve/core';
+import { SieveError, type Crew, type ThreadTask } from '@modest-sieve/core/foundation';
+import type { TaskAnswer, TaskRequest } from '@modest-sieve/core/tasks';
 import { Worker } from 'node:worker_threads';
 
 /** Texts of a piece die young: with room for all of them they are not copied about first. */
@@ -15,7 +9,7 @@ const MEGABYTES = 2048;
 const SECONDS = 300;
 
 interface Waiting {
-  readonly request: { readonly name: TaskName; readonly input: unknown };
+  readonly request: TaskRequest;
   readonly resolve: (answer: TaskAnswer) => void;
   readonly reject: (error: unknown) => void;
 }
@@ -43,13 +37,13 @@ export class Threads implements Crew {
     }
   }
 
-  async run<N extends TaskName>(name: N, input: TaskInput<N>): Promise<TaskOutput<N>> {
-    const answer = (await new Promise<TaskAnswer>((resolve, reject) => {
-      this.queue.push({ request: { name, input }, resolve, reject });
+  async run<Input, Output>(task: ThreadTask<Input, Output>, input: Input): Promise<Output> {
+    const answer = await new Promise<TaskAnswer>((resolve, reject) => {
+      this.queue.push({ request: { name: task.name, input }, resolve, reject });
       this.next();
-    })) as TaskAnswer<N>;
+    });
     if ('error' in answer) throw new SieveError(answer.error.code, answer.error.message, answer.error.place);
-    return answer.output;
+    return answer.output as Output;
   }
 
   private next(): void {
@@ -68,7 +62,7 @@ export class Threads implements Crew {
       failed(tooMuch(`${this.seconds} s`));
       void worker.terminate();
     }, this.seconds * 1000);
-    // Whoever stops all threads does not wait for it.
+    // Stopping all threads does not wait for it.
     late.unref();
     const answered = (answer: TaskAnswer) => {
       listen('off');

@@ -90,14 +90,14 @@ describe('bad input is one sentence with the place; nothing is printed, nothing 
       TRUTH,
       'id,prediction\n1,no\n2,yes\n',
       [],
-      'p.csv: Not every id stands exactly once: 1 row missing. id 3 is missing.',
+      'p.csv: Each id must appear exactly once: 1 row missing. id 3 is missing.',
     ],
     [
-      'a row that stands twice',
+      'a row that occurs twice',
       TRUTH,
       'id,prediction\n1,no\n2,yes\n3,no\n3,no\n',
       [],
-      'id 3 stands on lines 4 and 5.',
+      'id 3 is on lines 4 and 5.',
     ],
     [
       'an unknown label',
@@ -139,7 +139,7 @@ describe('bad input is one sentence with the place; nothing is printed, nothing 
       'id,y\n1,no\n1,yes\n',
       'id,prediction\n1,no\n',
       [],
-      't.csv, row 2: id 1 stands in an earlier row too.',
+      't.csv, row 2: id 1 is in an earlier row too.',
     ],
     [
       'a weight below 0',

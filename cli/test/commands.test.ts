@@ -115,7 +115,7 @@ describe('sieve split', () => {
       '--parts',
       'train=0.8,heldout=0.2',
     ]);
-    expect([check.code, check.out]).toEqual([0, expect.stringContaining('6 values of apiary, none parted')]);
+    expect([check.code, check.out]).toEqual([0, expect.stringContaining('6 values of apiary, none split')]);
   });
 
   it('parts by time, by key, by every n-th row, in order and by a column', () => {
@@ -206,7 +206,7 @@ describe('sieve check-split', () => {
     const { code, out } = folder.run(['check-split', 'colonies.csv', 'a.csv']);
     expect(code).toBe(1);
     expect(out).toContain('line 5: row “99” is not in the table');
-    expect(out).toContain('line 3: row 0 stands on an earlier line too');
+    expect(out).toContain('line 3: row 0 is on an earlier line too');
     expect(out).toContain('27 rows in no part');
   });
 });

@@ -1,15 +1,15 @@
 import { describe, expect, it } from '@jest/globals';
+import { PUBLIC_SECRET } from '@modest-sieve/core/foundation';
+import { readCsv } from '@modest-sieve/core/data';
+import { splitRows } from '@modest-sieve/core/splitting';
 import {
-  deal,
+  generate,
   FINAL,
-  PUBLIC_SECRET,
   makePack,
-  readCsv,
-  splitRows,
   writeExercise,
   writeKeys,
   type Question,
-} from '@modest-sieve/core';
+} from '@modest-sieve/core/assessment';
 import { Folder } from './sieve.js';
 
 const LINES = Array.from({ length: 60 }, (_, i) => `c${i},${(i * 37) % 61},${i % 3 === 0 ? 'yes' : 'no'}`);
@@ -100,7 +100,7 @@ describe('sieve mark', () => {
     const folder = exercise(() => true);
     const fits = (id: string) =>
       String(
-        deal(QUESTIONS[1]?.kind === 'values' ? QUESTIONS[1].figures : { kind: '', values: {} }, {
+        generate(QUESTIONS[1]?.kind === 'values' ? QUESTIONS[1].figures : { kind: '', values: {} }, {
           secret: PUBLIC_SECRET,
           question: 'q2',
           id,

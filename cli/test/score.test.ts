@@ -112,6 +112,6 @@ describe('sieve compare', () => {
     );
     expect([compared.code, JSON.parse(compared.out)]).toMatchObject([0, { n: 2, agreement: 0.5 }]);
     const twice = folder.run(['compare', '-', 'b.csv', '--id', 'id'], 'id,prediction\n1,no\n1,no\n');
-    expect([twice.code, twice.said]).toEqual([2, '-, row 2: id 1 stands in an earlier row too.\n']);
+    expect([twice.code, twice.said]).toEqual([2, '-, row 2: id 1 is in an earlier row too.\n']);
   });
 });

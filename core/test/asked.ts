@@ -1,12 +1,15 @@
 import { bytesOf, tableOf } from './files.js';
 import { draw } from './plans.js';
-import { FINAL } from '../src/exercise/held-out.js';
-import { PUBLIC_SECRET } from '../src/random/secret.js';
-import { markAnswer, type Result } from '../src/marking/result.js';
-import type { Material, Subject, Who } from '../src/questions/kind.js';
-import type { Answer, Question, Sheet } from '../src/questions/question.js';
-import { questionKindOf } from '../src/questions/registry.js';
-import type { Roles } from '../src/table/roles.js';
+import { FINAL } from '../src/assessment/material/held-out.js';
+import { PUBLIC_SECRET } from '../src/foundation/random/secret.js';
+import { markAnswer, type Result } from '../src/assessment/disclosure/result.js';
+import type { Subject } from '../src/assessment/questions/contract/kind.js';
+import type { Respondent } from '../src/assessment/generators/respondent.js';
+import type { Material } from '../src/assessment/material/material.js';
+import type { Question, Sheet } from '../src/assessment/questions/question.js';
+import type { Answer } from '../src/assessment/questions/contract/answer.js';
+import { questionKindOf } from '../src/assessment/questions/registry.js';
+import type { Roles } from '../src/data/table/roles.js';
 
 /** 120 colonies of 24 apiaries, of which the first 90 are given and the others held out; two of them are alike. */
 const LINES = Array.from({ length: 120 }, (_, i) => {
@@ -54,7 +57,7 @@ export function begun<K extends Question['kind']>(
   return { ...question, ...over, ...values };
 }
 
-const WHO: Who = { secret: PUBLIC_SECRET, question: 'q1', id: 'somebody' };
+const WHO: Respondent = { secret: PUBLIC_SECRET, question: 'q1', id: 'somebody' };
 
 /** A question with its key, to hand in to. */
 export function asked(question: Question, from: Material = material()) {

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
-import { readCsv } from '../src/formats/csv/read.js';
-import type { Table } from '../src/table/table.js';
+import { readCsv } from '../src/data/formats/csv/read.js';
+import type { Table } from '../src/data/table/table.js';
 
 /** A file beside the tests. */
 export const testFile = (path: string): Uint8Array =>

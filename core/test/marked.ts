@@ -1,10 +1,13 @@
 import { bytesOf } from './files.js';
-import type { AnswerKey } from '../src/check/judge.js';
-import { markAnswer } from '../src/marking/result.js';
-import type { MarkScheme } from '../src/marking/scheme.js';
-import type { Answer, PredictionsQuestion } from '../src/questions/question.js';
-import type { PredictionsRules } from '../src/questions/rules.js';
-import { PUBLIC_SECRET } from '../src/random/secret.js';
+import type { AnswerKey } from '../src/assessment/files/judge.js';
+import { markAnswer } from '../src/assessment/disclosure/result.js';
+import type { MarkScheme } from '../src/assessment/marking/scheme.js';
+import type {
+  PredictionsQuestion,
+  PredictionsRules,
+} from '../src/assessment/questions/predictions/question.js';
+import type { Answer } from '../src/assessment/questions/contract/answer.js';
+import { PUBLIC_SECRET } from '../src/foundation/random/secret.js';
 
 /** A line for areas under the curve, of which more is better. */
 export const area: MarkScheme = { nothing: 0.5, most: 0.78, all: 0.84, mostMarks: 8, marks: 10 };

@@ -1,11 +1,11 @@
-import { readCsv } from '../src/formats/csv/read.js';
+import { readCsv } from '../src/data/formats/csv/read.js';
 import { fitModel, type Fitted, type FitRequest } from '../src/models/fitted.js';
 import { modelOf } from '../src/models/registry.js';
 import { targetOf } from '../src/models/prepared/target.js';
-import { indices } from '../src/numbers.js';
-import type { PlanValue } from '../src/sentence/parameter.js';
-import type { Task } from '../src/table/roles.js';
-import type { Table } from '../src/table/table.js';
+import { indices } from '../src/foundation/numbers.js';
+import type { PlanValue } from '../src/data/sentence/parameter.js';
+import type { Task } from '../src/data/table/roles.js';
+import type { Table } from '../src/data/table/table.js';
 import { testFile } from './files.js';
 
 export interface ModelCase<E> {

@@ -1,5 +1,5 @@
-import type { SplitPlan } from '../src/split/split-kinds.js';
-import type { Roles } from '../src/table/roles.js';
+import type { SplitPlan } from '../src/splitting/splits/splitter.js';
+import type { Roles } from '../src/data/table/roles.js';
 
 interface Draw {
   readonly shares?: { readonly training: number; readonly validation: number; readonly heldout: number };

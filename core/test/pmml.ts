@@ -1,5 +1,5 @@
-import { readModel } from '../src/model-files/read-model.js';
-import { columnsFor } from '../src/model-files/columns.js';
+import { readModel } from '../src/assessment/model-files/read-model.js';
+import { columnsFor } from '../src/assessment/model-files/columns.js';
 import { bytesOf, tableOf } from './files.js';
 
 /** Field names with their kinds: "number", or the values of a category. */

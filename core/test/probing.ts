@@ -1,9 +1,9 @@
-import { gridOf } from '../src/marking/grid.js';
-import { ladder } from '../src/marking/ladder.js';
-import { roundedTo } from '../src/marking/rounded.js';
+import { gridOf } from '../src/assessment/marking/grid.js';
+import { ladder } from '../src/assessment/marking/ladder.js';
+import { roundedTo } from '../src/assessment/marking/rounded.js';
 import { metricNamed } from '../src/metrics/registry.js';
-import { at } from '../src/numbers.js';
-import { seededRandom, type Random } from '../src/random/random.js';
+import { at } from '../src/foundation/numbers.js';
+import { seededRandom, type Random } from '../src/foundation/random/random.js';
 
 const accuracy = metricNamed('accuracy');
 

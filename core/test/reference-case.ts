@@ -1,11 +1,11 @@
-import { judgeAgainst, type AnswerKey } from '../src/check/judge.js';
-import { checkPredictions } from '../src/check/predictions.js';
-import { readCsv } from '../src/formats/csv/read.js';
+import { judgeAgainst, type AnswerKey } from '../src/assessment/files/judge.js';
+import { checkPredictions } from '../src/assessment/files/predictions.js';
+import { readCsv } from '../src/data/formats/csv/read.js';
 import type { Judged } from '../src/metrics/judged.js';
 import type { LabelData } from '../src/metrics/metric.js';
-import { labelsOf } from '../src/table/labels.js';
-import type { Task } from '../src/table/roles.js';
-import { cellText, columnNamed } from '../src/table/table.js';
+import { labelsOf } from '../src/data/table/labels.js';
+import type { Task } from '../src/data/table/roles.js';
+import { cellText, columnNamed } from '../src/data/table/table.js';
 import { testFile } from './files.js';
 
 interface Expected {

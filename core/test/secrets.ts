@@ -1,4 +1,4 @@
-import { SECRET_BYTES, type Secret } from '../src/random/secret.js';
+import { SECRET_BYTES, type Secret } from '../src/foundation/random/secret.js';
 
 /** A secret for tests: another number, another secret. */
 export function secretOf(number: number): Secret {

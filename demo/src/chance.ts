@@ -1,4 +1,4 @@
-import type { Random } from '@modest-sieve/core';
+import type { Random } from '@modest-sieve/core/foundation';
 
 /** Standard normal deviate (Box and Muller, 1958). */
 export function normal(random: Random): number {

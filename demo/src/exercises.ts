@@ -1,4 +1,5 @@
-import type { Question, SplitPlan } from '@modest-sieve/core';
+import type { SplitPlan } from '@modest-sieve/core/splitting';
+import type { Question } from '@modest-sieve/core/assessment';
 import { deepForest, fromTheFuture, smallTree } from './models.js';
 import {
   careful,
@@ -133,7 +134,7 @@ Colonies of one apiary resemble one another: think about what that does to your 
     split: BY_APIARY,
     settings: {
       title: 'A split you can defend',
-      brief: `Before anything is fitted, the records are parted. The school wants to know how well a model does in **apiaries it
+      brief: `Before anything is fitted, the records are split. The school wants to know how well a model does in **apiaries it
 has not seen**: part the training rows so that the test rows can tell.`,
       questions: [
         {

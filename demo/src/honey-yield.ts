@@ -1,4 +1,5 @@
-import { seededRandom, writeRecords, type Step } from '@modest-sieve/core';
+import { seededRandom } from '@modest-sieve/core/foundation';
+import { writeRecords, type Step } from '@modest-sieve/core/data';
 import { APIARIES, clamp, HIVES, normal, pick } from './chance.js';
 
 const SEED = 1609;

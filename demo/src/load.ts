@@ -1,8 +1,9 @@
-import type { SplitPlan } from '@modest-sieve/core';
+import type { SplitPlan } from '@modest-sieve/core/splitting';
 import { unzipSync } from 'fflate';
 import { until, Visitor } from './client.js';
 import { ADMINISTRATOR, INSTRUCTOR, PASSWORD, STUDENTS } from './sign-ins.js';
-import { DEMO_TABLES, type DemoTable } from './tables.js';
+import { DEMO_TABLES } from './tables.js';
+import type { DemoTable } from './demo-table.js';
 import { startTrials } from './trials.js';
 import { BY_APIARY, DEMO_EXERCISES, type DemoAnswer, type DemoExercise } from './exercises.js';
 

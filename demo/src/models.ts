@@ -1,4 +1,6 @@
-import { fitModel, modelOf, readCsv, seededRandom, targetOf, type PlanValue } from '@modest-sieve/core';
+import { seededRandom } from '@modest-sieve/core/foundation';
+import { readCsv, type PlanValue } from '@modest-sieve/core/data';
+import { fitModel, modelOf, targetOf } from '@modest-sieve/core/models';
 import { writePmml } from '@modest-sieve/core/model-files';
 
 // Models that three invented students might hand in, fitted to the training rows of the pack.

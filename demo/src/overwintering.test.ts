@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { columnNamed, labelsOf, profileTable, readCsv } from '@modest-sieve/core';
+import { columnNamed, labelsOf, profileTable, readCsv } from '@modest-sieve/core/data';
 import { overwinteringCsv } from './overwintering.js';
 
 describe('the overwintering table', () => {

@@ -1,4 +1,5 @@
-import { seededRandom, writeRecords, type Random, type Step } from '@modest-sieve/core';
+import { seededRandom, type Random } from '@modest-sieve/core/foundation';
+import { writeRecords, type Step } from '@modest-sieve/core/data';
 import { clamp, normal, pick } from './chance.js';
 
 const SEED = 1827;

@@ -1,4 +1,4 @@
-import { cellText, columnNamed, readCsv, writeRecords, type Table } from '@modest-sieve/core';
+import { cellText, columnNamed, readCsv, writeRecords, type Table } from '@modest-sieve/core/data';
 
 /** Files that three invented students might hand in, made from the held-out features alone. */
 

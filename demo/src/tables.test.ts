@@ -1,21 +1,19 @@
 import { describe, expect, it } from '@jest/globals';
 import {
   columnNamed,
-  findingsOf,
   firstProblem,
-  foldPlanOf,
   isMissing,
   labelsOf,
-  makeFolds,
   prepare,
   readCsv,
   rolesAfter,
   selectRows,
-  splitRows,
-  usableRows,
   type Table,
-} from '@modest-sieve/core';
-import { DEMO_TABLES, type DemoTable } from './tables.js';
+} from '@modest-sieve/core/data';
+import { foldPlanOf, makeFolds, splitRows, usableRows } from '@modest-sieve/core/splitting';
+import { findingsOf } from '@modest-sieve/core/audit';
+import { DEMO_TABLES } from './tables.js';
+import type { DemoTable } from './demo-table.js';
 
 const made = (name: string): { demo: DemoTable; raw: Table } => {
   const demo = DEMO_TABLES.find(({ file }) => file === name);
@@ -36,7 +34,7 @@ describe.each(TABLES)('%s', (_, { demo, raw }) => {
     expect(demo.csv()).toBe(demo.csv());
   });
 
-  it('is prepared, parted and folded by plans that fit', () => {
+  it('is prepared, split and folded by plans that fit', () => {
     const { table, effects } = prepare(raw, demo.steps);
     expect(firstProblem(demo.steps, effects)).toBeNull();
     const roles = rolesAfter(table, demo.roles);

@@ -1,22 +1,9 @@
-import type { FoldSentence, Roles, SplitPlan, Step } from '@modest-sieve/core';
+import type { DemoTable } from './demo-table.js';
 import { honeyYieldCsv, HONEY_YIELD_STEPS } from './honey-yield.js';
 import { overwinteringCsv, OVERWINTERING_STEPS } from './overwintering.js';
 import { pollenGrainsCsv, POLLEN_GRAINS_STEPS } from './pollen-grains.js';
-import { HONEY_TRIALS, OVERWINTERING_TRIALS, POLLEN_TRIALS, type DemoTrial } from './trials.js';
+import { HONEY_TRIALS, OVERWINTERING_TRIALS, POLLEN_TRIALS } from './trials.js';
 import { scaleReadingsCsv, SCALE_READINGS_STEPS } from './scale-readings.js';
-
-/** A table of the demo: how it is read, what its columns are for and mean, how it is prepared and parted. */
-export interface DemoTable {
-  readonly file: string;
-  readonly csv: () => string;
-  readonly roles: Roles;
-  readonly descriptions: Readonly<Record<string, string>>;
-  readonly steps: readonly Step[];
-  /** The split that is kept beside those of the exercises; null where there are exercises. */
-  readonly split: SplitPlan | null;
-  readonly folds: FoldSentence;
-  readonly trials: readonly DemoTrial[];
-}
 
 const NO_ROLES = { positive: null, identifier: null, group: null, time: null, weight: null, withheld: [] };
 const SHARES = { sized: 'percent', training: 80, validation: 0, heldout: 20 };

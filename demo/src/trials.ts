@@ -1,15 +1,7 @@
-import { modelOf, type PlanValue, type TrialPlan } from '@modest-sieve/core';
+import type { DemoTrial, DemoTable } from './demo-table.js';
+import { modelOf } from '@modest-sieve/core/models';
+import type { TrialPlan } from '@modest-sieve/core/evaluation';
 import type { Visitor } from './client.js';
-import type { DemoTable } from './tables.js';
-
-/** A model that the demo's instructor has tried. */
-export interface DemoTrial {
-  readonly model: string;
-  readonly values?: Readonly<Record<string, PlanValue>>;
-  readonly vary?: TrialPlan['vary'];
-  /** Offered to exercises as an anchor of their marks. */
-  readonly reference?: boolean;
-}
 
 const depths = (most: number) => ({ key: 'depth', settings: Array.from({ length: most }, (_, d) => d + 1) });
 const path = { key: 'penalty', settings: [] };

@@ -42,14 +42,14 @@ describe('the demo', () => {
     await ines.see('1,512 rows as they came');
     await ines.see('22 with a missing cell, 9 repeated');
     await ines.follow('Split');
-    await ines.see('24 values of apiary, none parted');
+    await ines.see('24 values of apiary, none split');
     await ines.choose('group by', '');
     await ines.see('Rows of one apiary stand on both sides');
     await ines.page.reload();
     await ines.see('Rows of one apiary stand on both sides');
   });
 
-  it('says what is wrong with a plan where it stands', async () => {
+  it('says what is wrong with a plan beside it', async () => {
     await ines.fill('seed', '1.5');
     await ines.see('a whole number is needed');
     await ines.fill('seed', '77');
@@ -199,7 +199,7 @@ describe('the demo', () => {
 });
 
 describe('a returned exercise', () => {
-  it('shows a student the final figures, the interval, the answer grid and where the score stands', async () => {
+  it('shows a student the final figures, the interval, the answer grid and where the score is', async () => {
     await tamsin.open(`${course}/marks`);
     await tamsin.follow('A first try');
     await tamsin.see('On the final rows');

@@ -5,7 +5,7 @@ import { strToU8, zipSync } from 'fflate';
 import { fileWith, openData, setStage, type Stage } from './program.js';
 import type { Someone } from './someone.js';
 
-/** Look and Split on Fisher's iris data and on a series in time: two columns, rows by keyboard, ways of parting, folds. */
+/** Look and Split on Fisher's iris data and on a series in time: two columns, rows by keyboard, ways of splitting, folds. */
 
 let stage: Stage;
 let ada: Someone;
@@ -51,7 +51,7 @@ describe('a table that is brought', () => {
       'notes.csv': strToU8('a,b\n1,2\n'),
     });
     await ada.follow('Data');
-    await ada.drop('Bring a table', fileWith('garden.zip', zip));
+    await ada.drop('Import a table', fileWith('garden.zip', zip));
     await ada.see('garden.zip has 2 tables: which one is it?');
     await ada.press('flowers');
     await ada.follow('Garden');
@@ -148,8 +148,8 @@ describe('Split', () => {
   it('sets two plans beside each other, and says how lucky a draw is', async () => {
     await ada.open(`${flowers}/split`);
     await ada.see('What follows from it');
-    await ada.press('Put aside to compare');
-    await ada.choose('way of parting', 'every');
+    await ada.press('Compare with another plan');
+    await ada.choose('way of splitting', 'every');
     await ada.fill('n', '3');
     await ada.see('Two plans');
     await ada.see('T 100 · H 49');
@@ -172,8 +172,8 @@ describe('Split', () => {
     await ada.press('Draw it twenty times');
     await ada.see('telling the parts apart, area');
     await ada.see('of 20');
-    await ada.press('Keep this split');
-    await ada.see('Kept. Set an exercise on it');
+    await ada.press('Save this split');
+    await ada.see('Saved. Set an exercise on it');
   });
 
   it('deals the training rows into folds, keeps them, and gives them out as a table', async () => {
@@ -182,7 +182,7 @@ describe('Split', () => {
     await ada.see('119 rows in 7 folds: 17 tested in each.');
     await ada.see('Every row is tested once in each repeat');
     expect(await ada.barriers()).toEqual([]);
-    await ada.press('Keep these folds');
+    await ada.press('Save these folds');
     await ada.see('Folds kept');
     const href = await ada.page.$eval('a[download]', (link) => link.getAttribute('href') ?? '');
     const [header, ...lines] = (await ada.fetch(href)).text.trim().split('\n');
@@ -217,7 +217,7 @@ describe('Split', () => {
     await ada.see('held-out 10');
     await ada.see('training 46');
     await ada.see('5 fell out: 5 in the gap');
-    await ada.choose('way of parting', 'draw');
+    await ada.choose('way of splitting', 'draw');
     await ada.see('do not lie before the last part in day');
     await ada.follow('Folds: test every row in turn');
     await ada.see('an open bar where a fold learns');

@@ -33,7 +33,7 @@ describe('diabetes, predicted as numbers', () => {
     await instructor.signUp('Ada Instructor', `${randomUUID()}@test.example`);
     await instructor.fill('Name of the course', 'Progression');
     await instructor.press('Make the course');
-    await instructor.drop('Bring a table', openData('diabetes.csv'));
+    await instructor.drop('Import a table', openData('diabetes.csv'));
     await instructor.follow('Diabetes');
     await instructor.see('442 rows as they came');
     await instructor.choose('target', 'target');
@@ -43,7 +43,7 @@ describe('diabetes, predicted as numbers', () => {
     await instructor.press('Keep this');
     await instructor.follow('Split the rows');
     await instructor.see('held-out 88');
-    await instructor.press('Keep this split');
+    await instructor.press('Save this split');
     await instructor.follow('Set an exercise on it');
     await instructor.choose('metric', 'rmse');
     await instructor.press('Release');
@@ -51,7 +51,7 @@ describe('diabetes, predicted as numbers', () => {
     exercise = instructor.path;
   });
 
-  it('a student’s numbers are checked; a decimal comma is named where it stands', async () => {
+  it('a student’s numbers are checked; a decimal comma is named where it is', async () => {
     const code = await instructor.joinCode();
     await student.signUp('Sam Student', `${randomUUID()}@test.example`);
     await student.fill('Code', code);

@@ -54,7 +54,7 @@ describe('iris, from the table to the marks', () => {
     await instructor.fill('Name of the course', 'Flowers');
     await instructor.press('Make the course');
     await instructor.see('No table yet');
-    await instructor.drop('Bring a table', openData('iris.csv'));
+    await instructor.drop('Import a table', openData('iris.csv'));
     await instructor.follow('Iris');
     await instructor.see('150 rows as they came');
     await instructor.see('sepal_length');
@@ -76,7 +76,7 @@ describe('iris, from the table to the marks', () => {
     await instructor.see('held-out 45');
     // Largest remainders: 34.7, 34.7 and 35.0 of 149 flowers go to training.
     await instructor.see('training 104');
-    await instructor.press('Keep this split');
+    await instructor.press('Save this split');
     await instructor.follow('Set an exercise on it');
   });
 

@@ -46,7 +46,7 @@ beforeAll(async () => {
   await ada.signUp('Ada Instructor', `${randomUUID()}@test.example`);
   await ada.fill('Name of the course', 'Models');
   await ada.press('Make the course');
-  await ada.drop('Bring a table', fileWith('colonies.csv', colonies));
+  await ada.drop('Import a table', fileWith('colonies.csv', colonies));
   await ada.follow('Colonies');
   await ada.see('600 rows as they came');
   await ada.choose('target', 'lost');
@@ -55,7 +55,7 @@ beforeAll(async () => {
   await ada.press('Keep this');
   await ada.see('target lost');
   await ada.follow('Split the rows');
-  await ada.press('Keep this split');
+  await ada.press('Save this split');
   await ada.follow('Set an exercise on it');
 });
 afterAll(() => stage.end());
@@ -65,7 +65,7 @@ describe('an exercise that asks for a model', () => {
     await ada.fill('Title', 'Which will be lost?');
     await ada.press('add a question: a model');
     await ada.press('1 · Hand in your predictions: write in it');
-    await ada.press('take out question 1');
+    await ada.press('remove question 1');
     await ada.see('Taken as');
     await ada.choose('metric', 'accuracy');
     await ada.choose('features of the held-out rows', 'kept');

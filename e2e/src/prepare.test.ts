@@ -26,7 +26,7 @@ afterAll(() => stage.end());
 
 const bring = async (path: string, name: string) => {
   await ada.open(`${course}/data`);
-  await ada.drop('Bring a table', path);
+  await ada.drop('Import a table', path);
   await ada.follow(name);
   await ada.follow('Prepare');
 };
@@ -88,7 +88,7 @@ describe('overwintering, from the raw file to a kept split', () => {
 
   it('is kept as a version, on which roles and a split are kept', async () => {
     await ada.press('Keep as a version');
-    await ada.see('Kept as version 2.');
+    await ada.see('Saved as version 2.');
     await ada.see('version 1 by 4 steps');
     await ada.follow('Look');
     await ada.see('1,481 after 4 steps');
@@ -97,9 +97,9 @@ describe('overwintering, from the raw file to a kept split', () => {
     await ada.choose('group', 'apiary');
     await ada.press('Keep this');
     await ada.follow('Split the rows');
-    await ada.see('24 values of apiary, none parted');
-    await ada.press('Keep this split');
-    await ada.see('Kept. Set an exercise on it');
+    await ada.see('24 values of apiary, none split');
+    await ada.press('Save this split');
+    await ada.see('Saved. Set an exercise on it');
   });
 
   it('has findings at Look, each of which leads to the step that mends it', async () => {
@@ -128,7 +128,7 @@ describe('overwintering, from the raw file to a kept split', () => {
     await ada.see('Step 5, before and after');
     await ada.see('1 column goes: spring_frames.');
     await ada.press('Back to the kept steps');
-    await ada.see('Kept as version 2.');
+    await ada.see('Saved as version 2.');
   });
 
   it('does its steps on next year’s file, and says where they no longer fit', async () => {
@@ -138,13 +138,13 @@ describe('overwintering, from the raw file to a kept split', () => {
       .filter((_, i) => i % 2 === 0)
       .map((line) => line.split(',').toSpliced(8, 1).join(','));
     await ada.follow('Prepare');
-    await ada.drop('Bring a new raw file', fileWith('next.csv', `${without.join('\n')}\n`));
+    await ada.drop('Import a new raw file', fileWith('next.csv', `${without.join('\n')}\n`));
     await ada.see('There is no column “feeder”.');
     await ada.see('1 step does not fit.');
     await ada.page.locator('[data-step="3"]').click();
     await ada.press('Remove');
     await ada.press('Keep as a version');
-    await ada.see('Kept as version 4.');
+    await ada.see('Saved as version 4.');
     await ada.see('version 3 by 3 steps');
     expect(ada.complaints).toEqual([]);
   });
@@ -166,7 +166,7 @@ describe('iris, by steps of other kinds', () => {
     await ada.choose('the columns of categories', 'target');
     await ada.see('1 column goes: target; 2 columns come: target: versicolor, target: virginica.');
     await ada.press('Keep as a version');
-    await ada.see('Kept as version 2.');
+    await ada.see('Saved as version 2.');
     const iris = `/api/v1${ada.path.replace('/data/', '/data-sets/').replace('/prepare', '')}`;
     const { text } = await ada.fetch(`${iris}/table?format=csv`);
     const [header, first] = text.split('\n');

@@ -25,7 +25,7 @@ const split = async (someone: Someone) => {
   await someone.follow('Data');
   await someone.follow('Overwintering');
   await someone.follow('Split');
-  await someone.see('24 values of apiary, none parted');
+  await someone.see('24 values of apiary, none split');
 };
 
 const prepare = async (someone: Someone) => {

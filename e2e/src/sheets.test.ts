@@ -65,7 +65,7 @@ describe('an exercise of every kind', () => {
     await ada.signUp('Ada Instructor', emails.ada);
     await ada.fill('Name of the course', 'Flowers');
     await ada.press('Make the course');
-    await ada.drop('Bring a table', openData('iris.csv'));
+    await ada.drop('Import a table', openData('iris.csv'));
     await ada.follow('Iris');
     await ada.choose('target', 'target');
     await ada.page.waitForFunction(
@@ -73,7 +73,7 @@ describe('an exercise of every kind', () => {
     );
     await ada.press('Keep this');
     await ada.follow('Split the rows');
-    await ada.press('Keep this split');
+    await ada.press('Save this split');
     await ada.follow('Set an exercise on it');
     // Iris is known by its shape.
     await ada.see('Students may find the answers elsewhere.');
@@ -82,7 +82,7 @@ describe('an exercise of every kind', () => {
       await ada.press(`add a question: ${kind}`);
     await ada.see('Question 6: key and marks');
     await ada.press('add a question: values');
-    await ada.press('take out question 7');
+    await ada.press('remove question 7');
     await ada.press('2 · The split you used: write in it');
     await ada.fill('title of question 2', 'Your split');
     await ada.choose('stratify by', '');
@@ -96,7 +96,7 @@ describe('an exercise of every kind', () => {
     await ada.page.reload();
     await ada.see('Question 5: key and marks');
     await ada.press('6 · What may be said: write in it');
-    for (let left = 3; left > 0; left--) await ada.press('take out statement 1');
+    for (let left = 3; left > 0; left--) await ada.press('remove statement 1');
     await ada.press('Add a statement');
     await ada.fill('statement 1', 'Each row is tested once');
     await ada.choose('truth of statement 1', 'true');
@@ -314,10 +314,10 @@ describe('an exercise of every kind', () => {
     await ada.press('Apply the correction');
     await ada.press('Apply the correction: yes');
     await ada.see('Say what has changed');
-    await ada.fill('What students read of the correction', 'The statement was marked wrongly.');
+    await ada.fill('What students read of the correction', 'The statement was marked incorrectly.');
     await ada.press('Apply the correction: yes');
-    await ada.see('Students read: The statement was marked wrongly.');
-    // Sam’s page is told, and asks anew.
+    await ada.see('Students read: The statement was marked incorrectly.');
+    // Sam’s page is told, and asks again.
     await sam.see('26 of 29');
   });
 

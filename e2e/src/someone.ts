@@ -173,7 +173,7 @@ export class Someone {
     return { status, bytes, text: Buffer.from(bytes).toString('utf8') };
   }
 
-  /** What axe finds against WCAG 2.2 AA on the page as it stands. */
+  /** What axe finds against WCAG 2.2 AA on the page as it is. */
   async barriers(): Promise<string[]> {
     // A colour that is on its way to another is neither of them.
     await this.page.evaluate(async () => {

@@ -31,7 +31,7 @@ beforeAll(async () => {
   await ada.signUp('Ada Instructor', `${randomUUID()}@test.example`);
   await ada.fill('Name of the course', 'Overfitting');
   await ada.press('Make the course');
-  await ada.drop('Bring a table', fileWith('colonies.csv', colonies));
+  await ada.drop('Import a table', fileWith('colonies.csv', colonies));
   await ada.follow('Colonies');
   await ada.see('900 rows as they came');
   desk = ada.path.replace('/look', '');
@@ -50,13 +50,13 @@ describe('the lesson on overfitting', () => {
     await ada.see('target lost');
     await ada.open(`${desk}/split`);
     await ada.see('What follows from it');
-    await ada.press('Keep this split');
-    await ada.see('Kept. Set an exercise on it');
+    await ada.press('Save this split');
+    await ada.see('Saved. Set an exercise on it');
     await ada.open(`${desk}/try`);
     await ada.see('Models are judged over folds');
     await ada.follow('Keep folds at Split');
     await ada.see('Fold by fold');
-    await ada.press('Keep these folds');
+    await ada.press('Save these folds');
     await ada.see('Folds kept');
     await ada.follow('Try');
     await ada.see('Nothing was tried over these folds');

@@ -29,7 +29,7 @@ const focused = () => ada.page.evaluate(() => document.activeElement?.textConten
 
 describe('data sets', () => {
   it('come from several files at once', async () => {
-    const field = await ada.page.waitForSelector('input[type=file][aria-label="Bring a table"]');
+    const field = await ada.page.waitForSelector('input[type=file][aria-label="Import a table"]');
     await (field as ElementHandle<HTMLInputElement>).uploadFile(
       fileWith('hives.csv', tableOf(60)),
       fileWith('bees.csv', tableOf(30)),
@@ -60,17 +60,17 @@ describe('a version', () => {
     await ada.choose('target', 'lost');
     await ada.choose('identifier', 'id');
     await ada.press('Keep this');
-    await ada.see('Kept. Split the rows');
+    await ada.see('Saved. Split the rows');
     await ada.follow('Prepare');
-    await ada.drop('Bring a new raw file', fileWith('wrong.csv', tableOf(12, 'w')));
+    await ada.drop('Import a new raw file', fileWith('wrong.csv', tableOf(12, 'w')));
     await ada.see('12 rows as they came');
     await ada.follow('Open version 1');
     await ada.see('Version 1 is open.');
     await ada.see('60 rows as they came');
     await ada.follow('Split');
     await ada.see('What follows from it');
-    await ada.press('Keep this split');
-    await ada.see('Kept. Set an exercise on it');
+    await ada.press('Save this split');
+    await ada.see('Saved. Set an exercise on it');
     expect(await ada.barriers()).toEqual([]);
     await ada.press('Make version 1 current');
     await ada.seeGone('is open.');

@@ -55,7 +55,7 @@ describe('every view', () => {
       'two plans beside each other',
       () => ines,
       () => `${dataSet}/split?beside=${encodeURIComponent('{"kind":"every","values":{"every":5}}')}`,
-      'the one put aside',
+      'the other plan',
     ],
     ['folds', () => ines, () => `${dataSet}/split/folds`, 'Fold by fold'],
     ['the desk Try', () => ines, () => `${dataSet}/try`, 'What the run shows'],

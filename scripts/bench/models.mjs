@@ -1,14 +1,15 @@
 // Predictions by submitted models, measured within a process of its own: a format, how many models, how many rows. Seconds
 // and peak memory as JSON on standard output; reading the file counts, making it does not.
 import { TextEncoder } from 'node:util';
-import { fitModel, modelOf, seededRandom } from '../../core/dist/index.js';
+import { seededRandom } from '../../core/dist/foundation/index.js';
+import { fitModel, modelOf } from '../../core/dist/models/index.js';
 import {
   columnsFor,
   fetchRuntime,
   readModel,
   writeOnnx,
   writePmml,
-} from '../../core/dist/model-files/index.js';
+} from '../../core/dist/assessment/model-files/index.js';
 
 const [format, modelsText, rowsText] = process.argv.slice(2);
 const [models, rows] = [Number(modelsText), Number(rowsText)];

@@ -2,7 +2,7 @@
 import { createWriteStream } from 'node:fs';
 import { once } from 'node:events';
 import { join } from 'node:path';
-import { seededRandom, shuffle } from '../../core/dist/index.js';
+import { seededRandom, shuffle } from '../../core/dist/foundation/index.js';
 
 const BLOCK = 10_000;
 

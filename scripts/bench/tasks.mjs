@@ -1,18 +1,12 @@
 // Work that is measured within a process of its own: one task a run, seconds and peak memory as JSON on standard output.
 import { Buffer } from 'node:buffer';
 import { readFileSync } from 'node:fs';
-import { bootstrapFigures, strataOfJudged } from '../../core/dist/metrics/bootstrap.js';
-import {
-  makeFolds,
-  makePack,
-  markAnswer,
-  metricNamed,
-  PUBLIC_SECRET,
-  readCsv,
-  seededRandom,
-  splitRows,
-  writeRecords,
-} from '../../core/dist/index.js';
+import { bootstrapFigures, strataOfJudged } from '../../core/dist/metrics/intervals/bootstrap.js';
+import { PUBLIC_SECRET, seededRandom } from '../../core/dist/foundation/index.js';
+import { readCsv, writeRecords } from '../../core/dist/data/index.js';
+import { makeFolds, splitRows } from '../../core/dist/splitting/index.js';
+import { metricNamed } from '../../core/dist/metrics/index.js';
+import { makePack, markAnswer } from '../../core/dist/assessment/index.js';
 
 // What follows the task is a table, or how many rows are made.
 const [task, of] = process.argv.slice(2);

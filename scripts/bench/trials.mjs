@@ -1,15 +1,9 @@
 // Curves over folds, measured in two threads as a whole process: `depth` or `lasso`, on so many rows.
 import { isMainThread, parentPort, Worker, workerData } from 'node:worker_threads';
-import {
-  fitModel,
-  makeFolds,
-  measureFold,
-  modelOf,
-  seededRandom,
-  settleSettings,
-  targetOf,
-  testRows,
-} from '../../core/dist/index.js';
+import { seededRandom } from '../../core/dist/foundation/index.js';
+import { makeFolds, testRows } from '../../core/dist/splitting/index.js';
+import { fitModel, modelOf, targetOf } from '../../core/dist/models/index.js';
+import { measureFold, settleSettings } from '../../core/dist/evaluation/index.js';
 
 const THREADS = 2;
 const CASES = {

@@ -1,8 +1,9 @@
 // The learned audit of packs on tables that are made up: honest ones, which must hold, and ones that leak, which must not.
 import { Buffer } from 'node:buffer';
-import { readCsv, seededRandom, shuffle } from '../../core/dist/index.js';
-import { learnedAudit } from '../../core/dist/learned/audit.js';
-import { indices } from '../../core/dist/numbers.js';
+import { seededRandom, shuffle } from '../../core/dist/foundation/index.js';
+import { readCsv } from '../../core/dist/data/index.js';
+import { learnedAudit } from '../../core/dist/audit/learned/audit.js';
+import { indices } from '../../core/dist/foundation/numbers.js';
 
 const ROLES = {
   target: 'y',

@@ -3,10 +3,10 @@
 import { Buffer } from 'node:buffer';
 import { spawnSync } from 'node:child_process';
 import { join } from 'node:path';
-import { readCsv } from '../../core/dist/formats/csv/read.js';
-import { markAnswer } from '../../core/dist/marking/result.js';
-import { questionKindOf } from '../../core/dist/questions/registry.js';
-import { PUBLIC_SECRET } from '../../core/dist/random/secret.js';
+import { readCsv } from '../../core/dist/data/formats/csv/read.js';
+import { markAnswer } from '../../core/dist/assessment/disclosure/result.js';
+import { questionKindOf } from '../../core/dist/assessment/questions/registry.js';
+import { PUBLIC_SECRET } from '../../core/dist/foundation/random/secret.js';
 import { ROOT } from '../machine.mjs';
 
 /** Debian's own Python: another one on the path may lack scikit-learn. */

@@ -1,7 +1,7 @@
 // Models that are made to do harm, handed in beside files of predictions: what becomes of each, and of the others.
 import { TextEncoder } from 'node:util';
-import { GraphBuilder } from '../../core/dist/model-files/onnx/graph-builder.js';
-import { TensorProto_DataType } from '../../core/dist/model-files/onnx/schema.js';
+import { GraphBuilder } from '../../core/dist/assessment/model-files/onnx/graph-builder.js';
+import { TensorProto_DataType } from '../../core/dist/assessment/model-files/onnx/schema.js';
 import { fileOf, joined, MODEL, releasedExercise } from './people.mjs';
 import { startProcess } from './program.mjs';
 

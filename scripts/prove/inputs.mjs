@@ -2,7 +2,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { setTimeout } from 'node:timers/promises';
-import { seededRandom } from '../../core/dist/index.js';
+import { seededRandom } from '../../core/dist/foundation/index.js';
 import { ROOT } from '../machine.mjs';
 import { fileOf, joined, releasedExercise } from './people.mjs';
 import { startProcess } from './program.mjs';

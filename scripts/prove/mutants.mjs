@@ -8,19 +8,19 @@ import { ROOT } from '../machine.mjs';
 
 /** Folders of the core that split, judge and mark. */
 const FOLDERS = [
-  'split',
-  'folds',
+  'splitting/splits',
+  'splitting/folds',
   'metrics',
-  'check',
-  'questions',
-  'marking',
-  'policy',
-  'draws',
-  'comparison',
+  'assessment/files',
+  'assessment/questions',
+  'assessment/marking',
+  'assessment/policy',
+  'assessment/generators',
+  'evaluation/comparison',
 ];
 
 /** Tests that take longest, run or read much beside: left out, so that what they alone notice counts as unnoticed. */
-const SLOW = ['questions/honest.test', 'marking/(one-row|ladder).test'];
+const SLOW = ['questions/assignments/honest.test', 'marking/(one-row|ladder).test'];
 
 const NOTICED = ['Killed', 'Timeout'];
 

@@ -4,7 +4,8 @@ import { join } from 'node:path';
 import { tableFromArrays, tableToIPC } from 'apache-arrow';
 import { strToU8 } from 'fflate';
 import { Threads } from '../../cli/dist/threads.js';
-import { formatOf, readTable, seededRandom, SieveError, writeCsv } from '../../core/dist/index.js';
+import { seededRandom, SieveError } from '../../core/dist/foundation/index.js';
+import { formatOf, readTable, writeCsv } from '../../core/dist/data/index.js';
 import { ROOT } from '../machine.mjs';
 import { workbook } from './workbook.mjs';
 

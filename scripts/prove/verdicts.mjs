@@ -1,28 +1,35 @@
 // How often verdicts in words are said where they are wrong, and where they are right: simulation on data that are made up.
-import { seededRandom, shuffle } from '../../core/dist/index.js';
-import { residualsSay } from '../../core/dist/diagnostics/says.js';
-import { diagnoseResiduals } from '../../core/dist/diagnostics/diagnose.js';
-import { normalBelow } from '../../core/dist/distributions/distributions.js';
-import { calibrationSays } from '../../core/dist/metrics/calibration-says.js';
+import { seededRandom, shuffle } from '../../core/dist/foundation/index.js';
+import { residualsSay } from '../../core/dist/evaluation/diagnostics/says.js';
+import { diagnoseResiduals } from '../../core/dist/evaluation/diagnostics/diagnose.js';
+import { normalBelow } from '../../core/dist/foundation/statistics/distributions.js';
+import { calibrationSays } from '../../core/dist/metrics/curves/calibration-says.js';
 import { metricNamed } from '../../core/dist/metrics/registry.js';
 import { modelOf } from '../../core/dist/models/registry.js';
-import { indices } from '../../core/dist/numbers.js';
-import { qualityChecks } from '../../core/dist/quality/checks.js';
-import { splitQuality } from '../../core/dist/quality/quality.js';
-import { measureFold } from '../../core/dist/trial/measure.js';
-import { trialMetrics } from '../../core/dist/trial/metrics.js';
-import { TRAINING_SHARE } from '../../core/dist/trial/plan.js';
-import { trialSays } from '../../core/dist/trial/says.js';
-import { chooseSetting, summariseSetting } from '../../core/dist/trial/summary.js';
+import { indices } from '../../core/dist/foundation/numbers.js';
+import { qualityChecks } from '../../core/dist/audit/quality/checks.js';
+import { splitQuality } from '../../core/dist/audit/quality/quality.js';
+import { measureFold } from '../../core/dist/evaluation/trials/measure.js';
+import { trialMetrics } from '../../core/dist/evaluation/trials/metrics.js';
+import { TRAINING_SHARE } from '../../core/dist/evaluation/trials/plan.js';
+import { trialSays } from '../../core/dist/evaluation/trials/says.js';
+import { chooseSetting, summariseSetting } from '../../core/dist/evaluation/trials/summary.js';
 import {
   honestAssignment,
   boundsOf,
   ownAssignment,
   unitsOf,
-} from '../../core/dist/questions/assignment-honest.js';
-import { shareCheck, strataCheck } from '../../core/dist/questions/assignment-checks.js';
-import { fitCheck } from '../../core/dist/questions/model-checks.js';
-import { curveFaults, runCheck, shapeCheck } from '../../core/dist/questions/curve-checks.js';
+} from '../../core/dist/assessment/questions/assignments/assignment-honest.js';
+import {
+  shareCheck,
+  strataCheck,
+} from '../../core/dist/assessment/questions/assignments/assignment-checks.js';
+import { fitCheck } from '../../core/dist/assessment/questions/model/model-checks.js';
+import {
+  curveFaults,
+  runCheck,
+  shapeCheck,
+} from '../../core/dist/assessment/questions/curve/curve-checks.js';
 
 const FOLDS = 5;
 const DEPTHS = [1, 2, 3, 4, 6, 8, 12];

@@ -36,7 +36,15 @@ function schemas(): Schemas {
     skipTypeCheck: true,
   });
   const { definitions } = generator.createSchema();
-  const text = JSON.stringify(definitions).replaceAll('#/definitions/', '#/components/schemas/');
+  // A generic type that is only extended is written out where it is extended.
+  const whole = JSON.stringify(definitions);
+  const named = Object.entries(definitions ?? {}).filter(
+    ([name]) => !name.includes('<') || whole.includes(JSON.stringify(`#/definitions/${name}`)),
+  );
+  const text = JSON.stringify(Object.fromEntries(named)).replaceAll(
+    '#/definitions/',
+    '#/components/schemas/',
+  );
   return JSON.parse(text) as Schemas;
 }
 

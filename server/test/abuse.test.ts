@@ -72,14 +72,19 @@ describe('a body with a list in place of an object', () => {
     const { instructor, path, dataSet, settings, split } = await releasedExercise(world);
     const question = settings.questions[0];
     const folds = { plan: [], splitId: split.id };
-    for (const [method, address, body] of [
-      ['PUT', `${path}/correction`, { questions: [[], question] }],
-      ['PUT', `${path}/correction`, { questions: [{ ...question, scheme: [] }] }],
-      ['POST', `${dataSet}/fold-sets`, folds],
-      ['POST', `${dataSet}/prepare-preview`, { steps: [[]] }],
+    for (const [method, address, body, refused] of [
+      ['PUT', `${path}/correction`, { questions: [[], question] }, [422, 'questions.0 is not an object.']],
+      [
+        'PUT',
+        `${path}/correction`,
+        { questions: [{ ...question, scheme: [] }] },
+        [422, 'questions.0.scheme is not an object.'],
+      ],
+      ['POST', `${dataSet}/fold-sets`, folds, [400, expect.any(String)]],
+      ['POST', `${dataSet}/prepare-preview`, { steps: [[]] }, [400, expect.any(String)]],
     ] as const) {
-      const { status } = await instructor.call(method, address, body);
-      expect([address, status]).toEqual([address, 400]);
+      const answer = await instructor.call<{ detail: string }>(method, address, body);
+      expect([address, answer.status, answer.body.detail]).toEqual([address, ...refused]);
     }
   });
 });

@@ -1,5 +1,6 @@
 import { afterAll, describe, expect, it } from '@jest/globals';
-import { encodeColumn, seededRandom, type Column, type Roles } from '@modest-sieve/core';
+import { seededRandom } from '@modest-sieve/core/foundation';
+import { encodeColumn, type Column, type Roles } from '@modest-sieve/core/data';
 import { Compute, within } from '../src/platform/compute/compute.service.js';
 import type { StoredTable } from '../src/platform/compute/stored-table.js';
 import { readConfig } from '../src/platform/config/config.js';
@@ -45,11 +46,11 @@ const plan = {
 };
 /** Twenty draws of a table of this size take longer than anybody here waits. */
 const slow = (limit: Parameters<Compute['run']>[2]) =>
-  compute.run('splitRecord', { stored: stored(), roles, plan }, limit);
+  compute.run('seedSensitivity', { stored: stored(), roles, plan }, limit);
 const quick = (table: StoredTable) => compute.run('rows', { stored: table, from: 0, to: 1 }, 60);
 
 describe('a thread', () => {
-  it('is handed the memory of a table, which whoever asks has no more', async () => {
+  it('is handed the memory of a table, which the caller has no more', async () => {
     const table = stored();
     const { rows } = await quick(table);
     expect(rows[0]).toHaveLength(9);
@@ -67,14 +68,14 @@ describe('a thread', () => {
     expect(rows[0]).toHaveLength(9);
   });
 
-  it('is ended when its time is over, with a word for whoever asked', async () => {
+  it('is ended when its time is over, with a message to the caller', async () => {
     await expect(slow(0.2)).rejects.toMatchObject({
       code: 'too-long',
       message: 'This took longer than 0.2 seconds and was stopped.',
     });
   });
 
-  it('is ended when whoever asked has gone, and another takes its place', async () => {
+  it('is ended when the caller has gone, and another takes its place', async () => {
     const caller = { gone: AbortSignal.abort() };
     await expect(slow(within(caller, 600))).rejects.toMatchObject({ code: 'too-long' });
     expect((await quick(stored())).rows).toHaveLength(1);

@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import { modelOf, type Question } from '@modest-sieve/core';
+import { modelOf } from '@modest-sieve/core/models';
+import type { Question } from '@modest-sieve/core/assessment';
 import { strFromU8, unzipSync } from 'fflate';
 import pg from 'pg';
 import { readConfig } from '../src/platform/config/config.js';
@@ -87,7 +88,7 @@ async function saying(
 }
 
 describe('a correction of what students have answered', () => {
-  it('lists whose marks change before anything is applied, and then issues receipts anew', async () => {
+  it('lists whose marks change before anything is applied, and then issues receipts again', async () => {
     const at = await releasedExercise(world, { questions: [WRONG], feedback: 'everything', attempts: 2 });
     const sam = await joinedStudent(world, at);
     const otto = await joinedStudent(world, at, 'Otto Other');
@@ -264,7 +265,7 @@ describe('a correction of what students have answered', () => {
     ]);
     await begin(at, [RIGHT]);
     await settled(at);
-    // Whoever holds this lock stops the check just before it keeps what it found.
+    // The holder of this lock stops the check just before it keeps what it found.
     const holder = new pg.Client({ connectionString: readConfig().ownerUrl });
     await holder.connect();
     const lock = `receipts ${at.exerciseId} ${person?.id ?? ''} choice`;
@@ -308,14 +309,14 @@ describe('a correction of what students have answered', () => {
     expect(after[0]).toBeCloseTo(0.5, 6);
     expect(after[0]).not.toBe(before[0]);
     expect(after[1]).toBeGreaterThan(0.9);
-    // What comes next is measured by the best that was told anew.
+    // What comes next is measured by the best that was told again.
     const { body } = await hand(student, at.path, 'q1', { file: fileFor(identifiers, truthOf) });
     expect(body.disclosed?.scored).toMatchObject({ metric: 'balanced_accuracy', notBetter: true });
   });
 });
 
-describe('keys that hang on reference runs', () => {
-  it('are marked as out of date when these are others, and computed anew', async () => {
+describe('keys that depend on reference runs', () => {
+  it('are marked as out of date when these are others, and computed again', async () => {
     const at = await releasedExercise(world, {}, undefined);
     const { instructor, dataSet, split } = at;
     const { body: folds } = await instructor.call<{ id: string }>('POST', `${dataSet}/fold-sets`, {

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import type { Planned } from '@modest-sieve/core';
+import type { Plan } from '@modest-sieve/core/data';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import type { Schemas } from './schemas.js';
 import {
@@ -27,7 +27,7 @@ let course: string;
 let dataSet: string;
 
 const detail = async (): Promise<Detail> => (await ada.call<Detail>('GET', dataSet)).body;
-const planned = (kind: string, values: Planned['values']): Planned => ({ kind, values });
+const planned = (kind: string, values: Plan['values']): Plan => ({ kind, values });
 const SHARES = { sized: 'percent', training: 60, validation: 0, heldout: 40 };
 const drawn = planned('draw', { ...SHARES, stratify: 'lost', group: '', seed: 5 });
 const dealt = planned('draw', { k: 4, stratify: 'lost', group: '', repeats: 2, seed: 1 });
@@ -109,7 +109,7 @@ describe('a look', () => {
 });
 
 describe('a split', () => {
-  const preview = (plan: Planned) =>
+  const preview = (plan: Plan) =>
     ada.call<Schemas['DataSetDetail']['splits'][number]['consequences']>(
       'POST',
       `${dataSet}/split-preview`,
@@ -133,7 +133,7 @@ describe('a split', () => {
   });
 
   it.each([
-    [planned('nothing', {}), 'There is no way of parting rows “nothing”.'],
+    [planned('nothing', {}), 'There is no way of splitting “nothing”.'],
     [planned('draw', { ...drawn.values, heldout: 30 }), 'The shares make 90 %, not 100 %.'],
     [planned('draw', { ...drawn.values, seed: 'x' }), 'seed: a number is needed.'],
     [planned('every', { every: 1 }), 'n is at least 2.'],
@@ -144,8 +144,7 @@ describe('a split', () => {
   });
 
   it('is drawn twenty times for its record; one without luck has none', async () => {
-    const record = (plan: Planned) =>
-      ada.call<Schemas['SplitDraws']>('POST', `${dataSet}/split-record`, plan);
+    const record = (plan: Plan) => ada.call<Schemas['SplitDraws']>('POST', `${dataSet}/split-record`, plan);
     const { body } = await record(drawn);
     expect(body.label).toBe('yes');
     expect(body.draws).toHaveLength(20);

@@ -337,7 +337,7 @@ describe('a class list', () => {
     ],
     [
       'name,address\nA,twice@test.example\nB,Twice@test.example\n',
-      'class.csv, line 3: the same address stands on line 2.',
+      'class.csv, line 3: the same address is on line 2.',
     ],
     [
       'name,address,role\nA,role@test.example,owner\n',

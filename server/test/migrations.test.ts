@@ -1,7 +1,8 @@
 import { deserialize, serialize } from 'node:v8';
 import { deflateSync, inflateSync } from 'node:zlib';
 import { expect, it } from '@jest/globals';
-import { FEEDBACK, FINAL, type Planned } from '@modest-sieve/core';
+import type { Plan } from '@modest-sieve/core/data';
+import { FEEDBACK, FINAL } from '@modest-sieve/core/assessment';
 import pg from 'pg';
 import { readConfig } from '../src/platform/config/config.js';
 import { migrate } from '../src/platform/database/migrate.js';
@@ -31,7 +32,7 @@ it('plans and roles that were kept before sentences are put into their form', as
       ('${version}', '${roles}', 'grouped@1', '{"shares": {"training": 70, "validation": 10, "heldout": 20}, "stratify": null, "group": "g", "seed": 9}', '{"repeated": 0}', '${person}');
   `);
   await migrate(own);
-  const { rows } = await client.query<{ plan: Planned; consequences: object; roles: object }>(
+  const { rows } = await client.query<{ plan: Plan; consequences: object; roles: object }>(
     'SELECT s.plan, s.consequences, r.roles FROM split s JOIN column_roles r ON r.id = s.roles_id',
   );
   await client.end();

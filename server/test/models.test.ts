@@ -2,11 +2,11 @@ import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { fork } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
-import type { ModelRules, Question } from '@modest-sieve/core';
-import { readCsv } from '@modest-sieve/core';
+import type { ModelRules, Question } from '@modest-sieve/core/assessment';
+import { readCsv } from '@modest-sieve/core/data';
 import type { ModelRequest } from '@modest-sieve/core/model-files';
 import { strFromU8, unzipSync } from 'fflate';
-import { MODEL_LIMITS, ModelProcesses } from '../src/platform/models/model-process.js';
+import { MODEL_LIMITS, ModelProcesses, permissions } from '../src/platform/models/model-process.js';
 import type { Schemas } from './schemas.js';
 import {
   checkedReceipts,
@@ -163,10 +163,9 @@ describe('a model in a process of its own', () => {
   });
 
   it('has no network, no file and no other process', async () => {
-    const root = fileURLToPath(new URL('../..', import.meta.url));
     const child = fork(fileURLToPath(new URL('sealed-child.mjs', import.meta.url)), [], {
       env: {},
-      execArgv: ['--experimental-permission', `--allow-fs-read=${root}server/*`, '--no-warnings'],
+      execArgv: [...permissions(), `--allow-fs-read=${fileURLToPath(new URL('.', import.meta.url))}*`],
     });
     const found = await new Promise((resolve) => child.on('message', resolve));
     child.kill();
@@ -176,6 +175,7 @@ describe('a model in a process of its own', () => {
       lookup: 'a model has no network',
       fetch: 'ReferenceError',
       file: 'ERR_ACCESS_DENIED',
+      project: 'ERR_ACCESS_DENIED',
       process: 'ERR_ACCESS_DENIED',
       thread: 'ERR_ACCESS_DENIED',
     });

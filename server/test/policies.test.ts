@@ -131,7 +131,7 @@ describe('attempts and deadlines', () => {
     ).toBe(404);
   });
 
-  it('are told anew when the deadline moves, for one student or for all', async () => {
+  it('are told again when the deadline moves, for one student or for all', async () => {
     const at = await releasedExercise(world, {
       questions: [
         {

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import type { Step } from '@modest-sieve/core';
+import type { Step } from '@modest-sieve/core/data';
 import type { Schemas } from './schemas.js';
 import { courseWithTable, startWorld, until, Visitor, type World } from './world.js';
 

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import type { Question } from '@modest-sieve/core';
+import type { Question } from '@modest-sieve/core/assessment';
 import type { Schemas } from './schemas.js';
 import {
   checkedReceipts,

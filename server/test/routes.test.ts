@@ -17,7 +17,7 @@ import {
   type World,
 } from './world.js';
 
-type Who =
+type Respondent =
   | 'nobody'
   | 'student'
   | 'student elsewhere'
@@ -26,7 +26,7 @@ type Who =
   | 'instructor elsewhere'
   | 'administrator';
 
-const EVERYBODY: Who[] = [
+const EVERYBODY: Respondent[] = [
   'nobody',
   'student',
   'student elsewhere',
@@ -36,14 +36,14 @@ const EVERYBODY: Who[] = [
   'administrator',
 ];
 const PERSONS = EVERYBODY.filter((who) => who !== 'nobody');
-const MEMBERS: Who[] = ['student', 'assistant', 'instructor'];
-const STAFF: Who[] = ['assistant', 'instructor'];
-const INSTRUCTOR: Who[] = ['instructor'];
-const STUDENT: Who[] = ['student'];
-const ADMINISTRATOR: Who[] = ['administrator'];
+const MEMBERS: Respondent[] = ['student', 'assistant', 'instructor'];
+const STAFF: Respondent[] = ['assistant', 'instructor'];
+const INSTRUCTOR: Respondent[] = ['instructor'];
+const STUDENT: Respondent[] = ['student'];
+const ADMINISTRATOR: Respondent[] = ['administrator'];
 
 /** Who may call each route: written down here apart from the code, so that neither changes alone. */
-const MATRIX: Record<string, Who[]> = {
+const MATRIX: Record<string, Respondent[]> = {
   'GET /session': EVERYBODY,
   'POST /session': EVERYBODY,
   'DELETE /session': EVERYBODY,
@@ -170,7 +170,7 @@ const MATRIX: Record<string, Who[]> = {
   'GET /courses/{course}/gradebook.csv': STAFF,
 };
 
-/** Routes that answer whoever may call them with 404 here, since what the address names is made up. */
+/** Routes that answer permitted callers with 404 here, since what the address names is made up. */
 const MADE_UP = [
   '{secret}',
   '{invitation}',
@@ -201,7 +201,7 @@ const RANK: Record<string, number> = { GET: 0, PUT: 1, PATCH: 1, POST: 2, DELETE
 const ordered = [...routes].sort((a, b) => (RANK[a.method] ?? 0) - (RANK[b.method] ?? 0));
 
 let world: World;
-const people = new Map<Who, Visitor>();
+const people = new Map<Respondent, Visitor>();
 const ids = new Map<string, string>();
 let tried = 0;
 let refused = 0;

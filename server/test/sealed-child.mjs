@@ -22,6 +22,7 @@ process.send({
   lookup: failing(() => dns.lookup('localhost', () => undefined)),
   fetch: failing(() => fetch('http://127.0.0.1')),
   file: failing(() => readFileSync('/etc/hostname')),
+  project: failing(() => readFileSync(new URL('../../package.json', import.meta.url))),
   process: failing(() => spawn('true')),
   thread: failing(() => new Worker('1', { eval: true })),
 });

@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import { deal, markAnswer, readExercise, readKeys, type Question, type Secret } from '@modest-sieve/core';
+import type { Secret } from '@modest-sieve/core/foundation';
+import { generate, markAnswer, readExercise, readKeys, type Question } from '@modest-sieve/core/assessment';
 import type { Schemas } from './schemas.js';
 import {
   asOwner,
@@ -134,10 +135,9 @@ describe('an exercise with a question of every kind', () => {
     const question = EVERY_KIND.find(({ kind }) => kind === 'values');
     if (question?.kind !== 'values') throw new Error('no values');
     return Object.fromEntries(
-      deal(question.figures, { secret, question: question.id, id: samsId }).asked.map(({ key, figure }) => [
-        key,
-        (figure.value ?? NaN).toFixed(4),
-      ]),
+      generate(question.figures, { secret, question: question.id, id: samsId }).asked.map(
+        ({ key, figure }) => [key, (figure.value ?? NaN).toFixed(4)],
+      ),
     );
   };
 
@@ -206,7 +206,7 @@ describe('an exercise with a question of every kind', () => {
       ['folds', { file: namedRows('fold', (i) => i % 4, given) }, 'numbered from 1'],
       ['values', { fields: { ...valuesOf(), precision: '0,5' } }, 'decimal comma'],
       ['choice', { fields: { s1: 'false' } }, 'nothing is chosen'],
-      ['curve', { ...curve, file: `${curve.file}3,0,0\n` }, 'stands on line 4 too'],
+      ['curve', { ...curve, file: `${curve.file}3,0,0\n` }, 'is on line 4 too'],
     ];
     for (const [question, answer, words] of refused) {
       const { body } = await hand(student, at.path, question, answer);

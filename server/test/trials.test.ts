@@ -1,13 +1,15 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
-import { modelOf, readCsv, type Planned, type TrialPlan } from '@modest-sieve/core';
+import { readCsv, type Plan } from '@modest-sieve/core/data';
+import { modelOf } from '@modest-sieve/core/models';
+import type { TrialPlan } from '@modest-sieve/core/evaluation';
 import { columnsFor, readModel } from '@modest-sieve/core/model-files';
 import type { Schemas } from './schemas.js';
 import { asOwner, courseWithTable, startWorld, until, Visitor, type World } from './world.js';
 
 type Info = Schemas['TrialInfo'];
 
-/** Colonies whose survival hangs on their weight, with noise that a deep tree learns by heart. */
+/** Colonies whose survival depends on their weight, with noise that a deep tree learns by heart. */
 const ROWS = 240;
 const TABLE = `colony,hive,weight,mites,forage,lost\n${Array.from({ length: ROWS }, (_, i) => {
   const weight = (i * 37) % 101;
@@ -24,7 +26,7 @@ let splitId: string;
 let foldSetId: string;
 let foldsOfAll: string;
 
-const plan = (model: Planned, more: Partial<TrialPlan> = {}): TrialPlan => ({
+const plan = (model: Plan, more: Partial<TrialPlan> = {}): TrialPlan => ({
   model,
   features: ['weight', 'mites', 'forage'],
   vary: [],
@@ -245,7 +247,7 @@ describe('evidence of a trial', () => {
     expect(noted).toEqual([{ n: 2 }]);
   });
 
-  it('of folds of all rows has no part that was held back', async () => {
+  it('of folds of all rows has no part that was held out', async () => {
     const all = await tried(plan(modelOf('logistic')), foldsOfAll);
     expect(all.result).toMatchObject({ rows: ROWS, validation: null });
     expect(await look('rows=validation', all.id)).toMatchObject({ status: 409, body: { code: 'no-split' } });

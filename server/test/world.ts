@@ -1,6 +1,6 @@
 import 'reflect-metadata';
 import { randomUUID } from 'node:crypto';
-import type { Question } from '@modest-sieve/core';
+import type { Question } from '@modest-sieve/core/assessment';
 import type { INestApplicationContext } from '@nestjs/common';
 import pg from 'pg';
 import { readConfig } from '../src/platform/config/config.js';

@@ -2,12 +2,12 @@ import type { ComponentType } from 'react';
 import { createBrowserRouter, Navigate } from 'react-router';
 import { ExercisesPage } from './exercises/exercises-page.js';
 import { AdministratorLinkPage } from './pages/administrator-link-page.js';
-import { Loading } from './kit/states.js';
+import { Loading } from './kit/answer/states.js';
 import { Broken } from './pages/broken.js';
 import { CoursePage } from './pages/course-page.js';
 import { Home } from './pages/home.js';
 import { InvitationPage } from './pages/invitation-page.js';
-import { Lost } from './pages/lost.js';
+import { NotFoundPage } from './pages/not-found-page.js';
 import { PasswordPage } from './pages/password-page.js';
 import { Session } from './pages/session.js';
 
@@ -98,7 +98,7 @@ export const router = createBrowserRouter([
           { path: 'people/trail', lazy: page(() => import('./people/trail-page.js'), 'TrailPage') },
         ],
       },
-      { path: '*', element: <Lost /> },
+      { path: '*', element: <NotFoundPage /> },
     ],
   },
 ]);

@@ -1,20 +1,7 @@
-import {
-  cellText,
-  check,
-  count,
-  counted,
-  parseParts,
-  qualityChecks,
-  SieveError,
-  splitQuality,
-  type Check,
-  type Column,
-  type Example,
-  type Partition,
-  type PartSize,
-  type Table,
-  rowNames,
-} from '@modest-sieve/core';
+import { check, count, counted, SieveError, type Check, type Example } from '@modest-sieve/core/foundation';
+import { cellText, type Column, type Table, rowNames } from '@modest-sieve/core/data';
+import { parseParts, type Partition, type PartSize } from '@modest-sieve/core/splitting';
+import { qualityChecks, splitQuality } from '@modest-sieve/core/audit';
 import type { AddCommand, Run } from '../command.js';
 import { qualityOptions } from './quality-options.js';
 import { qualityText } from './quality-text.js';
@@ -85,7 +72,7 @@ function readAssignment(
     const row = rowOf.get(name);
     if (row === undefined) unknown.push(example(line, `${header} “${name}” is not in the table`));
     else if ((codes[row] ?? -1) >= 0)
-      repeated.push(example(line, `${header} ${name} stands on an earlier line too`));
+      repeated.push(example(line, `${header} ${name} is on an earlier line too`));
     else if (part !== null) {
       if (!partNames.includes(part)) partNames.push(part);
       if (partNames.length > 100)
@@ -106,7 +93,7 @@ function readAssignment(
     split: { method: 'given', names: partNames, parts: codes },
     checks: [
       found('unknown', unknown, 'Every line names a row of the table', 'Some lines name no row of the table'),
-      found('once', repeated, 'No row stands in two parts', 'Some rows stand in the file more than once'),
+      found('once', repeated, 'No row is in two parts', 'Some rows are in the file more than once'),
       check(
         'complete',
         missing.length === 0 ? 'holds' : 'unsure',
@@ -155,7 +142,7 @@ export const addCheckSplit: AddCommand = (program, start) => {
     .option('--id <column>', 'names the rows in both files')
     .option('--parts <parts>', 'the sizes that were asked for')
     .option('--stratify <column>', 'its values should have equal shares in every part')
-    .option('--group <column>', 'its values should not be parted')
+    .option('--group <column>', 'the rows of one value should stay together')
     .option('--time <column>', 'the last part should lie after the others in its order')
     .action(start(run));
 };

@@ -1,20 +1,19 @@
+import { SieveError } from '@modest-sieve/core/foundation';
 import {
   cellText,
   cellTexts,
   columnNamed,
-  compareLabels,
-  compareNumbers,
   labelsOf,
   readCsv,
-  SieveError,
   sortLabels,
   suggestTask,
   type Column,
-  type Predictions,
   type Table,
   type Task,
   rowNames,
-} from '@modest-sieve/core';
+} from '@modest-sieve/core/data';
+import { compareLabels, compareNumbers } from '@modest-sieve/core/evaluation';
+import type { Predictions } from '@modest-sieve/core/assessment';
 import { numberOption, usage, type AddCommand, type Run, type Tools } from '../command.js';
 import { inColumns, shown } from '../text.js';
 import { readPredictions } from './predictions.js';

@@ -1,16 +1,7 @@
-import {
-  columnNamed,
-  diagnoseResiduals,
-  fitModel,
-  influence,
-  isMissing,
-  modelOf,
-  predictRows,
-  SieveError,
-  targetOf,
-  varianceInflation,
-  type Table,
-} from '@modest-sieve/core';
+import { SieveError } from '@modest-sieve/core/foundation';
+import { columnNamed, isMissing, type Table } from '@modest-sieve/core/data';
+import { fitModel, modelOf, predictRows, targetOf } from '@modest-sieve/core/models';
+import { diagnoseResiduals, influence, varianceInflation } from '@modest-sieve/core/evaluation';
 import { usage, type AddCommand, type Run } from '../command.js';
 import { inColumns, shown } from '../text.js';
 

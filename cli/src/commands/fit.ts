@@ -1,35 +1,33 @@
 import {
-  chooseSetting,
-  columnNamed,
+  isOf,
+  treeForm,
   fitModel,
-  isMissing,
   judgedBy,
-  figureOf,
-  makeFolds,
-  measureFold,
-  metricNamed,
-  MODEL_KINDS,
-  modelKindOf,
+  MODEL_FAMILIES,
+  modelFamilyOf,
   predictRows,
   rulesOf,
   modelFromSettings,
-  settleSettings,
-  settingsOf,
   sizeOf,
-  summariseSetting,
   targetOf,
   targetRows,
-  testRows,
   treeImportances,
-  trialMetrics,
   weightsOf,
   writeFitted,
   type Fitted,
-  type FoldPlan,
+} from '@modest-sieve/core/models';
+import { columnNamed, isMissing, type Table, type Task } from '@modest-sieve/core/data';
+import { makeFolds, testRows, type FoldPlan } from '@modest-sieve/core/splitting';
+import { figureOf, metricNamed } from '@modest-sieve/core/metrics';
+import {
+  chooseSetting,
+  measureFold,
+  settleSettings,
+  settingsOf,
+  summariseSetting,
+  trialMetrics,
   type SettingSummary,
-  type Table,
-  type Task,
-} from '@modest-sieve/core';
+} from '@modest-sieve/core/evaluation';
 import { numberOption, type AddCommand, type Run } from '../command.js';
 import { inColumns, shown } from '../text.js';
 import { positiveOf, taskOf } from './truth.js';
@@ -79,7 +77,7 @@ const run: Run<Options> = async (tools, [file = ''], options) => {
     weights: weightsOf(table, options.weight ?? null),
     seed: options.seed,
   };
-  const hasPath = 'penalty' in modelKindOf(request.model).parameters;
+  const hasPath = 'penalty' in modelFamilyOf(request.model).parameters;
   const wholePath = hasPath && !(options.set ?? []).some((setting) => setting.startsWith('penalty='));
   const vary = wholePath ? settleSettings(request, [{ key: 'penalty', settings: [] }]) : [];
   const folds = options.cv === undefined ? null : foldsOf(request.rows, table, options, options.cv);
@@ -96,7 +94,7 @@ const run: Run<Options> = async (tools, [file = ''], options) => {
     : [];
   const choice =
     wholePath && summaries.length > 0
-      ? chooseSetting(summaries, metricNamed(JUDGED_BY[task]), modelKindOf(request.model).along)
+      ? chooseSetting(summaries, metricNamed(JUDGED_BY[task]), modelFamilyOf(request.model).hyperparameters)
       : null;
   const penalty = choice ? summaries[choice.best]?.values['penalty'] : vary[0]?.settings.at(-1);
   const model =
@@ -212,7 +210,7 @@ function describe(fitted: Fitted): Record<string, unknown> {
           })),
         }
       : {}),
-    ...(state.form === 'tree'
+    ...(isOf(treeForm, state)
       ? { tree: { nodes: state.nodes, rules: rulesOf(state) }, importances: treeImportances(state) }
       : {}),
   };
@@ -226,7 +224,7 @@ function textOf(fitted: Fitted, train: Record<string, number | null>, summary: S
     return own ? [shown(own.mean), shown(own.se)] : [];
   };
   return [
-    `${modelKindOf(fitted.model).title}${size ? `, ${size.count} ${size.of}` : ''}`,
+    `${modelFamilyOf(fitted.model).title}${size ? `, ${size.count} ${size.of}` : ''}`,
     inColumns(
       ['figure', 'training', ...(summary ? ['mean over folds', 's.e.'] : [])],
       Object.entries(train).map(([key, value]) => [key, shown(value), ...over(key)]),
@@ -242,7 +240,7 @@ function textOf(fitted: Fitted, train: Record<string, number | null>, summary: S
           ),
         ]
       : []),
-    ...(fitted.state.form === 'tree'
+    ...(isOf(treeForm, fitted.state)
       ? rulesOf(fitted.state)
           .slice(0, 60)
           .map(({ conditions }) => conditions.join(', ') || 'all rows')
@@ -259,7 +257,7 @@ export const addFit: AddCommand = (program, start) => {
     .requiredOption('--target <column>', 'what is predicted')
     .option('--task <task>', 'binary, multiclass or regression; follows from the target where left out')
     .option('--positive <label>', 'the positive class of a binary task')
-    .requiredOption('--model <name>', `one of ${MODEL_KINDS.map(({ key }) => key).join(', ')}`)
+    .requiredOption('--model <name>', `one of ${MODEL_FAMILIES.map(({ key }) => key).join(', ')}`)
     .option(
       '--set <key=value>',
       'a setting of the model; may be given several times',
@@ -268,7 +266,7 @@ export const addFit: AddCommand = (program, start) => {
     .option('--features <columns>', 'the columns that are predicted from, apart by commas; else all others')
     .option('--cv <k>', 'judge it over so many folds', numberOption('cv'))
     .option('--stratify <column>', 'equal shares of its values in every fold')
-    .option('--group <column>', 'its values are never parted, and it is no feature')
+    .option('--group <column>', 'the rows of one value stay together, and it is no feature')
     .option('--weight <column>', 'how much each row counts while the model learns')
     .requiredOption('--seed <n>', 'the same seed gives the same folds', numberOption('seed'))
     .option('--save <file>', 'the fitted model: JSON, or PMML or ONNX by the ending .pmml or .onnx')

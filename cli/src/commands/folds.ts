@@ -1,37 +1,27 @@
+import { columnNamed, labelsOf, rowNames, suggestTask, type Table } from '@modest-sieve/core/data';
 import {
   assignmentOf,
-  columnNamed,
   foldCsv,
   FOLD_METHODS,
-  labelsOf,
+  FOLD_SETTINGS,
   makeFolds,
-  rowNames,
   strataOf,
-  suggestTask,
   testRows,
-  type FoldMethodName,
   type FoldPlan,
-  type Table,
-} from '@modest-sieve/core';
-import { numberOption, usage, type AddCommand, type Run } from '../command.js';
+} from '@modest-sieve/core/splitting';
+import { numberOption, type AddCommand, type Run } from '../command.js';
+import { addSettings, settingsOf } from '../settings.js';
 import { inColumns } from '../text.js';
 
 interface Options {
-  readonly k?: number;
-  readonly method?: string;
   readonly stratify?: string;
-  readonly group?: string;
-  readonly repeats?: number;
-  readonly time?: string;
-  readonly window?: number;
-  readonly gap?: number;
   readonly id?: string;
   readonly seed: number;
   readonly assign?: string;
 }
 
 const run: Run<Options> = async (tools, [file = ''], options) => {
-  const plan = planOf(options);
+  const plan: FoldPlan = { ...settingsOf({ ...options }, FOLD_METHODS, FOLD_SETTINGS), seed: options.seed };
   const { table } = await tools.table(file);
   const names = rowNames(table, options.id);
   const folds = makeFolds(table, plan);
@@ -80,35 +70,6 @@ const run: Run<Options> = async (tools, [file = ''], options) => {
   };
 };
 
-function planOf(options: Options): FoldPlan {
-  const { k, stratify, group, repeats, time, window, gap, seed } = options;
-  const method = options.method ?? methodFor(options);
-  if (!isMethod(method))
-    throw usage(
-      `There is no method “${method}”; there are ${Object.keys(FOLD_METHODS).join(', ')}.`,
-      'method',
-    );
-  return {
-    method,
-    seed,
-    ...(k === undefined ? {} : { k }),
-    ...(repeats === undefined ? {} : { repeats }),
-    ...(stratify === undefined ? {} : { stratify }),
-    ...(group === undefined ? {} : { group }),
-    ...(time === undefined ? {} : { time }),
-    ...(window === undefined ? {} : { window }),
-    ...(gap === undefined ? {} : { gap }),
-  };
-}
-
-function methodFor({ stratify, group, time, window }: Options): FoldMethodName {
-  if (time !== undefined) return window === undefined ? 'expanding' : 'sliding';
-  if (group !== undefined) return stratify === undefined ? 'grouped' : 'stratified-grouped';
-  return stratify === undefined ? 'k-fold' : 'stratified';
-}
-
-const isMethod = (name: string): name is FoldMethodName => Object.hasOwn(FOLD_METHODS, name);
-
 function classesOf(table: Table, stratify: string | undefined) {
   if (stratify === undefined) return null;
   const column = columnNamed(table, stratify);
@@ -116,21 +77,11 @@ function classesOf(table: Table, stratify: string | undefined) {
 }
 
 export const addFolds: AddCommand = (program, start) => {
-  program
+  const command = program
     .command('folds')
     .description('Make folds for cross-validation.')
-    .argument('<file>', 'the table; - is CSV on standard input')
-    .option('--k <n>', 'number of folds', numberOption('k'))
-    .option(
-      '--method <name>',
-      `one of ${Object.keys(FOLD_METHODS).join(', ')}; follows from the rest where left out`,
-    )
-    .option('--stratify <column>', 'equal shares of its values in every fold')
-    .option('--group <column>', 'its values are never parted')
-    .option('--repeats <n>', 'draw everything anew so often', numberOption('repeats'))
-    .option('--time <column>', 'folds follow one another in its order')
-    .option('--window <n>', 'train on so much time before a fold, not on all of it', numberOption('window'))
-    .option('--gap <n>', 'time left out between training and testing', numberOption('gap'))
+    .argument('<file>', 'the table; - is CSV on standard input');
+  addSettings(command, FOLD_METHODS, FOLD_SETTINGS)
     .option('--id <column>', 'names the rows')
     .requiredOption('--seed <n>', 'the same seed gives the same folds', numberOption('seed'))
     .option('--assign <file>', 'CSV with the fold of each row')

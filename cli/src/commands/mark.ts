@@ -1,16 +1,14 @@
 import { basename } from 'node:path';
+import { allHold, SieveError, type Check } from '@modest-sieve/core/foundation';
 import {
-  allHold,
   markAnswer,
   readExercise,
   readKeys,
-  SieveError,
   type Answer,
-  type Check,
   type Keys,
   type ModelRun,
   type Rules,
-} from '@modest-sieve/core';
+} from '@modest-sieve/core/assessment';
 import type { AddCommand, Run } from '../command.js';
 import { readInput } from '../files.js';
 

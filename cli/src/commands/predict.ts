@@ -1,4 +1,4 @@
-import { cellTexts, columnNamed } from '@modest-sieve/core';
+import { cellTexts, columnNamed } from '@modest-sieve/core/data';
 import type { ModelPredictions } from '@modest-sieve/core/model-files';
 import { usage, type AddCommand, type Run } from '../command.js';
 

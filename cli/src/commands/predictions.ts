@@ -1,11 +1,10 @@
+import { SieveError, type Check } from '@modest-sieve/core/foundation';
 import {
   checkPredictions,
   limitsCheck,
-  SieveError,
-  type Check,
   type PredictionRules,
   type Predictions,
-} from '@modest-sieve/core';
+} from '@modest-sieve/core/assessment';
 
 /**
  * The predictions of a file, aligned to the rules.

@@ -5,14 +5,11 @@ import {
   labelsOf,
   profileTableWith,
   suggestTask,
-  watchLeaks,
-  watchEachColumn,
-  watchRepeats,
   type Column,
   type ColumnProfile,
-  type Leak,
   type ReadTable,
-} from '@modest-sieve/core';
+} from '@modest-sieve/core/data';
+import { watchLeaks, watchEachColumn, watchRepeats, type Leak } from '@modest-sieve/core/audit';
 import type { AddCommand, Run } from '../command.js';
 import { inColumns, shown } from '../text.js';
 

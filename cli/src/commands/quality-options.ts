@@ -1,4 +1,5 @@
-import { columnNamed, suggestTask, type QualityOptions, type Table } from '@modest-sieve/core';
+import { columnNamed, suggestTask, type Table } from '@modest-sieve/core/data';
+import type { QualityOptions } from '@modest-sieve/core/audit';
 
 /** What the options of a line say about the columns of a table. */
 interface Named {

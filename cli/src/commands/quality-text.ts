@@ -1,4 +1,4 @@
-import type { Check } from '@modest-sieve/core';
+import type { Check } from '@modest-sieve/core/foundation';
 
 const MARKS = { holds: '+', fails: '−', unsure: '?' } as const;
 

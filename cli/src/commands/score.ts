@@ -1,24 +1,19 @@
+import { columnNamed, labelsOf, TASKS, cellTexts, type Column, rowNames } from '@modest-sieve/core/data';
 import {
   bestThreshold,
   byClass,
   bySubgroup,
   calibrationTable,
-  columnNamed,
   confusionCounts,
   figureOf,
   intervalOf,
-  labelsOf,
   metricsFor,
-  TASKS,
-  cellTexts,
-  type Column,
   type Figure,
   type Judged,
   type LabelData,
   type Metric,
-  type Predictions,
-  rowNames,
-} from '@modest-sieve/core';
+} from '@modest-sieve/core/metrics';
+import type { Predictions } from '@modest-sieve/core/assessment';
 import { numberOption, usage, type AddCommand, type Run } from '../command.js';
 import { inColumns, shown } from '../text.js';
 import { readPredictions } from './predictions.js';

@@ -1,36 +1,26 @@
+import { assignmentCsv, formatOf, rowNames, selectRows, type Table } from '@modest-sieve/core/data';
 import {
-  assignmentCsv,
-  formatOf,
-  partition,
-  PARTITION_METHODS,
   parseParts,
-  qualityChecks,
-  rowNames,
-  selectRows,
-  splitQuality,
+  partition,
+  SPLIT_METHODS,
+  SPLIT_SETTINGS,
   type Partition,
-  type PartitionMethodName,
   type PartitionPlan,
-  type Table,
-} from '@modest-sieve/core';
+} from '@modest-sieve/core/splitting';
+import { qualityChecks, splitQuality } from '@modest-sieve/core/audit';
 import { join } from 'node:path';
 import { numberOption, usage, type AddCommand, type OutputFile, type Run } from '../command.js';
+import { addSettings, settingsOf } from '../settings.js';
 import { inColumns } from '../text.js';
 import { qualityOptions } from './quality-options.js';
 import { qualityText } from './quality-text.js';
 
 interface Options {
   readonly parts: string;
-  readonly method?: string;
   readonly stratify?: string;
   readonly group?: string;
   readonly time?: string;
-  readonly cutOff?: string;
-  readonly gap?: number;
-  readonly every?: number;
-  readonly column?: string;
   readonly id?: string;
-  readonly salt?: string;
   readonly target?: string;
   readonly unlabelled?: string;
   readonly seed: number;
@@ -45,14 +35,14 @@ const run: Run<Options> = async (tools, [file = ''], options) => {
   const names = rowNames(table, options.id);
   const split = partition(table, plan);
   const target = options.target ?? options.stratify;
-  const isDrawn = ['random', 'stratified', 'grouped', 'stratified-grouped', 'key'].includes(plan.method);
+  const isRandom = SPLIT_METHODS.some(({ name, isRandom: random }) => name === plan.method && random);
   const own = qualityOptions(table, target, options);
   // The column that names the parts is no feature of the rows.
   const named = plan.method === 'column' && plan.column !== undefined ? [plan.column] : [];
   const quality = splitQuality(table, split, {
     ...own,
     withheld: [...(own.withheld ?? []), ...named],
-    ...(isDrawn
+    ...(isRandom
       ? { redraw: (seed) => partition(table, { ...plan, seed, salt: `${plan.salt ?? ''}#${seed}` }).parts }
       : {}),
   });
@@ -101,47 +91,21 @@ const run: Run<Options> = async (tools, [file = ''], options) => {
 
 /** The plan of a line; the method follows from the settings unless it is named. */
 function planOf(options: Options): PartitionPlan {
-  const { stratify, group, time, cutOff, gap, every, column, id, salt, seed } = options;
-  const method = options.method ?? methodFor(options);
-  if (!isMethod(method))
-    throw usage(
-      `There is no method “${method}”; there are ${Object.keys(PARTITION_METHODS).join(', ')}.`,
-      'method',
-    );
+  const settings = settingsOf({ ...options }, SPLIT_METHODS, SPLIT_SETTINGS);
   if (options.unlabelled !== undefined && options.target === undefined)
     throw usage(
       '--unlabelled names a part for rows without a value in --target, which is not given.',
       'unlabelled',
     );
   return {
-    method,
+    ...settings,
     parts: parseParts(options.parts),
-    seed,
-    ...(stratify === undefined ? {} : { stratify }),
-    ...(group === undefined ? {} : { group }),
-    ...(time === undefined ? {} : { time }),
-    ...(cutOff === undefined ? {} : { cutOff }),
-    ...(gap === undefined ? {} : { gap }),
-    ...(every === undefined ? {} : { every }),
-    ...(column === undefined ? {} : { column }),
-    ...(id === undefined ? {} : { identifier: id }),
-    ...(salt === undefined ? {} : { salt }),
+    seed: options.seed,
     ...(options.unlabelled === undefined
       ? {}
       : { unlabelled: { name: options.unlabelled, target: options.target ?? '' } }),
   };
 }
-
-function methodFor({ stratify, group, time, every, column, salt }: Options): PartitionMethodName {
-  if (time !== undefined) return 'time';
-  if (every !== undefined) return 'every';
-  if (column !== undefined) return 'column';
-  if (salt !== undefined) return 'key';
-  if (group !== undefined) return stratify === undefined ? 'grouped' : 'stratified-grouped';
-  return stratify === undefined ? 'random' : 'stratified';
-}
-
-const isMethod = (name: string): name is PartitionMethodName => Object.hasOwn(PARTITION_METHODS, name);
 
 async function filesOf(table: Table, split: Partition, { out, format }: Options): Promise<OutputFile[]> {
   if (out === undefined) return [];
@@ -157,28 +121,12 @@ async function filesOf(table: Table, split: Partition, { out, format }: Options)
 }
 
 export const addSplit: AddCommand = (program, start) => {
-  program
+  const command = program
     .command('split')
-    .description('Part the rows of a table, and judge how good the split is.')
+    .description('Split the rows of a table, and judge how good the split is.')
     .argument('<file>', 'the table; - is CSV on standard input')
-    .requiredOption('--parts <parts>', 'for instance train=0.8,heldout=0.2, or train=rest,heldout=200')
-    .option(
-      '--method <name>',
-      `one of ${Object.keys(PARTITION_METHODS).join(', ')}; follows from the rest where left out`,
-    )
-    .option('--stratify <column>', 'equal shares of its values in every part')
-    .option('--group <column>', 'its values are never parted')
-    .option('--time <column>', 'parts follow one another in its order')
-    .option('--cut-off <value>', 'first point in time of the second part')
-    .option(
-      '--gap <n>',
-      'time left out before each later part: days, or units of a column of numbers',
-      numberOption('gap'),
-    )
-    .option('--every <n>', 'each n-th row to the second part', numberOption('every'))
-    .option('--column <column>', 'its values name the parts')
-    .option('--id <column>', 'names the rows')
-    .option('--salt <text>', 'a row’s part follows from its identifier and this text alone')
+    .requiredOption('--parts <parts>', 'for instance train=0.8,heldout=0.2, or train=rest,heldout=200');
+  addSettings(command, SPLIT_METHODS, SPLIT_SETTINGS)
     .option('--target <column>', 'the column to be predicted, for counts of its classes')
     .option('--unlabelled <name>', 'a further part for rows without a value in --target')
     .requiredOption('--seed <n>', 'the same seed gives the same split', numberOption('seed'))

@@ -1,4 +1,5 @@
-import { SieveError, suggestTask, TASKS, type Column, type Table, type Task } from '@modest-sieve/core';
+import { SieveError } from '@modest-sieve/core/foundation';
+import { suggestTask, TASKS, type Column, type Table, type Task } from '@modest-sieve/core/data';
 import { usage } from '../command.js';
 
 export function taskOf(given: string | undefined, target: Column): Task {
@@ -47,7 +48,7 @@ export function checkDistinct(identifiers: readonly string[], id: Column, file: 
     if (seen.has(cell))
       throw new SieveError(
         'truth',
-        `${file}, row ${row + 1}: ${id.name} ${identifiers[row]} stands in an earlier row too.`,
+        `${file}, row ${row + 1}: ${id.name} ${identifiers[row]} is in an earlier row too.`,
         { file },
       );
     seen.add(cell);

@@ -1,7 +1,7 @@
-import { at } from '../numbers.js';
+import { at } from '../foundation/numbers.js';
 import { confusionCounts, labelCounts } from './confusion.js';
 import { ratio, undefinedBecause, type Figure, type LabelData } from './metric.js';
-import { areaOfLabel } from './roc-auc.js';
+import { areaOfLabel } from './definitions/probabilities/roc-auc.js';
 
 /** Figures of one class against all others. */
 export interface ClassFigures {

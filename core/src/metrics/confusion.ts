@@ -1,4 +1,4 @@
-import { at } from '../numbers.js';
+import { at } from '../foundation/numbers.js';
 import type { LabelData } from './metric.js';
 
 /** Weighted counts, truth in rows and prediction in columns, both in label order. */

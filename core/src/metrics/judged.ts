@@ -1,4 +1,4 @@
-import { at } from '../numbers.js';
+import { at } from '../foundation/numbers.js';
 import type { Figure, LabelData, Metric, NumberData } from './metric.js';
 
 /** Predictions beside what was true: a label metric needs label data, a number metric number data. */

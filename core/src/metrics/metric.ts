@@ -1,4 +1,4 @@
-import type { Task } from '../table/roles.js';
+import type { Task } from '../data/table/roles.js';
 
 /** Predictions of classes on n rows. Codes point into `labels`. */
 export interface LabelData {

@@ -1,15 +1,15 @@
 import { describe, expect, it } from '@jest/globals';
 import { testFile } from '../../test/files.js';
 import { referenceCase } from '../../test/reference-case.js';
-import { readCsv } from '../formats/csv/read.js';
-import { leastSquares } from '../linear/least-squares.js';
-import { at } from '../numbers.js';
-import { pearson, spearman } from '../profile/association.js';
-import { bestThreshold, gainCurve, precisionRecallCurve, rocCurve } from './curves.js';
+import { readCsv } from '../data/formats/csv/read.js';
+import { leastSquares } from '../foundation/statistics/least-squares.js';
+import { at } from '../foundation/numbers.js';
+import { pearson, spearman } from '../data/profile/association.js';
+import { bestThreshold, gainCurve, precisionRecallCurve, rocCurve } from './curves/curves.js';
 import { figureOf, type Judged } from './judged.js';
 import type { LabelData } from './metric.js';
 import { metricNamed } from './registry.js';
-import { wilson } from './wilson.js';
+import { wilson } from '../foundation/statistics/wilson.js';
 
 type Values = Record<string, number>;
 const more = JSON.parse(new TextDecoder().decode(testFile('reference/more.json'))) as {

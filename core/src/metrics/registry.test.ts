@@ -1,8 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { referenceCase } from '../../test/reference-case.js';
-import type { Task } from '../table/roles.js';
-import { at } from '../numbers.js';
+import type { Task } from '../data/table/roles.js';
+import { at } from '../foundation/numbers.js';
 import { confusionCounts } from './confusion.js';
 import { figureOf, resampled } from './judged.js';
 import { metricNamed, METRICS, metricsFor } from './registry.js';

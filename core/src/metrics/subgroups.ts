@@ -1,5 +1,5 @@
-import { at } from '../numbers.js';
-import type { Labelled } from '../table/labels.js';
+import { at } from '../foundation/numbers.js';
+import type { Labelled } from '../data/table/labels.js';
 import { figureOf, resampled, type Judged } from './judged.js';
 import type { Figure, Metric } from './metric.js';
 

@@ -1,11 +1,11 @@
 import { describe, expect, it } from '@jest/globals';
 import { iris, tableOf } from '../../test/files.js';
 import { fit, request } from '../../test/models.js';
-import { at, indices } from '../numbers.js';
-import type { Table } from '../table/table.js';
+import { at, indices } from '../foundation/numbers.js';
+import type { Table } from '../data/table/table.js';
 import { fitModel, judgedBy, predictRows } from './fitted.js';
 import { targetOf } from './prepared/target.js';
-import { MODEL_KINDS } from './registry.js';
+import { MODEL_FAMILIES } from './registry.js';
 
 const lines = (n: number, line: (i: number) => string) =>
   Array.from({ length: n }, (_, i) => line(i)).join('\n');
@@ -129,7 +129,7 @@ describe('what is hard on a model is a clear result', () => {
     const table = tableOf(
       `x,level,y,won\n${lines(6, (i) => `${i},${'ab'[i % 2]},${i},${i % 2 ? 'yes' : 'no'}`)}\n`,
     );
-    for (const { key, tasks } of MODEL_KINDS)
+    for (const { key, tasks } of MODEL_FAMILIES)
       for (const task of ['binary', 'regression'] as const) {
         if (!tasks.includes(task)) continue;
         const asked = request(

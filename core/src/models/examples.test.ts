@@ -1,8 +1,10 @@
+import { isOf } from './contract/state.js';
+import { treeForm } from './tree/state.js';
 import { describe, expect, it } from '@jest/globals';
 import { tableOf } from '../../test/files.js';
 import { fit } from '../../test/models.js';
 import { weather } from '../../test/weather.js';
-import { at } from '../numbers.js';
+import { at } from '../foundation/numbers.js';
 import { predictRows } from './fitted.js';
 import { upperError } from './tree/prune.js';
 import { rulesOf } from './tree/rules.js';
@@ -20,7 +22,7 @@ describe('worked examples of textbooks', () => {
     'play tennis by %s: outlook first, with a gain of 0.247 of 0.940 bits (Mitchell, Machine Learning, 3.4.1)',
     (criterion, gain) => {
       const { state } = fit(weather(), 'play', 'binary', 'tree', { criterion, branches: 'each' });
-      const nodes = state.form === 'tree' ? state.nodes : [];
+      const nodes = isOf(treeForm, state) ? state.nodes : [];
       expect(nodes[0]?.impurity).toBeCloseTo(0.94, 3);
       expect(nodes[0]?.split?.name).toBe('outlook');
       expect(nodes[0]?.split?.gain).toBeCloseTo(gain, 3);
@@ -29,7 +31,7 @@ describe('worked examples of textbooks', () => {
 
   it('play tennis as rules: five leaves, by humidity where it is sunny and by wind where it rains (Quinlan, 1986, figure 2)', () => {
     const { state } = fit(weather(), 'play', 'binary', 'tree', { criterion: 'entropy', branches: 'each' });
-    const rules = state.form === 'tree' ? rulesOf(state).map(({ conditions }) => conditions.join(', ')) : [];
+    const rules = isOf(treeForm, state) ? rulesOf(state).map(({ conditions }) => conditions.join(', ')) : [];
     expect(rules).toEqual([
       'outlook is overcast',
       'outlook is rain, wind is strong',
@@ -67,10 +69,10 @@ describe('worked examples of textbooks', () => {
     expect(leaves('pruned')).toBe(1);
   });
 
-  it('the first split may be forced, and what parts nothing gives way', () => {
+  it('the first split may be forced, and what splits nothing gives way', () => {
     const root = (first: string) => {
       const { state } = fit(weather(), 'play', 'binary', 'tree', { first });
-      return state.form === 'tree' ? at(state.nodes, 0).split?.name : '';
+      return isOf(treeForm, state) ? at(state.nodes, 0).split?.name : '';
     };
     expect(root('temperature')).toBe('temperature');
     expect(root('')).toBe('outlook');

@@ -1,25 +1,25 @@
-import { SieveError } from '../errors.js';
+import { SieveError } from '../foundation/errors.js';
 import type { Judged } from '../metrics/judged.js';
-import { at } from '../numbers.js';
-import { seededRandom } from '../random/random.js';
-import type { Planned } from '../sentence/sentence.js';
-import type { Task } from '../table/roles.js';
-import { columnNamed, isCoded, type Table } from '../table/table.js';
-import type { Description } from './description.js';
-import type { Sample, Training } from './model.js';
-import { predictState, type Predicted } from './predicted.js';
+import { at } from '../foundation/numbers.js';
+import { seededRandom } from '../foundation/random/random.js';
+import type { Plan } from '../data/sentence/sentence.js';
+import type { Task } from '../data/table/roles.js';
+import { columnNamed, isCoded, type Table } from '../data/table/table.js';
+import type { Description } from './contract/description.js';
+import type { Sample, Training } from './contract/sample.js';
+import { predictState } from './predicted.js';
+import type { Predicted, ModelState } from './contract/state.js';
 import { designOf } from './prepared/design.js';
 import { applyRecipe, learnRecipe, type Feature, type Recipe } from './prepared/recipe.js';
 import { targetRows, type Target } from './prepared/target.js';
 import { checkModel } from './registry.js';
-import type { ModelState } from './state.js';
 
 const FITTED_VERSION = 1;
 
 /** A fitted model with all that it takes to predict with it, as plain data: what `--save` writes and `vault` keeps. */
 export interface Fitted {
   readonly version: typeof FITTED_VERSION;
-  readonly model: Planned;
+  readonly model: Plan;
   readonly task: Task;
   readonly target: string;
   /** Of the classes, in label order; none for numbers. */
@@ -34,7 +34,7 @@ export interface Fitted {
 /** What a model is fitted to. */
 export interface FitRequest {
   readonly table: Table;
-  readonly model: Planned;
+  readonly model: Plan;
   readonly task: Task;
   readonly targetName: string;
   readonly target: Target;

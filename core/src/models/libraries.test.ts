@@ -1,9 +1,11 @@
+import { isOf } from './contract/state.js';
+import { treeForm } from './tree/state.js';
 import { describe, expect, it } from '@jest/globals';
 import { diabetes, iris, tableOf, testFile } from '../../test/files.js';
 import { distance, fit, modelCase, request } from '../../test/models.js';
-import { at, indices } from '../numbers.js';
-import { codedColumn } from '../table/recode.js';
-import { columnNamed, type Table } from '../table/table.js';
+import { at, indices } from '../foundation/numbers.js';
+import { codedColumn } from '../data/table/recode.js';
+import { columnNamed, type Table } from '../data/table/table.js';
 import { fitModel, judgedBy, predictRows, type Fitted } from './fitted.js';
 import { targetOf } from './prepared/target.js';
 import { treeImportances } from './tree/importance.js';
@@ -115,7 +117,7 @@ describe('against scikit-learn and statsmodels (test/reference/models.py)', () =
 
   it('impurity importances of a tree', () => {
     const { state } = fit(wine(), 'target', 'multiclass', 'tree', { depth: 3 });
-    const own = state.form === 'tree' ? treeImportances(state) : [];
+    const own = isOf(treeForm, state) ? treeImportances(state) : [];
     expect(own.reduce((sum, { share }) => sum + share, 0)).toBeCloseTo(1, 12);
     // Equally good splits further down may go by another column.
     expect(own[0]?.feature).toBe('proline');
@@ -237,7 +239,7 @@ describe('published fits', () => {
       rows_per_leaf: 7,
       depth: 30,
     });
-    const nodes = state.form === 'tree' ? state.nodes : [];
+    const nodes = isOf(treeForm, state) ? state.nodes : [];
     const [root] = nodes;
     expect(root?.values).toEqual([64, 17]);
     expect(root?.split).toMatchObject({ name: 'Start', kind: 'threshold', threshold: 8.5 });

@@ -1,7 +1,9 @@
+import { isOf } from './contract/state.js';
+import { treeForm } from './tree/state.js';
 import { describe, expect, it } from '@jest/globals';
 import { distance, fit, modelCase, type ModelCase } from '../../test/models.js';
-import { at, indices } from '../numbers.js';
-import type { Coefficient } from './description.js';
+import { at, indices } from '../foundation/numbers.js';
+import type { Coefficient } from './contract/description.js';
 import { judgedBy, predictRows } from './fitted.js';
 import { targetOf } from './prepared/target.js';
 
@@ -165,7 +167,7 @@ describe('against scikit-learn', () => {
           : 0;
       expect(right / table.rowCount).toBeCloseTo(run.train_accuracy, 12);
       const { state } = fitted;
-      const root = state.form === 'tree' ? at(state.nodes, 0).split : null;
+      const root = isOf(treeForm, state) ? at(state.nodes, 0).split : null;
       expect(root?.name).toBe(run.root);
       // scikit-learn keeps thresholds in 32 bits.
       expect(root?.kind === 'threshold' ? root.threshold : NaN).toBeCloseTo(run.threshold, 5);

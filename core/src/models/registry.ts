@@ -1,23 +1,24 @@
-import { SieveError } from '../errors.js';
-import { checkPlanned, kindIn, newPlan, type Planned } from '../sentence/sentence.js';
-import type { Kinded } from '../sentence/parameter.js';
-import type { Task } from '../table/roles.js';
-import { classShares, mean, median, mostFrequent } from './baselines.js';
+import { SieveError } from '../foundation/errors.js';
+import { checkPlanned, kindIn, newPlan, type Plan } from '../data/sentence/sentence.js';
+import type { ColumnInfo } from '../data/sentence/parameter.js';
+import type { Task } from '../data/table/roles.js';
+import { classShares, mean, median, mostFrequent } from './baseline/baselines.js';
 import { naiveBayes } from './bayes/naive-bayes.js';
 import { linearRegression } from './linear/linear.js';
 import { logisticRegression } from './linear/logistic.js';
-import type { Along, ModelKind } from './model.js';
-import { nearest } from './nearest.js';
+import type { StateForm } from './contract/state.js';
+import type { Hyperparameter, ModelFamily } from './contract/family.js';
+import { nearest } from './nearest/nearest.js';
 import { elasticNet, lasso, ridge } from './penalised/penalised.js';
 import { decisionTree } from './tree/tree.js';
 
 /** Families that learn nothing from features: what every other model must beat. */
-const BASELINE_KINDS: readonly ModelKind[] = [mostFrequent, classShares, mean, median];
+const BASELINE_KINDS: readonly ModelFamily[] = [mostFrequent, classShares, mean, median];
 
 export const BASELINES: readonly string[] = BASELINE_KINDS.map(({ key }) => key);
 
 /** Every family of models, in the order in which a menu has them. Server, desk, command line and documentation use this list. */
-export const MODEL_KINDS: readonly ModelKind[] = [
+export const MODEL_FAMILIES: readonly ModelFamily[] = [
   ...BASELINE_KINDS,
   linearRegression,
   logisticRegression,
@@ -29,21 +30,24 @@ export const MODEL_KINDS: readonly ModelKind[] = [
   decisionTree,
 ];
 
+/** The forms of what models learn. */
+export const STATE_FORMS: readonly StateForm[] = [...new Set(MODEL_FAMILIES.flatMap(({ forms }) => forms))];
+
 /** The families that predict for a task. */
-export const modelKindsFor = (task: Task): ModelKind[] =>
-  MODEL_KINDS.filter((kind) => kind.tasks.includes(task));
+export const modelFamiliesFor = (task: Task): ModelFamily[] =>
+  MODEL_FAMILIES.filter((kind) => kind.tasks.includes(task));
 
 /** @throws SieveError `plan-kind` */
-export const modelKindOf = (model: Pick<Planned, 'kind'>): ModelKind =>
-  kindIn(MODEL_KINDS, model.kind, 'model');
+export const modelFamilyOf = (model: Pick<Plan, 'kind'>): ModelFamily =>
+  kindIn(MODEL_FAMILIES, model.kind, 'model');
 
 /**
  * Makes sure that a model is of a family that predicts for the task, and its settings are what it takes.
  *
  * @throws SieveError `plan-kind`, `plan-value`, `no-such-column`
  */
-export function checkModel(model: Planned, task: Task, columns: readonly Kinded[]): ModelKind {
-  const kind = modelKindOf(model);
+export function checkModel(model: Plan, task: Task, columns: readonly ColumnInfo[]): ModelFamily {
+  const kind = modelFamilyOf(model);
   if (!kind.tasks.includes(task))
     throw new SieveError('plan-kind', `${kind.title} does not predict for this task.`, { field: 'kind' });
   checkPlanned(kind, model, columns);
@@ -51,19 +55,19 @@ export function checkModel(model: Planned, task: Task, columns: readonly Kinded[
 }
 
 /** A model of a family with the settings that it begins with, and those that are given. */
-export const modelOf = (key: string, values: Planned['values'] = {}): Planned => {
-  const begun = newPlan(modelKindOf({ kind: key }), []);
+export const modelOf = (key: string, values: Plan['values'] = {}): Plan => {
+  const begun = newPlan(modelFamilyOf({ kind: key }), []);
   return { ...begun, values: { ...begun.values, ...values } };
 };
 
 /**
- * The setting of a family along which a curve runs.
+ * The setting of a family over which a curve runs.
  *
  * @throws SieveError `plan-value`
  */
-export function alongOf(kind: ModelKind, key: string): Along {
-  const along = kind.along.find((one) => one.key === key);
-  if (!along)
-    throw new SieveError('plan-value', `${kind.title} has no curve along ${key}.`, { field: 'vary' });
-  return along;
+export function hyperparameterOf(kind: ModelFamily, key: string): Hyperparameter {
+  const found = kind.hyperparameters.find((one) => one.key === key);
+  if (!found)
+    throw new SieveError('plan-value', `${kind.title} has no curve over ${key}.`, { field: 'vary' });
+  return found;
 }

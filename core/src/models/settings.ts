@@ -1,8 +1,8 @@
-import { SieveError } from '../errors.js';
-import { shortNumber } from '../numbers.js';
-import type { PlanValue } from '../sentence/parameter.js';
-import { shownParameters, type Planned } from '../sentence/sentence.js';
-import { modelKindOf, modelOf } from './registry.js';
+import { SieveError } from '../foundation/errors.js';
+import { shortNumber } from '../foundation/numbers.js';
+import type { PlanValue } from '../data/sentence/parameter.js';
+import { shownParameters, type Plan } from '../data/sentence/sentence.js';
+import { modelFamilyOf, modelOf } from './registry.js';
 
 /**
  * A model of a family with settings as they are typed: `depth=4`. A penalty without units is on the target's own scale.
@@ -10,9 +10,9 @@ import { modelKindOf, modelOf } from './registry.js';
  * @param field what the settings were typed into, for errors
  * @throws SieveError `plan-kind`, `plan-value`
  */
-export function modelFromSettings(name: string, settings: readonly string[], field: string): Planned {
+export function modelFromSettings(name: string, settings: readonly string[], field: string): Plan {
   const fail = (message: string) => new SieveError('plan-value', message, { field });
-  const kind = modelKindOf({ kind: name });
+  const kind = modelFamilyOf({ kind: name });
   const values: Record<string, PlanValue> = {};
   for (const setting of settings) {
     const [key = '', ...rest] = setting.split('=').map((one) => one.trim());
@@ -35,8 +35,8 @@ export function modelFromSettings(name: string, settings: readonly string[], fie
 }
 
 /** "decision tree (depth 4, …)": a model with the settings that are numbers or choices, for the student's sheet. */
-export function modelWords(model: Planned): string {
-  const kind = modelKindOf(model);
+export function modelWords(model: Plan): string {
+  const kind = modelFamilyOf(model);
   const shown = shownParameters(kind, model);
   const words = Object.entries(kind.parameters).flatMap(([key, parameter]) => {
     const value = model.values[key];

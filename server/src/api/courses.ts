@@ -1,4 +1,4 @@
-import type { Place } from '@modest-sieve/core';
+import type { Place } from '@modest-sieve/core/foundation';
 
 // What the HTTP API takes and answers of courses, their jobs and their trail, and what is common to all answers.
 

@@ -1,4 +1,4 @@
-import type { ColumnProfile, PreparePreview, Roles, Step, StepEffect } from '@modest-sieve/core';
+import type { ColumnProfile, PreparePreview, Roles, Step, StepEffect } from '@modest-sieve/core/data';
 import type { ExerciseUse } from './exercises.js';
 import type { FoldSetInfo, SplitInfo } from './splits.js';
 

@@ -1,14 +1,14 @@
+import type { Check } from '@modest-sieve/core/foundation';
+import type { Roles } from '@modest-sieve/core/data';
 import type {
-  Check,
   FeedbackPolicy,
   MarkScheme,
   PackFile,
   Question,
   Result,
-  Roles,
   Rules,
   Sheet,
-} from '@modest-sieve/core';
+} from '@modest-sieve/core/assessment';
 
 // What the HTTP API takes and answers of exercises.
 
@@ -161,7 +161,7 @@ export interface ExerciseSummary {
   readonly stale: boolean;
 }
 
-/** A question of a released exercise, as whoever asks may see it. */
+/** A question of a released exercise, as the caller may see it. */
 export interface QuestionSheet extends Sheet {
   /** For the check of a file before it is sent; null where nothing is handed in as a file. */
   readonly rules: Rules | null;

@@ -1,4 +1,5 @@
-import type { CorrelationMatrix, Findings, Pair, Roles, TargetAtValue } from '@modest-sieve/core';
+import type { CorrelationMatrix, Pair, Roles, TargetAtValue } from '@modest-sieve/core/data';
+import type { Findings } from '@modest-sieve/core/audit';
 
 // What the HTTP API takes and answers of what a look at a table shows.
 

@@ -1,10 +1,5 @@
-import type {
-  FoldConsequences,
-  FoldSentence,
-  SplitConsequences,
-  SplitPlan,
-  SplitRecord,
-} from '@modest-sieve/core';
+import type { FoldSentence, SplitPlan } from '@modest-sieve/core/splitting';
+import type { FoldConsequences, SplitConsequences, SeedSensitivity } from '@modest-sieve/core/audit';
 import type { RemovalInfo } from './data.js';
 
 // What the HTTP API takes and answers of splits and folds.
@@ -21,7 +16,7 @@ export interface SplitInfo {
 }
 
 /** How a plan's figures vary over twenty draws. */
-export type SplitDraws = SplitRecord;
+export type SplitDraws = SeedSensitivity;
 
 /** Folds that are to be made: of the training rows of a split, or of all rows that take part. */
 export interface FoldRequest {

@@ -1,4 +1,4 @@
-import type { Disclosed, MarkScheme, Result, Sheet } from '@modest-sieve/core';
+import type { Disclosed, MarkScheme, Result, Sheet } from '@modest-sieve/core/assessment';
 import type { ExerciseState } from './exercises.js';
 
 // What the HTTP API takes and answers of what was handed in, and marks.

@@ -1,22 +1,24 @@
 import type {
+  Coefficient,
+  FeatureDensity,
+  ModelSize,
+  PathPoint,
+  Removed,
+  TreeRule,
+  TreeState,
+} from '@modest-sieve/core/models';
+import type {
   Against,
   Arm,
   Choice,
-  Coefficient,
   Emphasis,
   Evidence,
-  FeatureDensity,
   Figures,
-  ModelSize,
   OneCase,
-  PathPoint,
-  Removed,
   SettingSummary,
-  TreeRule,
-  TreeState,
   TrialPlan,
   Varied,
-} from '@modest-sieve/core';
+} from '@modest-sieve/core/evaluation';
 
 // What the HTTP API takes and answers of trials: models that are fitted and judged over folds that were kept.
 

@@ -1,4 +1,5 @@
-import { disclose, metricNamed, type Result } from '@modest-sieve/core';
+import { metricNamed } from '@modest-sieve/core/metrics';
+import { disclose, type Result } from '@modest-sieve/core/assessment';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import { ExerciseRecord, ExtensionRecord, PackRecord } from '../exercises/exercise.entity.js';

@@ -1,4 +1,9 @@
-import { CHECKER_VERSION, type Answer, type ReleasedQuestion, type Result } from '@modest-sieve/core';
+import {
+  CHECKER_VERSION,
+  type Answer,
+  type ReleasedQuestion,
+  type Result,
+} from '@modest-sieve/core/assessment';
 import type { EntityManager } from 'typeorm';
 import { AnswerKeyRecord, SheetRecord, unpackKeys } from '../exercises/answer-key.js';
 import type { ExerciseRecord } from '../exercises/exercise.entity.js';
@@ -7,7 +12,7 @@ import type { ModelProcesses } from '../platform/models/model-process.js';
 import { ranAnswer } from './ran-answer.js';
 import type { Compute } from '../platform/compute/compute.service.js';
 import { fetchFile } from '../platform/files/files.js';
-import { SplitRecord } from '../splits/split.entity.js';
+import { SeedSensitivity } from '../splits/split.entity.js';
 import { ResultRecord, type SubmissionRecord } from '../submissions/submission.entity.js';
 
 interface Before {
@@ -38,7 +43,7 @@ export async function markingOf(
 ): Promise<MarkingBy> {
   const { questions } = await db.findOneByOrFail(SheetRecord, { exerciseId, revision });
   const record = await db.findOneByOrFail(AnswerKeyRecord, { exerciseId, revision });
-  const { method } = await db.findOneByOrFail(SplitRecord, { id: splitId });
+  const { method } = await db.findOneByOrFail(SeedSensitivity, { id: splitId });
   const keys = unpackKeys(record.key);
   const secret = await secretOf(db, exerciseId);
   return {

@@ -1,4 +1,4 @@
-import type { Answer, Keys, Rules } from '@modest-sieve/core';
+import type { Answer, Keys, Rules } from '@modest-sieve/core/assessment';
 import type { ModelProcesses } from '../platform/models/model-process.js';
 
 /** An answer as it is marked: a model is run first, in a process of its own. */

@@ -1,6 +1,7 @@
 import { briefHead } from '../exercises/briefs.service.js';
 import { isDeepStrictEqual } from 'node:util';
-import { disclose, shownAfter, SieveError, type ReleasedQuestion } from '@modest-sieve/core';
+import { SieveError } from '@modest-sieve/core/foundation';
+import { disclose, shownAfter, type ReleasedQuestion } from '@modest-sieve/core/assessment';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import { AnswerKeyRecord, CorrectionRecord, packKeys, SheetRecord } from '../exercises/answer-key.js';
@@ -113,7 +114,7 @@ export class RemarkJob implements JobHandler<JobPayloads['remark']> {
     );
     let last = { turn: '', score: null as number | null, before: null as SubmissionRecord | null };
     for (const [done, { id, turn }] of turns.entries()) {
-      if (done % 20 === 0) await progress('marking anew', done, turns.length);
+      if (done % 20 === 0) await progress('marking again', done, turns.length);
       if (turn !== last.turn) last = { turn, score: null, before: null };
       const submission = await db.findOneByOrFail(SubmissionRecord, { id });
       const kept = await db.findOneBy(ResultRecord, { submissionId: id, revision, keyId: marking.keyId });

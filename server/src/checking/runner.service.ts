@@ -186,7 +186,7 @@ export class Runner implements OnApplicationShutdown {
     for (const { id } of cancelled) this.running.get(id)?.stop.abort();
   }
 
-  /** A worker that was killed on a job's last try told nobody: whoever still waits is told here. */
+  /** A worker that was killed on a job's last try told nobody: students who still wait are told here. */
   private async tellOrphans(): Promise<void> {
     const db = await this.databases.of('worker');
     const tell = async <K extends JobKind>(kind: K): Promise<JobPayloads[K][]> => {

@@ -1,7 +1,7 @@
 import type { Role } from '../platform/access/access.js';
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 
-/** An invitation to a course that nobody has accepted yet. Whoever accepts or declines it deletes it. */
+/** An invitation to a course that nobody has accepted yet. Accepting or declining deletes it. */
 @Entity({ schema: 'identity', name: 'invitation' })
 export class InvitationRecord {
   @PrimaryGeneratedColumn('uuid') id: string;

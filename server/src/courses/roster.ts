@@ -1,4 +1,5 @@
-import { cellText, readCsv, SieveError, type Column } from '@modest-sieve/core';
+import { SieveError } from '@modest-sieve/core/foundation';
+import { cellText, readCsv, type Column } from '@modest-sieve/core/data';
 import { isEmail } from 'class-validator';
 import type { RosterLine } from '../api/api.js';
 
@@ -61,7 +62,7 @@ export function readRoster(bytes: Uint8Array, file: string): ReadLine[] {
         : !isEmail(email)
           ? `“${email}” is not an address`
           : earlier !== undefined
-            ? `the same address stands on line ${earlier}`
+            ? `the same address is on line ${earlier}`
             : known === undefined
               ? `“${said}” is no role; there are ${ROLES.join(' and ')}`
               : null;

@@ -1,4 +1,4 @@
-import type { ColumnProfile, Combination, Roles, Step, StepEffect } from '@modest-sieve/core';
+import type { ColumnProfile, Combination, Roles, Step, StepEffect } from '@modest-sieve/core/data';
 import { Column, Entity, PrimaryGeneratedColumn } from 'typeorm';
 
 @Entity('data_set')

@@ -1,4 +1,4 @@
-import { COMBINATIONS, TASKS, type Combination, type Roles } from '@modest-sieve/core';
+import { COMBINATIONS, TASKS, type Combination, type Roles } from '@modest-sieve/core/data';
 import {
   Body,
   Controller,

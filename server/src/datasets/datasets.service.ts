@@ -1,4 +1,4 @@
-import { slugOf, type Roles } from '@modest-sieve/core';
+import { slugOf, type Roles } from '@modest-sieve/core/data';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import type { DataSetDetail, DataSetList, VersionInfo } from '../api/api.js';
@@ -12,7 +12,7 @@ import { announce } from '../platform/events/announce.js';
 import { keepFile } from '../platform/files/files.js';
 import { Jobs } from '../platform/jobs/jobs.service.js';
 import { reserveCounts, Reserves } from '../reserve/reserves.service.js';
-import { FoldSetRecord, SplitRecord } from '../splits/split.entity.js';
+import { FoldSetRecord, SeedSensitivity } from '../splits/split.entity.js';
 import {
   DataSetRecord,
   ImportRecord,
@@ -134,7 +134,7 @@ export class DataSets {
     const { dataSet, version, roles } = await this.version(caller, at);
     const current = await currentVersion(caller.db, dataSet);
     const uses = await usesOf(caller.db, dataSetId);
-    const splits = await caller.db.find(SplitRecord, {
+    const splits = await caller.db.find(SeedSensitivity, {
       where: { versionId: version.id },
       order: { createdAt: 'DESC' },
     });

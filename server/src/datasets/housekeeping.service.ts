@@ -6,7 +6,7 @@ import type { Caller } from '../platform/access/access.js';
 import { lockFor } from '../platform/database/lock.js';
 import { conflict, notFound } from '../platform/errors/problem.js';
 import { announce } from '../platform/events/announce.js';
-import { FoldSetRecord, SplitRecord } from '../splits/split.entity.js';
+import { FoldSetRecord, SeedSensitivity } from '../splits/split.entity.js';
 import { DataSetRecord, VersionRecord } from './dataset.entity.js';
 import {
   removalOfDataSet,
@@ -20,7 +20,7 @@ import {
 /** What is made of a version. */
 const PARTS = {
   splits: {
-    record: SplitRecord,
+    record: SeedSensitivity,
     renamed: 'split renamed',
     deleted: 'split deleted',
     removal: removalOfSplit,
@@ -100,7 +100,7 @@ export class Housekeeping {
     const { name: dataSet } = await this.dataSet(caller, dataSetId);
     this.known((await usesOf(caller.db, dataSetId))[kind], id);
     await this.write(caller, renamed, dataSet, async (manager) => {
-      await manager.update<SplitRecord | FoldSetRecord>(record, { id }, { name });
+      await manager.update<SeedSensitivity | FoldSetRecord>(record, { id }, { name });
     });
   }
 
@@ -119,7 +119,7 @@ export class Housekeeping {
         this.known(uses[kind], id);
         return removal(uses, id);
       },
-      (manager) => manager.delete<SplitRecord | FoldSetRecord>(record, { id }),
+      (manager) => manager.delete<SeedSensitivity | FoldSetRecord>(record, { id }),
     );
   }
 

@@ -1,4 +1,4 @@
-import type { RowSelection } from '@modest-sieve/core';
+import type { RowSelection } from '@modest-sieve/core/data';
 import { Injectable } from '@nestjs/common';
 import type {
   ColumnPair,

@@ -1,4 +1,4 @@
-import type { Step, PlanValue } from '@modest-sieve/core';
+import type { Step, PlanValue } from '@modest-sieve/core/data';
 import { Body, Controller, Param, Post } from '@nestjs/common';
 import { IsBoolean, IsInt, IsObject, IsOptional, IsString, MaxLength, Min } from 'class-validator';
 import type { Created, KeepSteps, PrepareAnswer, PrepareRequest } from '../api/api.js';

@@ -1,4 +1,4 @@
-import type { PreparePreview, Step } from '@modest-sieve/core';
+import type { PreparePreview, Step } from '@modest-sieve/core/data';
 import { Injectable } from '@nestjs/common';
 import { note } from '../audit/note.js';
 import type { Caller } from '../platform/access/access.js';

@@ -1,4 +1,4 @@
-import { SieveError } from '@modest-sieve/core';
+import { SieveError } from '@modest-sieve/core/foundation';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import { Compute } from '../platform/compute/compute.service.js';

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { promisify } from 'node:util';
 import { deflate, inflate } from 'node:zlib';
-import { CHUNK_ROWS } from '@modest-sieve/core';
+import { CHUNK_ROWS } from '@modest-sieve/core/data';
 import type { EntityManager } from 'typeorm';
 import type { StoredColumn, StoredTable } from '../platform/compute/stored-table.js';
 import { FILES_LOCK } from '../platform/files/files.js';
@@ -20,7 +20,7 @@ const expand = promisify(inflate);
 export const lockVersions = (manager: EntityManager, dataSetId: string): Promise<void> =>
   lockFor(manager, `versions ${dataSetId}`);
 
-/** The number of the next version of a data set. Whoever asks keeps others from asking until it is stored. */
+/** The number of the next version of a data set. The caller keeps others from asking until it is stored. */
 export async function nextVersion(manager: EntityManager, dataSetId: string): Promise<number> {
   await lockVersions(manager, dataSetId);
   return 1 + ((await manager.maximum(VersionRecord, 'number', { dataSetId })) ?? 0);

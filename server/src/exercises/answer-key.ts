@@ -1,6 +1,7 @@
 import { deserialize, serialize } from 'node:v8';
 import { deflateSync, inflateSync } from 'node:zlib';
-import type { Check, KeyOf, Question, ReleasedQuestion } from '@modest-sieve/core';
+import type { Check } from '@modest-sieve/core/foundation';
+import type { KeyOf, Question, ReleasedQuestion } from '@modest-sieve/core/assessment';
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 import type { CorrectionState } from '../api/api.js';
 
@@ -12,7 +13,7 @@ export class AnswerKeyRecord {
   @Column('int') revision: number;
   @Column('bytea') key: Buffer;
   @Column('jsonb') audit: Check[];
-  /** The reference runs that it was computed from, by id; null where it hangs on none. */
+  /** The reference runs that it was computed from, by id; null where it depends on none. */
   @Column('jsonb', { nullable: true }) runs: string[] | null;
 }
 

@@ -1,4 +1,5 @@
-import { SieveError, type Answer } from '@modest-sieve/core';
+import { SieveError } from '@modest-sieve/core/foundation';
+import type { Answer } from '@modest-sieve/core/assessment';
 import { IsOptional, IsString, MaxLength } from 'class-validator';
 import { checkInput } from '../platform/errors/clean-input.pipe.js';
 import { uploadedBytes } from '../platform/files/upload.js';

@@ -1,4 +1,4 @@
-import { conditionLines, type BriefHead, type ReleasedQuestion } from '@modest-sieve/core';
+import { conditionLines, type BriefHead, type ReleasedQuestion } from '@modest-sieve/core/assessment';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import { CourseRecord } from '../courses/course.entity.js';

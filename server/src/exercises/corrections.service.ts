@@ -1,5 +1,11 @@
 import { randomUUID } from 'node:crypto';
-import { marksOf, marksOfAnswer, type KeyOf, type MarkScheme, type Question } from '@modest-sieve/core';
+import {
+  marksOf,
+  marksOfAnswer,
+  type KeyOf,
+  type MarkScheme,
+  type Question,
+} from '@modest-sieve/core/assessment';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import type {
@@ -25,7 +31,7 @@ import { ExerciseRecord, lockedExercise, PackRecord } from './exercise.entity.js
 import { allMarks, Exercises, nextRevision } from './exercises.service.js';
 
 /**
- * Corrections of what students have answered: questions and keys are computed anew and every answer is marked by them
+ * Corrections of what students have answered: questions and keys are computed again and every answer is marked by them
  * in a job; the instructor reads what would change, and then applies or drops it.
  */
 @Injectable()

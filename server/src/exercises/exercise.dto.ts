@@ -1,11 +1,9 @@
 import {
   FEEDBACK_POLICIES,
-  QUESTION_KINDS,
+  readQuestion,
   type FeedbackPolicy,
-  type MarkScheme,
-  type Planned,
   type Question,
-} from '@modest-sieve/core';
+} from '@modest-sieve/core/assessment';
 import { applyDecorators } from '@nestjs/common';
 import {
   ArrayMaxSize,
@@ -25,7 +23,6 @@ import {
   MinLength,
   ValidateIf,
 } from 'class-validator';
-import { AreBodies, IsBody } from '../platform/bodies/nested.js';
 import type {
   Amendment,
   Correction,
@@ -35,45 +32,13 @@ import type {
   ReleaseRequest,
 } from '../api/api.js';
 
-export class SchemeBody implements MarkScheme {
-  @IsNumber() nothing: number;
-  @IsNumber() most: number;
-  @IsNumber() all: number;
-  @IsNumber() mostMarks: number;
-  @IsNumber() marks: number;
-  @IsOptional() @IsBoolean() doubt = false;
-}
-
-export class PlanBody {
-  @IsString() @MaxLength(40) kind: string;
-  @IsObject() values: Planned['values'];
-}
-
-export class StatementBody {
-  @IsOptional() @IsString() @MaxLength(2000) text?: string;
-  @IsOptional() @IsIn([true, false]) truth?: boolean;
-  @IsOptional() @IsString() @MaxLength(40) reading?: string;
-}
-
-/** A question of any kind; what its kind takes of it is read by `questionOf`. */
-export class QuestionBody {
-  @IsString() @MaxLength(20) id: string;
-  @IsIn(QUESTION_KINDS.map(({ key }) => key)) kind: Question['kind'];
-  @IsString() @MaxLength(200) title: string;
-  @IsString() @MaxLength(20_000) text: string;
-  @IsOptional() @IsNumber() marks?: number;
-  @IsOptional() @IsString() @MaxLength(60) metric?: string;
-  @IsOptional() @IsBody(() => SchemeBody) scheme?: SchemeBody;
-  @IsOptional() @IsObject() values?: Planned['values'];
-  @IsOptional() @IsString() @MaxLength(60) run?: string | null;
-  @IsOptional() @IsBody(() => PlanBody) figures?: PlanBody;
-  @IsOptional() @IsBody(() => PlanBody) tolerance?: PlanBody;
-  @IsOptional()
-  @AreBodies(() => StatementBody, 50)
-  statements?: StatementBody[];
-}
-
-const AreQuestions = () => AreBodies(() => QuestionBody, 50);
+/** Questions as they come: what each must be is for its kind to say, when `readQuestion` reads it. */
+const AreQuestions = () =>
+  applyDecorators(
+    IsArray(),
+    ArrayMaxSize(50),
+    IsObject({ each: true, message: 'Each question is an object.' }),
+  );
 
 /** What students read of a change. */
 const IsNotice = () =>
@@ -103,7 +68,7 @@ export class ExerciseBody extends TimesBody {
   @IsOptional() @IsUUID(undefined, { message: 'Choose folds that were kept.' }) foldSetId: string | null =
     null;
   @IsOptional() @IsBoolean() reissued = false;
-  @AreQuestions() questions: QuestionBody[];
+  @AreQuestions() questions: object[];
   @IsIn(['best', 'last']) counts: 'best' | 'last';
   @ValidateIf(({ opensAt }: ExerciseBody) => opensAt !== null)
   @IsISO8601({ strict: true }, { message: 'The time from which it is open is a date and time.' })
@@ -116,7 +81,7 @@ export class AmendmentBody extends TimesBody implements Amendment {
 }
 
 export class CorrectionBody {
-  @AreQuestions() questions: QuestionBody[];
+  @AreQuestions() questions: object[];
 }
 
 export class CorrectionAppliedBody implements CorrectionApplied {
@@ -134,66 +99,16 @@ export class OwnDeadlineBody implements OwnDeadline {
   deadline: string | null;
 }
 
-/** Settings with each question cut down to what its kind takes. */
+/** Settings with each question read by its kind. @throws SieveError with the field that is not what it must be */
 export const settingsOf = ({ questions, ...settings }: ExerciseBody): ExerciseSettings => ({
   ...settings,
-  questions: questions.map(questionOf),
+  questions: questionsOf(questions),
 });
 
+/** @throws SieveError with the field that is not what it must be */
 export const correctionOf = ({ questions }: CorrectionBody): Correction => ({
-  questions: questions.map(questionOf),
+  questions: questionsOf(questions),
 });
 
-function questionOf(body: QuestionBody): Question {
-  const { id, title, text, marks = 0, values = {} } = body;
-  const head = { id, title, text };
-  switch (body.kind) {
-    case 'predictions':
-    case 'model': {
-      const {
-        nothing = NaN,
-        most = NaN,
-        all = NaN,
-        mostMarks = NaN,
-        marks: of = NaN,
-        doubt = false,
-      } = body.scheme ?? {};
-      const judged = {
-        ...head,
-        metric: body.metric ?? '',
-        scheme: { nothing, most, all, mostMarks, marks: of, doubt },
-      };
-      return body.kind === 'model'
-        ? { ...judged, kind: 'model', values }
-        : { ...judged, kind: 'predictions' };
-    }
-    case 'split':
-    case 'folds':
-      return { ...head, kind: body.kind, marks, values };
-    case 'curve':
-      return { ...head, kind: 'curve', marks, values, run: body.run ?? null };
-    case 'values':
-      return {
-        ...head,
-        kind: 'values',
-        marks,
-        figures: planOf(body.figures),
-        tolerance: planOf(body.tolerance),
-      };
-    case 'choice':
-      return {
-        ...head,
-        kind: 'choice',
-        marks,
-        values,
-        statements: (body.statements ?? []).map(({ text: said = '', truth = false, reading }) =>
-          reading === undefined ? { text: said, truth } : { reading },
-        ),
-      };
-  }
-}
-
-const planOf = (plan: PlanBody | undefined): Planned => ({
-  kind: plan?.kind ?? '',
-  values: plan?.values ?? {},
-});
+const questionsOf = (questions: readonly object[]): Question[] =>
+  questions.map((one, i) => readQuestion(one, `questions.${i}`));

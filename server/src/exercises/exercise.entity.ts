@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import type { FeedbackPolicy, PackFile, ReleasedQuestion } from '@modest-sieve/core';
+import type { FeedbackPolicy, PackFile, ReleasedQuestion } from '@modest-sieve/core/assessment';
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn, type EntityManager } from 'typeorm';
 import type { ExerciseState } from '../api/api.js';
 

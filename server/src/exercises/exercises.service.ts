@@ -1,10 +1,5 @@
-import {
-  checkQuestions,
-  marksOf,
-  type ReleasedQuestion,
-  type Question,
-  type Roles,
-} from '@modest-sieve/core';
+import type { Roles } from '@modest-sieve/core/data';
+import { checkQuestions, marksOf, type ReleasedQuestion, type Question } from '@modest-sieve/core/assessment';
 import { Injectable } from '@nestjs/common';
 import { In, type EntityManager } from 'typeorm';
 import type {
@@ -21,7 +16,7 @@ import { isStaff, type Caller } from '../platform/access/access.js';
 import { conflict, notFound, Problem } from '../platform/errors/problem.js';
 import { announce } from '../platform/events/announce.js';
 import { Jobs } from '../platform/jobs/jobs.service.js';
-import { FoldSetRecord, SplitRecord } from '../splits/split.entity.js';
+import { FoldSetRecord, SeedSensitivity } from '../splits/split.entity.js';
 import { Submissions } from '../submissions/submissions.service.js';
 import { AnswerKeyRecord, CorrectionRecord, SheetRecord, unpackKeys } from './answer-key.js';
 import { ExerciseRecord, ExtensionRecord, PackRecord } from './exercise.entity.js';
@@ -214,7 +209,7 @@ export class Exercises {
 
   private async staffDetail({ db, role }: Caller, exercise: ExerciseRecord) {
     const { id: exerciseId, revision } = exercise;
-    const split = await db.findOneByOrFail(SplitRecord, { id: exercise.splitId });
+    const split = await db.findOneByOrFail(SeedSensitivity, { id: exercise.splitId });
     const version = await db.findOneByOrFail(VersionRecord, { id: split.versionId });
     const dataSet = await db.findOneByOrFail(DataSetRecord, { id: version.dataSetId });
     const { roles } = await db.findOneByOrFail(RolesRecord, { id: split.rolesId });
@@ -289,7 +284,7 @@ export class Exercises {
     courseId: string,
     splitId: string,
   ): Promise<{ roles: Roles; version: VersionRecord }> {
-    const split = await db.findOneBy(SplitRecord, { id: splitId });
+    const split = await db.findOneBy(SeedSensitivity, { id: splitId });
     const version = split && (await db.findOneBy(VersionRecord, { id: split.versionId }));
     const known = version && (await db.existsBy(DataSetRecord, { id: version.dataSetId, courseId }));
     if (!split || !known)

@@ -1,4 +1,5 @@
-import { questionKindOf, type Question, type RunCurve, type SettingSummary } from '@modest-sieve/core';
+import type { SettingSummary } from '@modest-sieve/core/evaluation';
+import { questionKindOf, type Question, type RunCurve } from '@modest-sieve/core/assessment';
 import type { EntityManager } from 'typeorm';
 import { DataSetRecord, RolesRecord, VersionRecord } from '../datasets/dataset.entity.js';
 import { fetchColumns } from '../datasets/table-store.js';
@@ -6,7 +7,7 @@ import { ReleaseRecord } from '../reserve/release.entity.js';
 import type { Reserves } from '../reserve/reserves.service.js';
 import { secretOf } from './secret.entity.js';
 import { fetchFolds } from '../splits/folds.service.js';
-import { SplitAssignment, SplitRecord } from '../splits/split.entity.js';
+import { SplitAssignment, SeedSensitivity } from '../splits/split.entity.js';
 import { unpackText } from '../trials/trial.entity.js';
 import type { ExerciseRecord } from './exercise.entity.js';
 
@@ -15,7 +16,7 @@ async function fetchMaterial(
   db: EntityManager,
   { id, splitId, foldSetId }: Pick<ExerciseRecord, 'id' | 'splitId' | 'foldSetId'>,
 ) {
-  const split = await db.findOneByOrFail(SplitRecord, { id: splitId });
+  const split = await db.findOneByOrFail(SeedSensitivity, { id: splitId });
   const { roles } = await db.findOneByOrFail(RolesRecord, { id: split.rolesId });
   const version = await db.findOneByOrFail(VersionRecord, { id: split.versionId });
   const { descriptions } = await db.findOneByOrFail(DataSetRecord, { id: version.dataSetId });
@@ -66,7 +67,7 @@ const runsOf = (split: string) => `(
   SELECT coalesce(jsonb_agg(t.id ORDER BY t.id), '[]') FROM vault.trial t JOIN fold_set f ON f.id = t.fold_set_id
    WHERE f.split_id = ${split} AND t.is_reference AND t.state = 'done')`;
 
-/** The reference runs of a split where the keys of questions hang on them; null where none does. */
+/** The reference runs of a split where the keys of questions depend on them; null where none does. */
 export async function runsUsed(
   db: EntityManager,
   splitId: string,

@@ -1,4 +1,4 @@
-import type { ReleasedQuestion } from '@modest-sieve/core';
+import type { ReleasedQuestion } from '@modest-sieve/core/assessment';
 import { Injectable } from '@nestjs/common';
 import type { QuestionSheet } from '../api/api.js';
 import type { Caller } from '../platform/access/access.js';

@@ -1,4 +1,5 @@
-import type { ReleasedQuestion, Secret } from '@modest-sieve/core';
+import type { Secret } from '@modest-sieve/core/foundation';
+import type { ReleasedQuestion } from '@modest-sieve/core/assessment';
 import type { EntityManager } from 'typeorm';
 import { announce } from '../platform/events/announce.js';
 import type { ExerciseRecord } from './exercise.entity.js';

@@ -1,4 +1,5 @@
-import { refusalOf, SieveError, type Pack, type Question, type Secret } from '@modest-sieve/core';
+import { SieveError, type Secret } from '@modest-sieve/core/foundation';
+import { refusalOf, type Pack, type Question } from '@modest-sieve/core/assessment';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import { Compute } from '../platform/compute/compute.service.js';

@@ -1,4 +1,4 @@
-import { latePercentOf, type AttemptPolicy } from '@modest-sieve/core';
+import { latePercentOf, type AttemptPolicy } from '@modest-sieve/core/assessment';
 import type { EntityManager } from 'typeorm';
 import { ExtensionRecord, type ExerciseRecord } from './exercise.entity.js';
 

@@ -1,4 +1,4 @@
-import { writeExercise, writeKeys } from '@modest-sieve/core';
+import { writeExercise, writeKeys } from '@modest-sieve/core/assessment';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import type { Amendment } from '../api/api.js';

@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import { SECRET_BYTES, type Secret } from '@modest-sieve/core';
+import { SECRET_BYTES, type Secret } from '@modest-sieve/core/foundation';
 import { Column, Entity, PrimaryColumn, type EntityManager } from 'typeorm';
 import type { QuestionSheet } from '../api/api.js';
 

@@ -1,4 +1,5 @@
-import { NOBODY, questionKindOf, type ReleasedQuestion, type Secret } from '@modest-sieve/core';
+import type { Secret } from '@modest-sieve/core/foundation';
+import { NOBODY, questionKindOf, type ReleasedQuestion } from '@modest-sieve/core/assessment';
 import type { EntityManager } from 'typeorm';
 import type { QuestionSheet } from '../api/api.js';
 import type { ExerciseRecord } from './exercise.entity.js';
@@ -62,11 +63,9 @@ export async function questionsShown(
   return new Set(
     questions
       .filter(({ id, kind, rules }) => {
-        // Choices have an order of their own for each student, but their statements are the same.
-        const sameForAll = kind === 'choice' || !isPersonal({ kind, rules });
-        return (
-          (kind === 'values' || kind === 'choice') && (own.get(id) === true || (sameForAll && own.has(id)))
-        );
+        const { markedBy, isShared } = questionKindOf(kind);
+        const isSameForAll = isShared || !isPersonal({ kind, rules });
+        return markedBy === 'key' && (own.get(id) === true || (isSameForAll && own.has(id)));
       })
       .map(({ id }) => id),
   );

@@ -1,4 +1,4 @@
-import { type Answer, type Question } from '@modest-sieve/core';
+import type { Answer, Question } from '@modest-sieve/core/assessment';
 import { Injectable } from '@nestjs/common';
 import type { ExercisePreview, TriedAnswer } from '../api/api.js';
 import type { Caller } from '../platform/access/access.js';

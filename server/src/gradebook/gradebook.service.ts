@@ -1,4 +1,4 @@
-import { writeSpreadsheetCsv } from '@modest-sieve/core';
+import { writeSpreadsheetCsv } from '@modest-sieve/core/data';
 import { Injectable } from '@nestjs/common';
 import { In } from 'typeorm';
 import type { Gradebook } from '../api/api.js';

@@ -67,7 +67,7 @@ export class CourseJobs {
     }));
   }
 
-  /** Ends a job that is not done yet. Whoever waits for it is told, and the worker that runs it stops. */
+  /** Ends a job that is not done yet. Clients that wait for it are told, and the worker that runs it stops. */
   cancel(caller: Caller, id: string): Promise<void> {
     return caller.db.transaction(async (manager) => {
       const [job]: JobRow[] = await manager.query(`${JOB} AND j.id = $2`, [caller.courseId, id]);

@@ -11,7 +11,7 @@ import { Jobs } from './jobs/jobs.service.js';
 
 const SHARED = [Databases, Compute, ModelProcesses, Jobs, Events, Limits, Operation, Stopping];
 
-/** What every feature stands on. */
+/** What every feature is built on. */
 @Global()
 @Module({ imports: [ConfigModule], providers: SHARED, exports: SHARED })
 export class PlatformModule {}

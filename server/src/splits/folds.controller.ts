@@ -1,4 +1,4 @@
-import type { FoldConsequences } from '@modest-sieve/core';
+import type { FoldConsequences } from '@modest-sieve/core/audit';
 import { Body, Controller, Get, Param, ParseUUIDPipe, Post, StreamableFile } from '@nestjs/common';
 import { IsOptional, IsUUID } from 'class-validator';
 import type { Created, FoldRequest } from '../api/api.js';

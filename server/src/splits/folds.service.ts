@@ -1,6 +1,8 @@
 import { deserialize, serialize } from 'node:v8';
 import { deflateSync, inflateSync } from 'node:zlib';
-import { slugOf, type FoldAssignment, type FoldConsequences } from '@modest-sieve/core';
+import { slugOf } from '@modest-sieve/core/data';
+import type { FoldAssignment } from '@modest-sieve/core/splitting';
+import type { FoldConsequences } from '@modest-sieve/core/audit';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import type { FoldRequest } from '../api/api.js';
@@ -13,7 +15,7 @@ import type { Caller } from '../platform/access/access.js';
 import { Compute, within } from '../platform/compute/compute.service.js';
 import { notFound, Problem } from '../platform/errors/problem.js';
 import { announce } from '../platform/events/announce.js';
-import { FoldAssignmentRecord, FoldSetRecord, SplitAssignment, SplitRecord } from './split.entity.js';
+import { FoldAssignmentRecord, FoldSetRecord, SplitAssignment, SeedSensitivity } from './split.entity.js';
 import { Splits } from './splits.service.js';
 
 const SECONDS = 60;
@@ -79,7 +81,7 @@ export class FoldSets {
     const marked = await this.splits.marked(caller, at);
     if (
       splitId !== null &&
-      !(await caller.db.existsBy(SplitRecord, { id: splitId, versionId: marked.versionId }))
+      !(await caller.db.existsBy(SeedSensitivity, { id: splitId, versionId: marked.versionId }))
     )
       throw new Problem(422, 'no-such-split', 'Choose a split that was kept of this version.', {
         field: 'splitId',

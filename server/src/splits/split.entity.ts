@@ -1,8 +1,9 @@
-import type { FoldSentence, SplitConsequences, SplitPlan } from '@modest-sieve/core';
+import type { FoldSentence, SplitPlan } from '@modest-sieve/core/splitting';
+import type { SplitConsequences } from '@modest-sieve/core/audit';
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 
 @Entity('split')
-export class SplitRecord {
+export class SeedSensitivity {
   @PrimaryGeneratedColumn('uuid') id: string;
   @Column('uuid', { name: 'version_id' }) versionId: string;
   @Column('uuid', { name: 'roles_id' }) rolesId: string;

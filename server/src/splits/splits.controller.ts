@@ -1,4 +1,5 @@
-import type { Planned, PlanValue, SplitConsequences } from '@modest-sieve/core';
+import type { Plan, PlanValue } from '@modest-sieve/core/data';
+import type { SplitConsequences } from '@modest-sieve/core/audit';
 import { Body, Controller, Param, Post } from '@nestjs/common';
 import { IsObject, IsString, MaxLength } from 'class-validator';
 import type { Created, SplitDraws } from '../api/api.js';
@@ -8,12 +9,12 @@ import { Route } from '../platform/access/route.js';
 import { Splits } from './splits.service.js';
 
 /** What the values of a plan may be is said by its kind, in the core's registry, and looked at there. */
-export class PlanBody implements Planned {
+export class PlanBody implements Plan {
   @IsString({ message: 'Name the kind of plan.' }) @MaxLength(100) kind: string;
   @IsObject() values: Record<string, PlanValue>;
 }
 
-export const plainPlan = ({ kind, values }: PlanBody): Planned => ({ kind, values });
+export const plainPlan = ({ kind, values }: PlanBody): Plan => ({ kind, values });
 
 @Controller('courses/:course/data-sets/:dataSet')
 export class SplitsController {

@@ -1,4 +1,5 @@
-import type { SplitConsequences, SplitPlan, SplitRecord as Draws } from '@modest-sieve/core';
+import type { SplitPlan } from '@modest-sieve/core/splitting';
+import type { SplitConsequences, SeedSensitivity as Draws } from '@modest-sieve/core/audit';
 import { Injectable } from '@nestjs/common';
 import { DataSets } from '../datasets/datasets.service.js';
 import { fetchColumns } from '../datasets/table-store.js';
@@ -9,7 +10,7 @@ import type { Caller } from '../platform/access/access.js';
 import { Compute, within } from '../platform/compute/compute.service.js';
 import { conflict } from '../platform/errors/problem.js';
 import { announce } from '../platform/events/announce.js';
-import { SplitAssignment, SplitRecord } from './split.entity.js';
+import { SplitAssignment, SeedSensitivity } from './split.entity.js';
 
 /** Time that a plan may compute, in seconds; and twenty draws of it. */
 const SECONDS = 60;
@@ -37,7 +38,7 @@ export class Splits {
   /** How the plan's figures vary over twenty draws. */
   async record(caller: Caller, at: VersionAddress, plan: SplitPlan): Promise<Draws> {
     const { stored, roles } = await this.marked(caller, at);
-    return this.compute.run('splitRecord', { stored, roles, plan }, within(caller, RECORD_SECONDS));
+    return this.compute.run('seedSensitivity', { stored, roles, plan }, within(caller, RECORD_SECONDS));
   }
 
   async keep(caller: Caller, at: VersionAddress, plan: SplitPlan): Promise<{ id: string }> {
@@ -48,7 +49,7 @@ export class Splits {
       SECONDS,
     );
     return caller.db.transaction(async (manager) => {
-      const split = await manager.save(SplitRecord, {
+      const split = await manager.save(SeedSensitivity, {
         versionId,
         rolesId,
         method,
@@ -66,8 +67,7 @@ export class Splits {
   /** A version of a data set whose columns are marked. */
   async marked(caller: Caller, at: VersionAddress) {
     const { dataSet, version, roles } = await this.dataSets.version(caller, at);
-    if (!roles)
-      throw conflict('no-target', 'Mark the target at Look first: rows are parted with it in mind.');
+    if (!roles) throw conflict('no-target', 'Mark the target at Look first: rows are split with it in mind.');
     const { held, given } = await this.reserves.of(caller.db, version, roles.roles);
     const stored = await fetchColumns(caller.db, version);
     return {

@@ -1,4 +1,4 @@
-import { countingAnswer } from '@modest-sieve/core';
+import { countingAnswer } from '@modest-sieve/core/assessment';
 import type { ClassAnswer, ClassView, SubmissionInfo } from '../api/api.js';
 import { Membership } from '../courses/course.entity.js';
 import { PackRecord, type ExerciseRecord } from '../exercises/exercise.entity.js';

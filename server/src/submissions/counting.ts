@@ -1,4 +1,4 @@
-import { countingAnswer } from '@modest-sieve/core';
+import { countingAnswer } from '@modest-sieve/core/assessment';
 
 /** A checked answer to a question, and its marks after lateness. */
 interface Counted {

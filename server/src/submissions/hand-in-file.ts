@@ -1,5 +1,5 @@
 import { tmpdir } from 'node:os';
-import { fileSizeOf, largestFile } from '@modest-sieve/core';
+import { fileSizeOf, largestFile } from '@modest-sieve/core/assessment';
 import { Injectable, type CallHandler, type ExecutionContext, type NestInterceptor } from '@nestjs/common';
 import { isUUID } from 'class-validator';
 import multer from 'multer';

@@ -1,5 +1,5 @@
 import { isDeepStrictEqual } from 'node:util';
-import { disclose, shownAfter, type Disclosed, type Result } from '@modest-sieve/core';
+import { disclose, shownAfter, type Disclosed, type Result } from '@modest-sieve/core/assessment';
 import type { EntityManager } from 'typeorm';
 import type { ExerciseRecord } from '../exercises/exercise.entity.js';
 import { extensionsOf, lateness } from '../exercises/policy.js';

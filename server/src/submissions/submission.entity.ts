@@ -1,4 +1,4 @@
-import type { Disclosed, Result } from '@modest-sieve/core';
+import type { Disclosed, Result } from '@modest-sieve/core/assessment';
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 
 @Entity('submission')

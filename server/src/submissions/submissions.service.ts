@@ -1,4 +1,5 @@
 import {
+  questionKindOf,
   fileSizeOf,
   limitsCheck,
   marksOfAnswer,
@@ -7,7 +8,7 @@ import {
   type Answer,
   type ReleasedQuestion,
   type Result,
-} from '@modest-sieve/core';
+} from '@modest-sieve/core/assessment';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import type { MarkAdjustment, ReceiptInfo, OwnReceipt, ReceiptPage, SubmissionInfo } from '../api/api.js';
@@ -116,7 +117,7 @@ export class Submissions {
       const exercise = await manager.findOneByOrFail(ExerciseRecord, { id: exerciseId });
       if (exercise.state === 'draft') throw notFound();
       if (exercise.state !== 'released')
-        throw conflict('returned', 'The exercise has been returned and takes no more answers.');
+        throw conflict('returned', 'The exercise has been returned and no longer takes answers.');
       const asked = await questionOf(manager, exerciseId, question);
       // What no answer can be is neither kept nor checked, and costs nothing.
       const beyond = file && limitsCheck(file.bytes, file.name, fileSizeOf(asked.rules));
@@ -145,7 +146,7 @@ export class Submissions {
         receivedAt: caller.at,
       });
       const payload = { courseId: caller.courseId, submissionId: id, personId };
-      await this.jobs.enqueue(manager, asked.kind === 'model' ? 'model' : 'check', payload);
+      await this.jobs.enqueue(manager, questionKindOf(asked.kind).isRun ? 'model' : 'check', payload);
       await announce(manager, { courseId: caller.courseId, to: personId });
       return { id };
     });
@@ -178,7 +179,7 @@ export class Submissions {
     return receiptOf(row);
   }
 
-  /** A receipt once the file is checked, or as it stands after so many seconds. */
+  /** A receipt once the file is checked, or as it is after so many seconds. */
   async settled(caller: Caller, exerciseId: string, id: string, seconds: number): Promise<ReceiptInfo> {
     const end = Date.now() + seconds * 1000;
     for (;;) {

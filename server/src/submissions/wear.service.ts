@@ -1,4 +1,5 @@
-import { shuffle, seededRandom, type AnswerKey, type PredictionRules } from '@modest-sieve/core';
+import { shuffle, seededRandom } from '@modest-sieve/core/foundation';
+import type { AnswerKey, PredictionRules } from '@modest-sieve/core/assessment';
 import { Injectable } from '@nestjs/common';
 import type { WearInfo } from '../api/api.js';
 import { AnswerKeyRecord, unpackKeys } from '../exercises/answer-key.js';

@@ -5,7 +5,7 @@ import type { TrialMaterial } from '../platform/compute/trial-material.js';
 import { FoldSetRecord, SplitAssignment } from '../splits/split.entity.js';
 import type { TrialRecord } from './trial.entity.js';
 
-/** What a trial is computed from, fetched anew each time: whoever computes is handed it over. */
+/** What a trial is computed from, read again each time, since it is handed over to the thread that computes. */
 export async function fetchMaterial(
   manager: EntityManager,
   { foldSetId, plan }: Pick<TrialRecord, 'foldSetId' | 'plan'>,

@@ -1,4 +1,4 @@
-import { starterForm, STARTERS } from '@modest-sieve/core';
+import { starterForm, STARTERS } from '@modest-sieve/core/assessment';
 import {
   Controller,
   Get,

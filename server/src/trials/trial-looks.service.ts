@@ -1,15 +1,8 @@
-import {
-  metricNamed,
-  modelKindOf,
-  readFitted,
-  SieveError,
-  writeStarter,
-  type Arm,
-  type Emphasis,
-  type Figures,
-  type StarterForm,
-  type TrialPlan,
-} from '@modest-sieve/core';
+import { SieveError } from '@modest-sieve/core/foundation';
+import { metricNamed } from '@modest-sieve/core/metrics';
+import { modelFamilyOf, readFitted } from '@modest-sieve/core/models';
+import type { Arm, Emphasis, Figures, TrialPlan } from '@modest-sieve/core/evaluation';
+import { writeStarter, type StarterForm } from '@modest-sieve/core/assessment';
 import { Injectable } from '@nestjs/common';
 import { IsNull } from 'typeorm';
 import type { CaseAnswer, EvidenceRows, ReferenceRun, TrialAgainst, TrialEvidence } from '../api/api.js';
@@ -28,7 +21,7 @@ import { Trials } from './trials.service.js';
 
 const SECONDS = 60;
 
-const titleOf = ({ model }: TrialPlan): string => modelKindOf(model).title;
+const titleOf = ({ model }: TrialPlan): string => modelFamilyOf(model).title;
 
 /** Trials that are done, looked at from every side, taken elsewhere, and offered to exercises. */
 @Injectable()
@@ -51,7 +44,7 @@ export class TrialLooks {
     const { fitted, outOfFold } = await this.modelOf(caller, id);
     const material = await fetchMaterial(caller.db, trial);
     if (material.parts === null && (on === 'validation' || on === 'held-out'))
-      throw conflict('no-split', 'These folds are of all rows: there is no part that was held back.');
+      throw conflict('no-split', 'These folds are of all rows: there is no part that was held out.');
     return this.compute.run(
       'trialEvidence',
       { ...material, fitted, outOfFold, on, by },
@@ -66,7 +59,7 @@ export class TrialLooks {
     const { fitted } = await this.modelOf(caller, id);
     const { stored, roles, parts } = await fetchMaterial(caller.db, trial);
     if (!parts?.includes(2))
-      throw conflict('no-split', 'These folds are of all rows: there is no part that was held back.');
+      throw conflict('no-split', 'These folds are of all rows: there is no part that was held out.');
     const figures = await this.compute.run('heldOutFigures', { stored, roles, parts, fitted }, SECONDS);
     await caller.db.transaction(async (manager) => {
       const heldOut = { figures, at: caller.at.toISOString(), by: caller.person.name };

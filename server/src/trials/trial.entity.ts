@@ -1,6 +1,6 @@
 import { deserialize, serialize } from 'node:v8';
 import { deflateSync, inflateSync } from 'node:zlib';
-import type { Figures, MeasuredFold, TrialPlan, Varied } from '@modest-sieve/core';
+import type { Figures, MeasuredFold, TrialPlan, Varied } from '@modest-sieve/core/evaluation';
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 import type { TrialDetail, TrialInfo, TrialOutcome } from '../api/api.js';
 import type { OutOfFold } from '../platform/compute/trial-material.js';

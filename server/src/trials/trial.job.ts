@@ -1,4 +1,5 @@
-import { SieveError, type MeasuredFold } from '@modest-sieve/core';
+import { SieveError } from '@modest-sieve/core/foundation';
+import type { MeasuredFold } from '@modest-sieve/core/evaluation';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import { Compute } from '../platform/compute/compute.service.js';

@@ -1,4 +1,5 @@
-import { LARGEST_SEED, type TrialPlan, type Varied } from '@modest-sieve/core';
+import { LARGEST_SEED } from '@modest-sieve/core/foundation';
+import type { TrialPlan, Varied } from '@modest-sieve/core/evaluation';
 import { Body, Controller, Delete, Get, Param, ParseUUIDPipe, Patch, Post, Put, Query } from '@nestjs/common';
 import {
   ArrayMaxSize,

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { checkTrial, type TrialPlan } from '@modest-sieve/core';
+import { checkTrial, type TrialPlan } from '@modest-sieve/core/evaluation';
 import { Injectable } from '@nestjs/common';
 import { In } from 'typeorm';
 import type { TrialDetail, TrialInfo, TrialRequest } from '../api/api.js';
@@ -66,7 +66,7 @@ export class Trials {
       const known = await manager.findOneBy(TrialRecord, { foldSetId, planHash });
       if (known && known.state !== 'failed') return { id: known.id };
       const { courseId } = caller;
-      // One that failed is begun anew with the folds that it had measured.
+      // One that failed is begun again with the folds that it had measured.
       const [made]: { id: string }[] = await manager.query(
         `INSERT INTO vault.trial AS t (course_id, fold_set_id, plan, plan_hash, made_by) VALUES ($1, $2, $3, $4, $5)
            ON CONFLICT (fold_set_id, plan_hash) DO UPDATE SET state = 'waiting', problem = NULL WHERE t.state = 'failed'

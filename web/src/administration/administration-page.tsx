@@ -1,20 +1,21 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { counted } from '@modest-sieve/core';
+import { counted } from '@modest-sieve/core/foundation';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { api, send, useAnswer, useAnswers, type Schemas } from '../api/client.js';
-import { TextAction } from '../kit/action.js';
-import { CopyLine } from '../kit/copy-line.js';
-import { Field } from '../kit/field.js';
-import { momentText } from '../kit/format.js';
-import { Frame } from '../kit/frame.js';
-import { PlanChoice, PlanSentence } from '../kit/plan-sentence.js';
-import { Answer, Complaint, Empty } from '../kit/states.js';
-import { Cell, Ruled } from '../kit/table.js';
-import { Subtitle, Title } from '../kit/title.js';
-import { TwiceAction } from '../kit/twice-action.js';
-import { TwoSides } from '../kit/two-sides.js';
-import { useDoing } from '../kit/use-doing.js';
+import { TextAction } from '../kit/form/action.js';
+import { CopyLine } from '../kit/form/copy-line.js';
+import { Field } from '../kit/form/field.js';
+import { momentText } from '../kit/table/format.js';
+import { Frame } from '../frame/frame.js';
+import { PlanChoice, PlanSentence } from '../kit/sentence/plan-sentence.js';
+import { Answer, Empty } from '../kit/answer/states.js';
+import { ErrorMessage } from '../kit/layout/error-message.js';
+import { Cell, Ruled } from '../kit/table/table.js';
+import { Subtitle, Title } from '../kit/layout/title.js';
+import { ConfirmButton } from '../kit/form/confirm-button.js';
+import { TwoPane } from '../kit/layout/two-pane.js';
+import { useAction } from '../kit/form/use-action.js';
 import { useSession } from '../pages/session.js';
 
 const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone;
@@ -25,7 +26,7 @@ export function AdministrationPage() {
   return (
     <Frame session={session}>
       <Title aside="people, courses, and what was done about them">Administration</Title>
-      <TwoSides
+      <TwoPane
         left={
           <>
             <People />
@@ -45,7 +46,7 @@ export function AdministrationPage() {
 
 function Makers() {
   const makers = useAnswer<'CourseMakers'>(api('administration', 'course-makers'));
-  const doing = useDoing();
+  const doing = useAction();
   return (
     <Box mt={2}>
       <Answer of={makers} what="who may make courses">
@@ -67,7 +68,7 @@ function Makers() {
           </PlanSentence>
         )}
       </Answer>
-      <Complaint>{doing.problem?.message}</Complaint>
+      <ErrorMessage>{doing.problem?.message}</ErrorMessage>
     </Box>
   );
 }
@@ -133,7 +134,7 @@ function Person({
   isChosen: boolean;
   onChoose: () => void;
 }) {
-  const doing = useDoing();
+  const doing = useAction();
   const [link, setLink] = useState<string | null>(null);
   const at = (...parts: string[]) => api('administration', 'people', person.id, ...parts);
   const may = person.administers ? 'administer' : person.makesCourses ? 'make courses' : '';
@@ -169,7 +170,7 @@ function Person({
               >
                 Make a link for a new password
               </TextAction>
-              <TwiceAction
+              <ConfirmButton
                 text="Delete the person"
                 consequence={`The account, ${counted(person.submissions, 'submission')} and ${counted(person.courses, 'membership')} are deleted. What they did as staff stays, without their name.`}
                 busy={doing.busy}
@@ -177,7 +178,7 @@ function Person({
               />
               {link === null ? null : <CopyLine text={link} label="link for a new password" arrives />}
             </Flex>
-            <Complaint>{doing.problem?.message}</Complaint>
+            <ErrorMessage>{doing.problem?.message}</ErrorMessage>
           </td>
         </tr>
       ) : null}
@@ -187,7 +188,7 @@ function Person({
 
 function Courses() {
   const courses = useAnswers<'AdministeredCourse'>(api('administration', 'courses'));
-  const doing = useDoing();
+  const doing = useAction();
   return (
     <>
       <Subtitle>Courses</Subtitle>
@@ -209,7 +210,7 @@ function Courses() {
                 <Cell numeric>{course.students}</Cell>
                 <Cell>
                   <Flex gap={3} align="center" wrap="wrap">
-                    <TwiceAction
+                    <ConfirmButton
                       text="Delete"
                       consequence="All data sets, exercises, submissions and marks of the course are deleted."
                       busy={doing.busy}
@@ -224,7 +225,7 @@ function Courses() {
           </Ruled>
         )}
       </Answer>
-      <Complaint>{doing.problem?.message}</Complaint>
+      <ErrorMessage>{doing.problem?.message}</ErrorMessage>
     </>
   );
 }

@@ -87,7 +87,7 @@ export function useAnswers<N extends keyof Schemas>(
   return useSWR<Schemas[N][], ApiProblem>(url, (key: string) => request<Schemas[N][]>('GET', key));
 }
 
-/** Sends a change and asks anew for everything that is shown. */
+/** Sends a change and asks again for everything that is shown. */
 export async function send<T = void>(
   method: 'POST' | 'PUT' | 'PATCH' | 'DELETE',
   url: string,
@@ -103,7 +103,7 @@ export async function send<T = void>(
 export const ask = <T>(url: string, body: object, signal?: AbortSignal): Promise<T> =>
   request<T>('POST', url, body, {}, signal);
 
-/** Asks anew for everything that is shown. */
+/** Asks again for everything that is shown. */
 export const refresh = (): Promise<unknown> => mutate(() => true);
 
 export const api = (...parts: string[]): string => `/api/v1/${parts.map(encodeURIComponent).join('/')}`;

@@ -6,7 +6,7 @@ export const CourseContext = createContext<Schemas['CourseDetail'] | null>(null)
 
 export function useCourse(): Schemas['CourseDetail'] {
   const course = useContext(CourseContext);
-  if (!course) throw new Error('this part stands within a course');
+  if (!course) throw new Error('this part needs a course around it');
   return course;
 }
 
@@ -19,7 +19,7 @@ export function useCourseApi(): (...parts: string[]) => string {
 const LISTEN_AGAIN = 3000;
 
 /**
- * Asks anew whenever the server says that something in the course changed. Only a page that is seen listens: a browser
+ * Asks again whenever the server says that something in the course changed. Only a page that is seen listens: a browser
  * opens few connections to one server, and pages in the background, or kept for going back, would use them up.
  */
 export function useChanges(courseId: string | null): void {
@@ -34,7 +34,7 @@ export function useChanges(courseId: string | null): void {
       if (document.visibilityState === 'hidden') return;
       source = new EventSource(api('courses', courseId, 'events'));
       source.addEventListener('change', () => void refresh());
-      // Whatever changed while nobody listened is asked for once the line stands.
+      // Whatever changed while nobody listened is asked for once the line is open.
       source.addEventListener('open', () => void refresh());
       // A lost line is taken up again by the browser; a refused one is not.
       source.addEventListener('error', () => {

@@ -1599,7 +1599,7 @@ export interface components {
         };
         /** @description What is tried: a model on features, at one setting or along a curve, or over a grid of two. */
         TrialPlan: {
-            model: components["schemas"]["Planned"];
+            model: components["schemas"]["Plan"];
             features: string[];
             vary: components["schemas"]["Varied"][];
             /** @description By which the best setting is judged. */
@@ -1614,7 +1614,7 @@ export interface components {
             seed: number;
         };
         /** @description Something planned: its kind, and the value of each of the kind's parameters by its key. */
-        Planned: {
+        Plan: {
             kind: string;
             values: {
                 [key: string]: components["schemas"]["PlanValue"];
@@ -1699,7 +1699,7 @@ export interface components {
             folds: (number | null)[];
             /** @description Mean on the training rows. */
             train: number | null;
-            /** @description How much better it is on training rows than on rows held back. */
+            /** @description How much better it is on training rows than on held-out rows. */
             gap: number | null;
             /** @description Why there is no mean. */
             reason: string | null;
@@ -1863,7 +1863,7 @@ export interface components {
             /** @description Null for a leaf. */
             split: components["schemas"]["TreeSplit"] | null;
         };
-        /** @description How the rows of a node part: numbers at a threshold, categories by level. */
+        /** @description How the rows of a node are split: numbers at a threshold, categories by level. */
         TreeSplit: {
             /** @constant */
             kind: "threshold";
@@ -2246,6 +2246,14 @@ export interface components {
             metric: string;
             scheme: components["schemas"]["MarkScheme"];
         };
+        /** @description What every question has. */
+        QuestionHead: {
+            /** @description Names it within its exercise; it never changes. */
+            id: string;
+            title: string;
+            /** @description Markdown; `{names}` of what is drawn stand for their values. */
+            text: string;
+        };
         /** @description Marks by a metric: a line through three points. Scores beyond the ends get none or all. */
         MarkScheme: {
             /** @description Score up to which there are no marks. */
@@ -2321,8 +2329,8 @@ export interface components {
             kind: "values";
             marks: number;
             /** @description What is computed. */
-            figures: components["schemas"]["Planned"];
-            tolerance: components["schemas"]["Planned"];
+            figures: components["schemas"]["Plan"];
+            tolerance: components["schemas"]["Plan"];
         };
         ChoiceQuestion: {
             /** @description Names it within its exercise; it never changes. */
@@ -2484,7 +2492,7 @@ export interface components {
             /** @description Whether keys were computed from reference runs that are others now; false for students. */
             stale: boolean;
         };
-        /** @description A question of a released exercise, as whoever asks may see it. */
+        /** @description A question of a released exercise, as the caller may see it. */
         QuestionSheet: {
             id: string;
             kind: components["schemas"]["QuestionKindKey"];
@@ -2661,11 +2669,11 @@ export interface components {
             says: string;
         };
         ValuesRules: {
-            figures: components["schemas"]["Planned"];
+            figures: components["schemas"]["Plan"];
             /** @description Computed from the data: the same for all students, without the figures. Null where each student's are drawn. */
             computed: {
                 asked: components["schemas"]["FigureAsked"][];
-                /** @description What stands in place of `{name}` in the question's text. */
+                /** @description What replaces `{name}` in the question's text. */
                 given: {
                     [key: string]: string;
                 };
@@ -3392,8 +3400,8 @@ export interface components {
             consequences: components["schemas"]["SplitConsequences"];
             createdAt: string;
         };
-        /** @description How a table's rows are to be parted into training, validation and held-out rows, as one sentence. */
-        SplitPlan: components["schemas"]["Planned"];
+        /** @description How a table's rows are split into training, validation and held-out rows, as one sentence. */
+        SplitPlan: components["schemas"]["Plan"];
         SplitConsequences: {
             unlabelled: number;
             repeated: number;
@@ -3469,8 +3477,8 @@ export interface components {
             rows: number;
             createdAt: string;
         };
-        /** @description How folds are to be made, as one sentence. */
-        FoldSentence: components["schemas"]["Planned"];
+        /** @description How folds are made, as one sentence. */
+        FoldSentence: components["schemas"]["Plan"];
         /** @description Steps to be tried on the raw table; of the chosen one examples are told. */
         PrepareRequest: {
             steps: components["schemas"]["Step"][];
@@ -3532,15 +3540,15 @@ export interface components {
             };
         };
         /** @description How a plan's figures vary over twenty draws. */
-        SplitDraws: components["schemas"]["SplitRecord"];
+        SplitDraws: components["schemas"]["SeedSensitivity"];
         /** @description How the figures of a plan vary from draw to draw. The first is the plan's own. */
-        SplitRecord: {
+        SeedSensitivity: {
             /** @description What `target` is: the label whose share it is, or null for the mean of a number. */
             label: string | null;
-            draws: components["schemas"]["SplitDraw"][];
+            draws: components["schemas"]["SeedFigures"][];
         };
         /** @description Figures of one draw of a plan. */
-        SplitDraw: {
+        SeedFigures: {
             /** @description The seed, or the text that is hashed with. */
             seed: string;
             heldout: number;

@@ -1,4 +1,5 @@
-import { check, fileSizeOf, sizeCheck, type QuestionKindKey } from '@modest-sieve/core';
+import { check } from '@modest-sieve/core/foundation';
+import { fileSizeOf, sizeCheck, type QuestionKindKey } from '@modest-sieve/core/assessment';
 import type { Schemas } from '../api/client.js';
 import type { CheckAnswer, CheckRequest } from './check.worker.js';
 import { inWorker, TookTooLong } from './in-worker.js';

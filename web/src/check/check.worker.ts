@@ -1,4 +1,5 @@
-import { readAnswer, type Check, type ModelReport, type QuestionKindKey } from '@modest-sieve/core';
+import type { Check } from '@modest-sieve/core/foundation';
+import { readAnswer, type ModelReport, type QuestionKindKey } from '@modest-sieve/core/assessment';
 import type { Schemas } from '../api/client.js';
 
 export interface CheckRequest {

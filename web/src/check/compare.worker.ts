@@ -1,4 +1,4 @@
-import { compareAnswers, type AnswerDifference, type QuestionKindKey } from '@modest-sieve/core';
+import { compareAnswers, type AnswerDifference, type QuestionKindKey } from '@modest-sieve/core/assessment';
 import type { Schemas } from '../api/client.js';
 
 /** A file that was handed in, with what was typed beside it. */

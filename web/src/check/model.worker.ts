@@ -1,4 +1,4 @@
-import type { ModelRules, Predictions } from '@modest-sieve/core';
+import type { ModelRules, Predictions } from '@modest-sieve/core/assessment';
 import { exampleTable, runModel } from '@modest-sieve/core/model-files';
 import type { CheckAnswer } from './check.worker.js';
 

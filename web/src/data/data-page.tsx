@@ -1,13 +1,15 @@
 import { Box, Text } from '@chakra-ui/react';
-import { count, counted, FORMATS } from '@modest-sieve/core';
+import { count, counted } from '@modest-sieve/core/foundation';
+import { FORMATS } from '@modest-sieve/core/data';
 import { Link } from 'react-router';
 import { useAnswer, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
-import { DropArea } from '../kit/drop-area.js';
-import { momentText } from '../kit/format.js';
-import { Answer, Complaint, Empty } from '../kit/states.js';
-import { Cell, Ruled } from '../kit/table.js';
-import { Title } from '../kit/title.js';
+import { DropArea } from '../kit/form/drop-area.js';
+import { momentText } from '../kit/table/format.js';
+import { Answer, Empty } from '../kit/answer/states.js';
+import { ErrorMessage } from '../kit/layout/error-message.js';
+import { Cell, Ruled } from '../kit/table/table.js';
+import { Title } from '../kit/layout/title.js';
 import { ImportLine } from './import-line.js';
 import { usePastedTable } from './pasted.js';
 import { useSending } from './use-sending.js';
@@ -23,13 +25,13 @@ export function DataPage() {
     <>
       <Title>Data</Title>
       <Box mt={4} maxW="820px">
-        <DropArea label="Bring a table" onFile={bring} several>
+        <DropArea label="Import a table" onFile={bring} several>
           {sending.left > 0
             ? `Sending ${counted(sending.left, 'file')} …`
             : `or drop one or several tables here, each of up to 200 MB, or paste cells that you copied in a spreadsheet: ${FORMATS.map(({ name }) => name).join(', ')}.`}
         </DropArea>
         {sending.problems.map((problem) => (
-          <Complaint key={problem}>{problem}</Complaint>
+          <ErrorMessage key={problem}>{problem}</ErrorMessage>
         ))}
       </Box>
       <Answer of={list} what="the data sets">

@@ -1,14 +1,14 @@
 import { Flex, Text } from '@chakra-ui/react';
 import { refresh, send, type Schemas } from '../api/client.js';
 import { useCourseApi } from '../api/course.js';
-import { Action, TextAction } from '../kit/action.js';
-import { Complaint } from '../kit/states.js';
-import { useDoing } from '../kit/use-doing.js';
+import { Action, TextAction } from '../kit/form/action.js';
+import { ErrorMessage } from '../kit/layout/error-message.js';
+import { useAction } from '../kit/form/use-action.js';
 
 /** A file on its way, one that could not be read, or one of whose tables one has to be chosen. */
 export function ImportLine({ item }: { item: Schemas['ImportInfo'] }) {
   const address = useCourseApi();
-  const doing = useDoing();
+  const doing = useAction();
   const { choices } = item.problem ?? {};
   const here = address('data-sets', 'imports', item.id);
   return (
@@ -37,11 +37,11 @@ export function ImportLine({ item }: { item: Schemas['ImportInfo'] }) {
           )}
           <TextAction
             onClick={() => void send('DELETE', here).then(refresh)}
-            label={`Put aside the message about ${item.fileName}`}
+            label={`Dismiss the message about ${item.fileName}`}
           >
-            Put aside
+            Dismiss
           </TextAction>
-          <Complaint>{doing.problem?.message}</Complaint>
+          <ErrorMessage>{doing.problem?.message}</ErrorMessage>
         </>
       ) : (
         <Text role="status">Reading {item.fileName} …</Text>

@@ -1,13 +1,15 @@
 import { useState } from 'react';
 import { Outlet, useNavigate, useParams } from 'react-router';
-import { counted, stepKindOf, type SplitConsequences } from '@modest-sieve/core';
+import { counted } from '@modest-sieve/core/foundation';
+import { stepKindOf } from '@modest-sieve/core/data';
+import type { SplitConsequences } from '@modest-sieve/core/audit';
 import { useAnswer, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
-import { Removing } from '../kit/removing.js';
-import { Renaming } from '../kit/renaming.js';
-import { Answer } from '../kit/states.js';
-import { Strip } from '../kit/strip.js';
-import { Title } from '../kit/title.js';
+import { Removing } from '../kit/form/removing.js';
+import { Renaming } from '../kit/form/renaming.js';
+import { Answer } from '../kit/answer/states.js';
+import { Strip } from '../kit/plot/strip.js';
+import { Title } from '../kit/layout/title.js';
 import { OpenVersionNote } from './open-version.js';
 import { DataSetContext, useDataSet, type TriedSteps } from './use-data-set.js';
 

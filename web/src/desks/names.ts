@@ -1,6 +1,6 @@
-import { counted } from '@modest-sieve/core';
+import { counted } from '@modest-sieve/core/foundation';
 import type { Schemas } from '../api/client.js';
-import { momentText } from '../kit/format.js';
+import { momentText } from '../kit/table/format.js';
 
 /** What a split is known by: its name, or when it was kept. */
 export const splitName = (
@@ -14,5 +14,5 @@ export const foldsName = (
   timeZone: string,
 ): string =>
   name === ''
-    ? `${counted(folds, 'fold')}${repeats > 1 ? ` ${repeats} times over` : ''}, kept ${momentText(createdAt, timeZone)}`
+    ? `${counted(folds, 'fold')}${repeats > 1 ? ` ${repeats} times` : ''}, kept ${momentText(createdAt, timeZone)}`
     : name;

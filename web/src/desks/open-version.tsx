@@ -2,9 +2,9 @@ import { Text } from '@chakra-ui/react';
 import { Link, useLocation, useNavigate } from 'react-router';
 import { send, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
-import { TextAction } from '../kit/action.js';
-import { Complaint } from '../kit/states.js';
-import { useDoing } from '../kit/use-doing.js';
+import { TextAction } from '../kit/form/action.js';
+import { ErrorMessage } from '../kit/layout/error-message.js';
+import { useAction } from '../kit/form/use-action.js';
 import { useDataSet } from './use-data-set.js';
 
 /** The page of a version; the current one has the address of the data set. */
@@ -22,7 +22,7 @@ export function MakeCurrent({ number, text }: { number: number; text?: string })
   const address = useCourseApi();
   const navigate = useNavigate();
   const { pathname } = useLocation();
-  const doing = useDoing();
+  const doing = useAction();
   const desk = pathname.split('/')[5] ?? 'look';
   return (
     <>
@@ -38,7 +38,7 @@ export function MakeCurrent({ number, text }: { number: number; text?: string })
       >
         {text ?? `Make version ${number} current`}
       </TextAction>
-      <Complaint>{doing.problem?.message}</Complaint>
+      <ErrorMessage>{doing.problem?.message}</ErrorMessage>
     </>
   );
 }

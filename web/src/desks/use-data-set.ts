@@ -1,4 +1,5 @@
-import type { GivenColumn, SplitConsequences, Step, StepEffect } from '@modest-sieve/core';
+import type { GivenColumn, Step, StepEffect } from '@modest-sieve/core/data';
+import type { SplitConsequences } from '@modest-sieve/core/audit';
 import { createContext, useContext } from 'react';
 import type { Schemas } from '../api/client.js';
 
@@ -20,7 +21,7 @@ export const DataSetContext = createContext<DataSetHere | null>(null);
 
 export function useDataSet(): DataSetHere {
   const here = useContext(DataSetContext);
-  if (!here) throw new Error('this part stands within a data set');
+  if (!here) throw new Error('this part needs a data set around it');
   return here;
 }
 

@@ -1,15 +1,17 @@
 import { Box, Text } from '@chakra-ui/react';
-import { counted, type AnswerDifference } from '@modest-sieve/core';
+import { counted } from '@modest-sieve/core/foundation';
+import type { AnswerDifference } from '@modest-sieve/core/assessment';
 import { useState } from 'react';
 import useSWRImmutable from 'swr/immutable';
 import { fetchFile, useAnswer, type Schemas } from '../api/client.js';
 import { useCourseApi } from '../api/course.js';
 import type { CompareRequest, HandedIn } from '../check/compare.worker.js';
 import { inWorker } from '../check/in-worker.js';
-import { ordinal } from '../kit/format.js';
-import { PlanChoice, PlanSentence } from '../kit/plan-sentence.js';
-import { Answer, Complaint } from '../kit/states.js';
-import { Cell, Ruled } from '../kit/table.js';
+import { ordinal } from '../kit/table/format.js';
+import { PlanChoice, PlanSentence } from '../kit/sentence/plan-sentence.js';
+import { Answer } from '../kit/answer/states.js';
+import { ErrorMessage } from '../kit/layout/error-message.js';
+import { Cell, Ruled } from '../kit/table/table.js';
 import { saidIn } from './said.js';
 
 type Receipt = Schemas['ReceiptInfo'];
@@ -133,7 +135,8 @@ function FileChanges({
       after: await handedIn(receipt),
     } satisfies CompareRequest);
   });
-  if (found.error) return <Complaint>The files could not be compared. Choose the answer again.</Complaint>;
+  if (found.error)
+    return <ErrorMessage>The files could not be compared. Choose the answer again.</ErrorMessage>;
   if (found.data === undefined)
     return (
       <Text mt={1} role="status" color="quiet" fontSize="14px">

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from '@jest/globals';
-import { QUESTION_KINDS } from '@modest-sieve/core';
+import { QUESTION_KINDS } from '@modest-sieve/core/assessment';
 import { Ajv } from 'ajv';
 import { pastedCells } from './answer-fields.js';
 import { DATA } from './data-of-tests.js';

@@ -3,9 +3,9 @@ import { Link, useSearchParams } from 'react-router';
 import { useAnswer } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
 import { SplitTable } from '../desks/release/split-table.js';
-import { Select } from '../kit/select.js';
-import { Answer, Empty } from '../kit/states.js';
-import { Subtitle, Title } from '../kit/title.js';
+import { Select } from '../kit/form/select.js';
+import { Answer, Empty } from '../kit/answer/states.js';
+import { Subtitle, Title } from '../kit/layout/title.js';
 
 /** Where an exercise begins: the data set and the split whose held-out rows it asks for. */
 export function BeginExercise({ dataSet }: { dataSet: string | null }) {
@@ -23,7 +23,7 @@ export function BeginExercise({ dataSet }: { dataSet: string | null }) {
             return (
               <Empty title="First, a table">
                 An exercise asks for the held-out rows of a split.{' '}
-                <Link to={`/courses/${id}/data`}>Bring a table</Link>, mark its target and keep a split.
+                <Link to={`/courses/${id}/data`}>Import a table</Link>, mark its target and save a split.
               </Empty>
             );
           const chosen = dataSet ?? first.id;

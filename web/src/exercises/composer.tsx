@@ -1,19 +1,21 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { counted, isScored, marksOf, QUESTION_KINDS, type Question } from '@modest-sieve/core';
+import { counted } from '@modest-sieve/core/foundation';
+import { questionKindOf, marksOf, QUESTION_KINDS, type Question } from '@modest-sieve/core/assessment';
 import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { send, useAnswer, useAnswers, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
-import { Action, TextAction } from '../kit/action.js';
-import { useIsGoneTo } from '../kit/arrive.js';
+import { Action, TextAction } from '../kit/form/action.js';
+import { useIsGoneTo } from '../kit/layout/arrive.js';
 import { foldsName } from '../desks/names.js';
-import { TwiceAction } from '../kit/twice-action.js';
-import { Field } from '../kit/field.js';
-import { PlanChoice, PlanSentence } from '../kit/plan-sentence.js';
-import { Answer, Complaint, Empty } from '../kit/states.js';
-import { HiddenTitle } from '../kit/title.js';
-import { TwoSides } from '../kit/two-sides.js';
-import { useDoing } from '../kit/use-doing.js';
+import { ConfirmButton } from '../kit/form/confirm-button.js';
+import { Field } from '../kit/form/field.js';
+import { PlanChoice, PlanSentence } from '../kit/sentence/plan-sentence.js';
+import { Answer, Empty } from '../kit/answer/states.js';
+import { ErrorMessage } from '../kit/layout/error-message.js';
+import { HiddenTitle } from '../kit/layout/title.js';
+import { TwoPane } from '../kit/layout/two-pane.js';
+import { useAction } from '../kit/form/use-action.js';
 import { BeginExercise } from './begin-exercise.js';
 import { PolicySentence } from './policy-sentence.js';
 import { QuestionMargin } from './question-margin.js';
@@ -90,7 +92,7 @@ function Sheet({ start, data, foldSets, exercise }: SheetProps) {
   const { id: courseId } = useCourse();
   const navigate = useNavigate();
   const [search, setSearch] = useSearchParams();
-  const doing = useDoing();
+  const doing = useAction();
   const [settings, setSettings, letGo] = useKept(`composer ${exercise?.id ?? start.splitId}`, start);
   const [reason, setReason] = useState('');
   const needsReason = exercise?.problem?.code === 'needs-reason';
@@ -131,7 +133,7 @@ function Sheet({ start, data, foldSets, exercise }: SheetProps) {
     return <TryAsStudent exercise={exercise} onBack={() => void open(exercise.id)} />;
 
   return (
-    <TwoSides
+    <TwoPane
       left={
         <>
           <HiddenTitle>{exercise ? `Draft of ${exercise.title}` : 'New exercise'}</HiddenTitle>
@@ -202,7 +204,7 @@ function Sheet({ start, data, foldSets, exercise }: SheetProps) {
               </Text>
             ) : null}
             {exercise && !packing ? (
-              <TwiceAction
+              <ConfirmButton
                 text="Delete the draft"
                 consequence="The draft is gone then; nothing was handed in for it."
                 busy={doing.busy}
@@ -216,7 +218,7 @@ function Sheet({ start, data, foldSets, exercise }: SheetProps) {
               />
             ) : null}
           </Flex>
-          <Complaint>{doing.problem?.message ?? exercise?.problem?.message}</Complaint>
+          <ErrorMessage>{doing.problem?.message ?? exercise?.problem?.message}</ErrorMessage>
           {needsReason ? (
             <Box mt={2} maxW="520px">
               <Field
@@ -248,7 +250,9 @@ function Sheet({ start, data, foldSets, exercise }: SheetProps) {
           <PolicySentence
             policy={settings}
             feedbackRows={data.feedbackRows(settings.splitId)}
-            predictionQuestions={settings.questions.filter(({ kind }) => isScored(kind)).length}
+            predictionQuestions={
+              settings.questions.filter(({ kind }) => questionKindOf(kind).markedBy === 'score').length
+            }
             onChange={setSettings}
           />
           <PackSentence settings={settings} known={data.known} foldSets={foldSets} onChange={setSettings} />

@@ -1,15 +1,15 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { counted } from '@modest-sieve/core';
+import { counted } from '@modest-sieve/core/foundation';
 import { useState } from 'react';
 import { send, type Schemas } from '../api/client.js';
 import { useCourseApi } from '../api/course.js';
-import { TextAction } from '../kit/action.js';
-import { Complaint } from '../kit/states.js';
-import { Cell, Ruled } from '../kit/table.js';
-import { Subtitle } from '../kit/title.js';
-import { TextArea } from '../kit/text-area.js';
-import { TwiceAction } from '../kit/twice-action.js';
-import { useDoing } from '../kit/use-doing.js';
+import { TextAction } from '../kit/form/action.js';
+import { ErrorMessage } from '../kit/layout/error-message.js';
+import { Cell, Ruled } from '../kit/table/table.js';
+import { Subtitle } from '../kit/layout/title.js';
+import { TextArea } from '../kit/form/text-area.js';
+import { ConfirmButton } from '../kit/form/confirm-button.js';
+import { useAction } from '../kit/form/use-action.js';
 
 const markText = (marks: number | null): string => (marks === null ? 'none' : String(marks));
 
@@ -29,7 +29,7 @@ export function CorrectionChanges({
   onDropped: () => Promise<void>;
 }) {
   const address = useCourseApi();
-  const doing = useDoing();
+  const doing = useAction();
   const { state, problem, students, unchanged, adjusted } = correction;
   // What was computed while the page was open is read next.
   const [awaited, setAwaited] = useState(false);
@@ -49,7 +49,7 @@ export function CorrectionChanges({
   return (
     <Box mt={4} borderLeft="3px solid" borderColor="accent" pl={5} py={1} data-correction={state}>
       {state === 'waiting' ? <Text role="status">Keys and marks are being computed …</Text> : null}
-      {state === 'failed' ? <Complaint>{problem?.message}</Complaint> : null}
+      {state === 'failed' ? <ErrorMessage>{problem?.message}</ErrorMessage> : null}
       {state === 'ready' ? (
         <>
           <Subtitle arrives={awaited}>What would change</Subtitle>
@@ -76,9 +76,9 @@ export function CorrectionChanges({
       ) : null}
       <Flex mt={3} gap={3} align="center" wrap="wrap">
         {state === 'ready' && !isEdited ? (
-          <TwiceAction
+          <ConfirmButton
             text="Apply the correction"
-            consequence={`Marks are then as listed, ${exercise.state === 'returned' ? 'students get new receipts' : 'what students were told already is told anew'}, and they read your note.`}
+            consequence={`Marks are then as listed, ${exercise.state === 'returned' ? 'students get new receipts' : 'what students were told already is told again'}, and they read your note.`}
             busy={doing.busy}
             onConfirm={apply}
           />
@@ -88,7 +88,7 @@ export function CorrectionChanges({
         ) : null}
         <TextAction onClick={drop}>Drop the correction</TextAction>
       </Flex>
-      <Complaint>{doing.problem?.message}</Complaint>
+      <ErrorMessage>{doing.problem?.message}</ErrorMessage>
     </Box>
   );
 }

@@ -1,14 +1,16 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { counted, marksOf, type Question } from '@modest-sieve/core';
+import { counted } from '@modest-sieve/core/foundation';
+import { marksOf, type Question } from '@modest-sieve/core/assessment';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { send, useAnswer, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
-import { Action } from '../kit/action.js';
-import { Answer, Complaint, Empty } from '../kit/states.js';
-import { Subtitle, Title } from '../kit/title.js';
-import { TwoSides } from '../kit/two-sides.js';
-import { useDoing } from '../kit/use-doing.js';
+import { Action } from '../kit/form/action.js';
+import { Answer, Empty } from '../kit/answer/states.js';
+import { ErrorMessage } from '../kit/layout/error-message.js';
+import { Subtitle, Title } from '../kit/layout/title.js';
+import { TwoPane } from '../kit/layout/two-pane.js';
+import { useAction } from '../kit/form/use-action.js';
 import { CorrectionChanges } from './correction-changes.js';
 import { QuestionMargin } from './question-margin.js';
 import { dataOf, type Data } from './settings.js';
@@ -72,7 +74,7 @@ function Correcting({
   const address = useCourseApi();
   const { id: courseId } = useCourse();
   const navigate = useNavigate();
-  const doing = useDoing();
+  const doing = useAction();
   const [start] = useState<Corrected>({
     questions: correction?.corrected ?? exercise.composed ?? [],
   });
@@ -95,14 +97,14 @@ function Correcting({
     await navigate(`/courses/${courseId}/exercises/${exercise.id}`);
   };
   return (
-    <TwoSides
+    <TwoPane
       left={
         <>
           <Title aside={<Link to="..">back to the exercise</Link>}>Correct “{exercise.title}”</Title>
           <Text mt={2} maxW="72ch" color="quiet">
-            Truths, tolerances, marks and the texts of questions can be corrected, and keys computed anew from
-            the reference runs of today. Every answer is then marked anew, and you read what changes before
-            anything is applied.
+            Truths, tolerances, marks and the texts of questions can be corrected, and keys computed again
+            from the reference runs of today. Every answer is then marked again, and you read what changes
+            before anything is applied.
           </Text>
           {correction ? (
             <CorrectionChanges
@@ -135,7 +137,7 @@ function Correcting({
               Nothing is applied by this.
             </Text>
           </Flex>
-          <Complaint>{doing.problem?.message}</Complaint>
+          <ErrorMessage>{doing.problem?.message}</ErrorMessage>
         </>
       }
       right={

@@ -1,15 +1,15 @@
 import { chakra, Text } from '@chakra-ui/react';
+import { slugOf } from '@modest-sieve/core/data';
 import {
-  DRAW_KINDS,
+  GENERATORS,
   FEEDBACK_POLICIES,
   QUESTION_KINDS,
-  slugOf,
   TOLERANCE_KINDS,
   type Question,
-} from '@modest-sieve/core';
+} from '@modest-sieve/core/assessment';
 import { useId, useState } from 'react';
 import type { Schemas } from '../api/client.js';
-import { handOut } from '../kit/hand-out.js';
+import { saveFile } from '../kit/form/save-file.js';
 import type { Data, Settings } from './settings.js';
 
 /** An exercise as a file: what can be asked again of another split. Its schema is docs/api/exercise.schema.json. */
@@ -34,7 +34,7 @@ export const fileOf = (settings: Settings): ExerciseFile => ({ version: 1, ...pa
 /** Hands an exercise out as JSON. */
 export function exportExercise(settings: Settings): void {
   const file = fileOf(settings);
-  handOut(`${slugOf(settings.title)}.json`, `${JSON.stringify(file, null, 2)}\n`, 'application/json');
+  saveFile(`${slugOf(settings.title)}.json`, `${JSON.stringify(file, null, 2)}\n`, 'application/json');
 }
 
 /** Whether a value is of the kind of another; lists and objects by that alone. */
@@ -60,7 +60,7 @@ const isKnownPlan = (plan: unknown): boolean =>
   'kind' in plan &&
   'values' in plan &&
   isLike(plan.values, {}) &&
-  [...DRAW_KINDS, ...TOLERANCE_KINDS].some(({ key }) => key === plan.kind);
+  [...GENERATORS, ...TOLERANCE_KINDS].some(({ key }) => key === plan.kind);
 
 /** What a file holds that is an exercise; else what is wrong with it. */
 export function readExercise(

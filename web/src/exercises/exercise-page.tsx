@@ -2,7 +2,7 @@ import { lazy, Suspense } from 'react';
 import { useParams } from 'react-router';
 import { useAnswer } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
-import { Answer, Loading } from '../kit/states.js';
+import { Answer, Loading } from '../kit/answer/states.js';
 
 /** Each is fetched by whom it is for. */
 const DraftComposer = lazy(async () => ({ default: (await import('./composer.js')).DraftComposer }));

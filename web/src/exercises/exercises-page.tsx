@@ -1,11 +1,12 @@
 import { Box, Text } from '@chakra-ui/react';
-import { deadlineText, counted } from '@modest-sieve/core';
+import { counted } from '@modest-sieve/core/foundation';
+import { deadlineText } from '@modest-sieve/core/assessment';
 import { Link } from 'react-router';
 import { useAnswers, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
-import { Answer, Empty } from '../kit/states.js';
-import { Cell, Ruled } from '../kit/table.js';
-import { Title } from '../kit/title.js';
+import { Answer, Empty } from '../kit/answer/states.js';
+import { Cell, Ruled } from '../kit/table/table.js';
+import { Title } from '../kit/layout/title.js';
 
 const STATES: Record<Schemas['ExerciseState'], string> = {
   draft: 'draft',

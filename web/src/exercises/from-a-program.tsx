@@ -3,8 +3,8 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import type { Schemas } from '../api/client.js';
 import { useCourseApi } from '../api/course.js';
-import { TextAction } from '../kit/action.js';
-import { CopyLine } from '../kit/copy-line.js';
+import { TextAction } from '../kit/form/action.js';
+import { CopyLine } from '../kit/form/copy-line.js';
 
 /** How to hand in without the page: a line for a terminal or a notebook for each question. */
 export function FromAProgram({ exercise }: { exercise: Schemas['ExerciseDetail'] }) {

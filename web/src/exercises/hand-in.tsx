@@ -1,17 +1,18 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { allHold, checkFields, columnField, counted, fileSizeOf, largestFile } from '@modest-sieve/core';
+import { allHold, counted } from '@modest-sieve/core/foundation';
+import { checkFields, columnField, fileSizeOf, largestFile } from '@modest-sieve/core/assessment';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { Schemas } from '../api/client.js';
 import { checkFile } from '../check/check-file.js';
 import type { CheckAnswer } from '../check/check.worker.js';
 import { digestOf } from '../check/digest.js';
-import { Action, TextAction } from '../kit/action.js';
-import { CheckList } from '../kit/checks.js';
-import { DropArea } from '../kit/drop-area.js';
-import { ordinal, sizeText } from '../kit/format.js';
-import { Complaint } from '../kit/states.js';
-import { useDoing } from '../kit/use-doing.js';
+import { Action, TextAction } from '../kit/form/action.js';
+import { CheckList } from '../kit/layout/checks.js';
+import { DropArea } from '../kit/form/drop-area.js';
+import { ordinal, sizeText } from '../kit/table/format.js';
+import { ErrorMessage } from '../kit/layout/error-message.js';
+import { useAction } from '../kit/form/use-action.js';
 import { AnswerFields, type Fields } from './answer-fields.js';
 import { TriedModelView } from './model-view.js';
 import { useKept } from './use-kept.js';
@@ -56,7 +57,7 @@ export function HandIn({
   earlier?: readonly Earlier[];
   onSend: SendAnswer;
 }) {
-  const doing = useDoing();
+  const doing = useAction();
   const [dropped, setDropped] = useState<Dropped | null>(null);
   const [values, setValues, letGo] = useKept<Fields>(`answer ${keptUnder} ${sheet.id}`, NOTHING);
   /** The same for every sending of one answer, so that a second click sends nothing new. */
@@ -151,7 +152,7 @@ export function HandIn({
           Mend this and drop the file again. No attempt has been used.
         </Text>
       ) : null}
-      <Complaint>{doing.problem?.message}</Complaint>
+      <ErrorMessage>{doing.problem?.message}</ErrorMessage>
       {doing.problem?.code === 'signed-out' ? (
         <Link to="/">Sign in again: what you have typed is kept.</Link>
       ) : null}

@@ -1,11 +1,12 @@
 import { Box, Text } from '@chakra-ui/react';
-import { count, counted, metricNamed, shortNumber } from '@modest-sieve/core';
-import type { DrawnNode, ModelPicture, ModelResult, ModelRules } from '@modest-sieve/core';
+import { count, counted, shortNumber } from '@modest-sieve/core/foundation';
+import { metricNamed } from '@modest-sieve/core/metrics';
+import type { DrawnNode, ModelPicture, ModelResult, ModelRules } from '@modest-sieve/core/assessment';
 import type { TriedModel } from '../check/check.worker.js';
-import { figureText, sizeText } from '../kit/format.js';
-import { PlanChoice } from '../kit/plan-sentence.js';
-import { Cell, Ruled } from '../kit/table.js';
-import { Subtitle } from '../kit/title.js';
+import { figureText, sizeText } from '../kit/table/format.js';
+import { PlanChoice } from '../kit/sentence/plan-sentence.js';
+import { Cell, Ruled } from '../kit/table/table.js';
+import { Subtitle } from '../kit/layout/title.js';
 
 /** Inputs whose columns are shown; a matrix may have thousands. */
 const MOST_INPUTS = 40;

@@ -1,8 +1,8 @@
 import { Flex, Text } from '@chakra-ui/react';
-import { count } from '@modest-sieve/core';
+import { count } from '@modest-sieve/core/foundation';
 import type { Schemas } from '../api/client.js';
 import { useCourseApi } from '../api/course.js';
-import { sizeText } from '../kit/format.js';
+import { sizeText } from '../kit/table/format.js';
 
 /** What the pack holds, with the link that fetches it. */
 export function PackLine({ exercise }: { exercise: Schemas['ExerciseDetail'] }) {
@@ -11,7 +11,7 @@ export function PackLine({ exercise }: { exercise: Schemas['ExerciseDetail'] }) 
   return (
     <Flex mt={4} py={3} gap={6} borderY="1px solid" borderColor="rule" align="baseline">
       <a href={address('exercises', exercise.id, 'pack')} style={{ fontWeight: 700, whiteSpace: 'nowrap' }}>
-        Fetch the pack
+        Download the pack
       </a>
       <Text fontSize="13.5px" color="quiet">
         {exercise.pack.files

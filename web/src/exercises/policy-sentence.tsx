@@ -1,9 +1,9 @@
 import { Text } from '@chakra-ui/react';
-import { isScored, type FeedbackPolicy, type QuestionKindKey } from '@modest-sieve/core';
+import { questionKindOf, type FeedbackPolicy, type QuestionKindKey } from '@modest-sieve/core/assessment';
 import { DateTime } from 'luxon';
 import { useCourse } from '../api/course.js';
-import { PlanChoice, PlanMoment, PlanNumber, PlanSentence } from '../kit/plan-sentence.js';
-import { Subtitle } from '../kit/title.js';
+import { PlanChoice, PlanMoment, PlanNumber, PlanSentence } from '../kit/sentence/plan-sentence.js';
+import { Subtitle } from '../kit/layout/title.js';
 import { ProbingNote } from './probing-note.js';
 import type { Policy } from './settings.js';
 
@@ -28,15 +28,14 @@ const FEEDBACK: Record<FeedbackPolicy, { words: string; consequence: string }> =
   },
 };
 
-const ROWS: readonly QuestionKindKey[] = ['split', 'folds', 'curve'];
-
 /** What students are shown under a policy of questions of these kinds before the return. */
 export function feedbackWords(policy: FeedbackPolicy, kinds: readonly QuestionKindKey[]): string {
   const { words } = FEEDBACK[policy];
   if (policy === 'after-return' || policy === 'everything') return words;
+  const has = (by: 'score' | 'work') => kinds.some((kind) => questionKindOf(kind).markedBy === by);
   const shown = [
-    ...(kinds.some(isScored) ? [words] : []),
-    ...(kinds.some((kind) => ROWS.includes(kind)) ? ['which checks of a split, folds or a curve hold'] : []),
+    ...(has('score') ? [words] : []),
+    ...(has('work') ? ['which checks of a split, folds or a curve hold'] : []),
   ];
   return shown.length === 0 ? FEEDBACK['after-return'].words : shown.join(', and ');
 }

@@ -1,6 +1,6 @@
 import { Text } from '@chakra-ui/react';
-import { probingReaches, proposedAttempts } from '@modest-sieve/core';
-import { TextAction } from '../kit/action.js';
+import { probingReaches, proposedAttempts } from '@modest-sieve/core/assessment';
+import { TextAction } from '../kit/form/action.js';
 import type { Policy } from './settings.js';
 
 /** So many students of a class may well share what they are told. */

@@ -1,10 +1,12 @@
 import { Box, Text } from '@chakra-ui/react';
-import { counted, metricSentence, metricNamed } from '@modest-sieve/core';
+import { counted } from '@modest-sieve/core/foundation';
+import { metricNamed } from '@modest-sieve/core/metrics';
+import { metricSentence } from '@modest-sieve/core/assessment';
 import type { ReactNode } from 'react';
 import type { Schemas } from '../api/client.js';
-import { Brief } from '../kit/markdown.js';
-import { Cell, Ruled } from '../kit/table.js';
-import { Subtitle } from '../kit/title.js';
+import { Brief } from '../kit/layout/markdown.js';
+import { Cell, Ruled } from '../kit/table/table.js';
+import { Subtitle } from '../kit/layout/title.js';
 import { metricOf } from './scheme-of.js';
 
 /** A question as a student reads it, with the place to answer it below. */

@@ -1,11 +1,12 @@
 import { Box, Text } from '@chakra-ui/react';
-import { counted, shortNumber, type Disclosed, type DisclosedScore } from '@modest-sieve/core';
+import { counted, shortNumber } from '@modest-sieve/core/foundation';
+import type { Disclosed, DisclosedScore } from '@modest-sieve/core/assessment';
 import type { Schemas } from '../api/client.js';
-import { AnswerGrid } from '../kit/answer-grid.js';
-import { CheckList } from '../kit/checks.js';
-import { figureText, intervalText, metricTitle } from '../kit/format.js';
-import { MarkLine } from '../kit/mark-line.js';
-import { Subtitle } from '../kit/title.js';
+import { AnswerGrid } from '../kit/plot/answer-grid.js';
+import { CheckList } from '../kit/layout/checks.js';
+import { figureText, intervalText, metricTitle } from '../kit/table/format.js';
+import { MarkLine } from '../kit/plot/mark-line.js';
+import { Subtitle } from '../kit/layout/title.js';
 import { ModelView } from './model-view.js';
 import { schemeOf } from './scheme-of.js';
 

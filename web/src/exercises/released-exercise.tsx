@@ -1,19 +1,20 @@
+import { questionKindOf, deadlineText, lateWords } from '@modest-sieve/core/assessment';
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { deadlineText, counted, lateWords } from '@modest-sieve/core';
+import { counted } from '@modest-sieve/core/foundation';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { send, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
-import { Action, TextAction } from '../kit/action.js';
-import { CheckList } from '../kit/checks.js';
-import { Brief } from '../kit/markdown.js';
-import { MarkLine } from '../kit/mark-line.js';
-import { Complaint } from '../kit/states.js';
-import { TextArea } from '../kit/text-area.js';
-import { Subtitle, Title } from '../kit/title.js';
-import { TwiceAction } from '../kit/twice-action.js';
-import { TwoSides } from '../kit/two-sides.js';
-import { useDoing } from '../kit/use-doing.js';
+import { Action, TextAction } from '../kit/form/action.js';
+import { CheckList } from '../kit/layout/checks.js';
+import { Brief } from '../kit/layout/markdown.js';
+import { MarkLine } from '../kit/plot/mark-line.js';
+import { ErrorMessage } from '../kit/layout/error-message.js';
+import { TextArea } from '../kit/form/text-area.js';
+import { Subtitle, Title } from '../kit/layout/title.js';
+import { ConfirmButton } from '../kit/form/confirm-button.js';
+import { TwoPane } from '../kit/layout/two-pane.js';
+import { useAction } from '../kit/form/use-action.js';
 import { KeyLines } from './key-lines.js';
 import { PackLine } from './pack-line.js';
 import { feedbackWords, TimesSentence } from './policy-sentence.js';
@@ -27,7 +28,7 @@ export function ReleasedExercise({ exercise }: { exercise: Schemas['ExerciseDeta
   const { sheets, keys, audit, state } = exercise;
   const late = lateWords(exercise);
   return (
-    <TwoSides
+    <TwoPane
       left={
         <>
           <Title
@@ -42,7 +43,7 @@ export function ReleasedExercise({ exercise }: { exercise: Schemas['ExerciseDeta
           ) : null}
           {exercise.stale ? (
             <Text mt={2} role="status">
-              <b>Keys out of date.</b> The reference runs of the split are others now than when the keys were
+              <b>Keys out of date.</b> The reference runs of the split have changed since the keys were
               computed.{' '}
               {role === 'instructor' ? <Link to="correction">See what new keys would change</Link> : null}
             </Text>
@@ -54,7 +55,7 @@ export function ReleasedExercise({ exercise }: { exercise: Schemas['ExerciseDeta
           <PackLine exercise={exercise} />
           {sheets.map((sheet, i) => (
             <QuestionView key={sheet.id} sheet={sheet} place={i + 1}>
-              {sheet.kind === 'values' || sheet.kind === 'choice' ? (
+              {questionKindOf(sheet.kind).markedBy === 'key' ? (
                 <Box as="ul" pl={5} fontSize="13.5px" color="quiet" aria-label={`asked in question ${i + 1}`}>
                   {sheet.fields.map(({ key, label }) => (
                     <li key={key}>{label}</li>
@@ -142,7 +143,7 @@ function Changes({ exercise }: { exercise: Schemas['ExerciseDetail'] }) {
   const address = useCourseApi();
   const { id: courseId } = useCourse();
   const navigate = useNavigate();
-  const doing = useDoing();
+  const doing = useAction();
   const [amending, setAmending] = useState(false);
   const duplicate = async () => {
     const { title, ...settings } = settingsIn(exercise);
@@ -161,7 +162,7 @@ function Changes({ exercise }: { exercise: Schemas['ExerciseDetail'] }) {
         </Action>
         {exercise.state === 'released' ? (
           <>
-            <TwiceAction
+            <ConfirmButton
               text="Withdraw"
               consequence="It is a draft again and students see it no more. Once something was handed in, it can only be amended."
               busy={doing.busy}
@@ -180,7 +181,7 @@ function Changes({ exercise }: { exercise: Schemas['ExerciseDetail'] }) {
           Keys as JSON
         </a>
       </Flex>
-      <Complaint>{doing.problem?.message}</Complaint>
+      <ErrorMessage>{doing.problem?.message}</ErrorMessage>
       {amending ? <Amend exercise={exercise} onDone={() => setAmending(false)} /> : null}
     </>
   );
@@ -188,7 +189,7 @@ function Changes({ exercise }: { exercise: Schemas['ExerciseDetail'] }) {
 
 function Amend({ exercise, onDone }: { exercise: Schemas['ExerciseDetail']; onDone: () => void }) {
   const address = useCourseApi();
-  const doing = useDoing();
+  const doing = useAction();
   const words = AMENDING[exercise.state === 'returned' ? 'returned' : 'released'];
   const { title, brief, attempts, perDay, deadline, graceMinutes, latePercent, lateDays } = exercise;
   const [amendment, setAmendment] = useState<Schemas['Amendment']>({
@@ -237,7 +238,7 @@ function Amend({ exercise, onDone }: { exercise: Schemas['ExerciseDetail']; onDo
         </Action>
         <TextAction onClick={onDone}>Leave it as it is</TextAction>
       </Flex>
-      <Complaint>{doing.problem?.message}</Complaint>
+      <ErrorMessage>{doing.problem?.message}</ErrorMessage>
     </Box>
   );
 }

@@ -1,4 +1,4 @@
-import type { MarkScheme } from '@modest-sieve/core';
+import type { MarkScheme } from '@modest-sieve/core/assessment';
 import type { Schemas } from '../api/client.js';
 
 /** The line of marks of a question of predictions; null of others. */

@@ -1,4 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
+import { TASKS } from '@modest-sieve/core/data';
 import {
   checkQuestions,
   checkScheme,
@@ -6,9 +7,8 @@ import {
   marksFor,
   markingMetrics,
   QUESTION_KINDS,
-  TASKS,
   type Question,
-} from '@modest-sieve/core';
+} from '@modest-sieve/core/assessment';
 import { DATA as data } from './data-of-tests.js';
 import type { Schemas } from '../api/client.js';
 import { dataOf, firstSettings, newQuestion, schemeFor, type Data } from './settings.js';

@@ -1,14 +1,14 @@
+import { metricNamed } from '@modest-sieve/core/metrics';
+import { BASELINES } from '@modest-sieve/core/models';
+import { openTableLike } from '@modest-sieve/core/audit';
 import {
-  BASELINES,
-  metricNamed,
   firstScheme,
   schemeFrom,
-  openTableLike,
   questionKindOf,
   type MarkScheme,
   type Question,
   type Subject,
-} from '@modest-sieve/core';
+} from '@modest-sieve/core/assessment';
 import { DateTime } from 'luxon';
 import type { Schemas } from '../api/client.js';
 

@@ -1,10 +1,14 @@
 import { Box, chakra, Flex, Text } from '@chakra-ui/react';
-import { counted, marksOf, questionKindOf, type Question } from '@modest-sieve/core';
-import { TextAction } from '../kit/action.js';
-import { Brief } from '../kit/markdown.js';
-import { TextArea } from '../kit/text-area.js';
-import { Subtitle } from '../kit/title.js';
+import { counted } from '@modest-sieve/core/foundation';
+import { marksOf, questionKindOf, type Question } from '@modest-sieve/core/assessment';
+import { TextAction } from '../kit/form/action.js';
+import { Brief } from '../kit/layout/markdown.js';
+import { TextArea } from '../kit/form/text-area.js';
+import { Subtitle } from '../kit/layout/title.js';
 import type { Settings } from './settings.js';
+
+/** Characters of a text that needs more than two lines. */
+const LONG_TEXT = 160;
 
 const line = {
   w: '100%',
@@ -115,7 +119,7 @@ export function QuestionText({
         {marks}
       </Flex>
       <TextArea
-        rows={question.kind === 'values' ? 4 : 2}
+        rows={question.text.length > LONG_TEXT ? 4 : 2}
         label={`text of question ${place}, in Markdown`}
         value={question.text}
         onChange={(text) => onChange({ ...question, text })}
@@ -132,8 +136,8 @@ export function QuestionText({
           </>
         ) : null}
         {onRemove ? (
-          <TextAction label={`take out question ${place}`} onClick={onRemove}>
-            take out
+          <TextAction label={`remove question ${place}`} onClick={onRemove}>
+            remove
           </TextAction>
         ) : null}
       </Flex>

@@ -1,18 +1,19 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { deadlineText, counted, lateWords, refusedAttempt, shortNumber } from '@modest-sieve/core';
+import { counted, shortNumber } from '@modest-sieve/core/foundation';
+import { deadlineText, lateWords, refusedAttempt } from '@modest-sieve/core/assessment';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { send, useAnswer, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
-import { TextAction } from '../kit/action.js';
-import { arrive } from '../kit/arrive.js';
-import { holdCount } from '../kit/checks.js';
-import { figureText, fromNow, momentText, ordinal } from '../kit/format.js';
-import { Brief } from '../kit/markdown.js';
-import { Answer } from '../kit/states.js';
-import { Cell, Ruled } from '../kit/table.js';
-import { Subtitle, Title } from '../kit/title.js';
-import { TwoSides } from '../kit/two-sides.js';
+import { TextAction } from '../kit/form/action.js';
+import { arrive } from '../kit/layout/arrive.js';
+import { holdCount } from '../kit/layout/checks.js';
+import { figureText, fromNow, momentText, ordinal } from '../kit/table/format.js';
+import { Brief } from '../kit/layout/markdown.js';
+import { Answer } from '../kit/answer/states.js';
+import { Cell, Ruled } from '../kit/table/table.js';
+import { Subtitle, Title } from '../kit/layout/title.js';
+import { TwoPane } from '../kit/layout/two-pane.js';
 import { AgainstEarlier } from './against-earlier.js';
 import { FromAProgram } from './from-a-program.js';
 import { HandIn } from './hand-in.js';
@@ -36,7 +37,7 @@ export function StudentSheet({ exercise }: { exercise: Schemas['ExerciseDetail']
   // A receipt that was handed in for, or chosen, takes the focus when it appears; not the one that a page begins with.
   const [isAsked, setAsked] = useState(false);
   return (
-    <TwoSides
+    <TwoPane
       stays
       left={
         <>
@@ -123,7 +124,7 @@ function Place({
   const address = useCourseApi();
   const [, setSearch] = useSearchParams();
   if (exercise.state === 'returned')
-    return <Closed>The exercise has been returned and takes no more answers.</Closed>;
+    return <Closed>The exercise has been returned and no longer takes answers.</Closed>;
   if (sheet.keyShown)
     return (
       <Closed>Its right answers were shown when the exercise was returned, so that it is closed.</Closed>

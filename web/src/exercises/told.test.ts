@@ -17,7 +17,7 @@ describe('what students are shown before the return', () => {
     expect(feedbackWords('rounded', ['values', 'choice'])).toBe('nothing but the file checks');
   });
 
-  it('hangs on no kind where everything or nothing is told', () => {
+  it('depends on no kind where everything or nothing is told', () => {
     for (const kinds of [['predictions'], ['choice'], []] as const) {
       expect(feedbackWords('after-return', kinds)).toBe('nothing but the file checks');
       expect(feedbackWords('everything', kinds)).toBe('everything, as practice');

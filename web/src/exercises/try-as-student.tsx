@@ -1,14 +1,14 @@
 import { Box, Text } from '@chakra-ui/react';
-import { disclose, type Result } from '@modest-sieve/core';
+import { disclose, type Result } from '@modest-sieve/core/assessment';
 import { useState } from 'react';
 import { ask, useAnswer, type Schemas } from '../api/client.js';
 import { useCourseApi } from '../api/course.js';
-import { TextAction } from '../kit/action.js';
-import { CheckList } from '../kit/checks.js';
-import { Brief } from '../kit/markdown.js';
-import { Answer } from '../kit/states.js';
-import { Subtitle, Title } from '../kit/title.js';
-import { TwoSides } from '../kit/two-sides.js';
+import { TextAction } from '../kit/form/action.js';
+import { CheckList } from '../kit/layout/checks.js';
+import { Brief } from '../kit/layout/markdown.js';
+import { Answer } from '../kit/answer/states.js';
+import { Subtitle, Title } from '../kit/layout/title.js';
+import { TwoPane } from '../kit/layout/two-pane.js';
 import { KeyLines } from './key-lines.js';
 import { HandIn } from './hand-in.js';
 import { QuestionView } from './question-view.js';
@@ -38,7 +38,7 @@ export function TryAsStudent({
   return (
     <Answer of={preview} what="the sheet as students would get it">
       {({ sheets, files, audit, keys }) => (
-        <TwoSides
+        <TwoPane
           left={
             <>
               <Title aside="as a student would have it; nothing is kept">{exercise.title}</Title>

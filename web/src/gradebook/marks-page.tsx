@@ -2,9 +2,9 @@ import { Box } from '@chakra-ui/react';
 import { Link } from 'react-router';
 import { useAnswers } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
-import { Answer, Empty } from '../kit/states.js';
-import { Cell, Ruled } from '../kit/table.js';
-import { Title } from '../kit/title.js';
+import { Answer, Empty } from '../kit/answer/states.js';
+import { Cell, Ruled } from '../kit/table/table.js';
+import { Title } from '../kit/layout/title.js';
 
 /** A student's own marks. */
 export function MarksPage() {

@@ -1,10 +1,10 @@
 import { Box, chakra, Text } from '@chakra-ui/react';
 import { Link } from 'react-router';
 import useSWR from 'swr';
-import { Frame } from '../kit/frame.js';
-import { Answer } from '../kit/states.js';
-import { Cell, Ruled } from '../kit/table.js';
-import { Subtitle, Title } from '../kit/title.js';
+import { Frame } from '../frame/frame.js';
+import { Answer } from '../kit/answer/states.js';
+import { Cell, Ruled } from '../kit/table/table.js';
+import { Subtitle, Title } from '../kit/layout/title.js';
 import { useSession } from '../pages/session.js';
 import {
   nameOf,

@@ -2,19 +2,20 @@ import { Box, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { send, useAnswers, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
-import { Action, TextAction } from '../kit/action.js';
-import { momentText } from '../kit/format.js';
-import { Answer, Complaint, Empty } from '../kit/states.js';
-import { Cell, Ruled } from '../kit/table.js';
-import { Title } from '../kit/title.js';
-import { useDoing } from '../kit/use-doing.js';
+import { Action, TextAction } from '../kit/form/action.js';
+import { momentText } from '../kit/table/format.js';
+import { Answer, Empty } from '../kit/answer/states.js';
+import { ErrorMessage } from '../kit/layout/error-message.js';
+import { Cell, Ruled } from '../kit/table/table.js';
+import { Title } from '../kit/layout/title.js';
+import { useAction } from '../kit/form/use-action.js';
 
 const KINDS: Record<Schemas['JobInfo']['kind'], string> = {
   check: 'check a file',
   model: 'run a model',
   pack: 'make a pack',
   sheets: 'generate a sheet',
-  remark: 'mark anew',
+  remark: 'mark again',
   prepare: 'make a version',
   import: 'read a table',
   trial: 'try a model',
@@ -49,7 +50,7 @@ export function JobsPage() {
 function JobTable({ jobs }: { jobs: readonly Schemas['JobInfo'][] }) {
   const { timeZone, role } = useCourse();
   const address = useCourseApi();
-  const doing = useDoing();
+  const doing = useAction();
   const [asked, setAsked] = useState<string | null>(null);
   const time = (iso: string | null) => (iso === null ? '' : momentText(iso, timeZone));
   return (
@@ -116,7 +117,7 @@ function JobTable({ jobs }: { jobs: readonly Schemas['JobInfo'][] }) {
           </tr>
         ))}
       </Ruled>
-      <Complaint>{doing.problem?.message}</Complaint>
+      <ErrorMessage>{doing.problem?.message}</ErrorMessage>
     </Box>
   );
 }

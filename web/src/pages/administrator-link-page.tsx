@@ -1,18 +1,18 @@
 import { Box, Text } from '@chakra-ui/react';
 import { useNavigate, useParams } from 'react-router';
 import { api, send } from '../api/client.js';
-import { Action } from '../kit/action.js';
-import { Frame } from '../kit/frame.js';
-import { Complaint } from '../kit/states.js';
-import { Title } from '../kit/title.js';
-import { useDoing } from '../kit/use-doing.js';
+import { Action } from '../kit/form/action.js';
+import { Frame } from '../frame/frame.js';
+import { ErrorMessage } from '../kit/layout/error-message.js';
+import { Title } from '../kit/layout/title.js';
+import { useAction } from '../kit/form/use-action.js';
 import { useSession } from './session.js';
 
 /** Where the link that the start of a server printed leads. */
 export function AdministratorLinkPage() {
   const session = useSession();
   const { secret = '' } = useParams();
-  const doing = useDoing();
+  const doing = useAction();
   const navigate = useNavigate();
   const claim = async () => {
     await send('POST', api('administrator-links', secret));
@@ -30,7 +30,7 @@ export function AdministratorLinkPage() {
           Become the administrator as {session.person?.name}
         </Action>
       </Box>
-      <Complaint>{doing.problem?.message}</Complaint>
+      <ErrorMessage>{doing.problem?.message}</ErrorMessage>
     </Frame>
   );
 }

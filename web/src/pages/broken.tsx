@@ -1,7 +1,7 @@
 import { Box, Text } from '@chakra-ui/react';
 import { useRouteError } from 'react-router';
-import { Action } from '../kit/action.js';
-import { Empty } from '../kit/states.js';
+import { Action } from '../kit/form/action.js';
+import { Empty } from '../kit/answer/states.js';
 
 /** Shown where a page could not be drawn: a fault of ours, not of the address. */
 export function Broken() {

@@ -1,8 +1,8 @@
 import { Outlet, useParams } from 'react-router';
 import { api, useAnswer } from '../api/client.js';
 import { CourseContext, useChanges } from '../api/course.js';
-import { Frame } from '../kit/frame.js';
-import { Answer } from '../kit/states.js';
+import { Frame } from '../frame/frame.js';
+import { Answer } from '../kit/answer/states.js';
 import { useSession } from './session.js';
 
 /** Everything within one course: who may be here, and the line on which the server tells of changes. */

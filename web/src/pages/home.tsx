@@ -3,14 +3,15 @@ import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { Link, useNavigate } from 'react-router';
 import { api, send, useAnswers, type Schemas } from '../api/client.js';
-import { Action, TextAction } from '../kit/action.js';
-import { Field } from '../kit/field.js';
-import { Frame } from '../kit/frame.js';
-import { Select } from '../kit/select.js';
-import { Answer, Complaint, Empty } from '../kit/states.js';
-import { Cell, Ruled } from '../kit/table.js';
-import { Subtitle, Title } from '../kit/title.js';
-import { useDoing } from '../kit/use-doing.js';
+import { Action, TextAction } from '../kit/form/action.js';
+import { Field } from '../kit/form/field.js';
+import { Frame } from '../frame/frame.js';
+import { Select } from '../kit/form/select.js';
+import { Answer, Empty } from '../kit/answer/states.js';
+import { ErrorMessage } from '../kit/layout/error-message.js';
+import { Cell, Ruled } from '../kit/table/table.js';
+import { Subtitle, Title } from '../kit/layout/title.js';
+import { useAction } from '../kit/form/use-action.js';
 import { useSession } from './session.js';
 
 /** A person's courses, and the two ways to get one: make it, or join it with a code. */
@@ -56,7 +57,7 @@ export function Home() {
 /** Invitations to the address of the account: accepted or declined by nobody else. */
 function OwnInvitations() {
   const invitations = useAnswers<'OwnInvitation'>(api('own-invitations'));
-  const doing = useDoing();
+  const doing = useAction();
   const navigate = useNavigate();
   const accept = async (invitation: string) => {
     const { id } = await send<Schemas['Created']>('POST', api('own-invitations', invitation));
@@ -84,7 +85,7 @@ function OwnInvitations() {
                 </TextAction>
               </Flex>
             ))}
-            <Complaint>{doing.problem?.message}</Complaint>
+            <ErrorMessage>{doing.problem?.message}</ErrorMessage>
           </Box>
         )
       }
@@ -93,7 +94,7 @@ function OwnInvitations() {
 }
 
 function JoinCourse() {
-  const doing = useDoing();
+  const doing = useAction();
   const navigate = useNavigate();
   const { register, handleSubmit, formState } = useForm<Schemas['JoinCourse']>();
   const submit = handleSubmit((body) =>
@@ -112,7 +113,7 @@ function JoinCourse() {
           problem={formState.errors.code?.message}
           {...register('code', { required: 'Give the code.' })}
         />
-        <Complaint>{doing.problem?.message}</Complaint>
+        <ErrorMessage>{doing.problem?.message}</ErrorMessage>
         <Box mt={4}>
           <Action type="submit" plain busy={doing.busy}>
             Join
@@ -124,7 +125,7 @@ function JoinCourse() {
 }
 
 function NewCourse() {
-  const doing = useDoing();
+  const doing = useAction();
   const navigate = useNavigate();
   const here = Intl.DateTimeFormat().resolvedOptions().timeZone;
   const [timeZone, setTimeZone] = useState(here);
@@ -154,7 +155,7 @@ function NewCourse() {
             .map((zone) => ({ value: zone, text: zone }))}
           onChange={setTimeZone}
         />
-        <Complaint>{doing.problem?.message}</Complaint>
+        <ErrorMessage>{doing.problem?.message}</ErrorMessage>
         <Box mt={4}>
           <Action type="submit" plain busy={doing.busy}>
             Make the course

@@ -2,12 +2,13 @@ import { Box, Flex, Text } from '@chakra-ui/react';
 import { useForm } from 'react-hook-form';
 import { useParams } from 'react-router';
 import { api, send, useAnswer, type Schemas } from '../api/client.js';
-import { Action } from '../kit/action.js';
-import { Field } from '../kit/field.js';
-import { Frame } from '../kit/frame.js';
-import { Answer, Complaint } from '../kit/states.js';
-import { Subtitle, Title } from '../kit/title.js';
-import { useDoing } from '../kit/use-doing.js';
+import { Action } from '../kit/form/action.js';
+import { Field } from '../kit/form/field.js';
+import { Frame } from '../frame/frame.js';
+import { Answer } from '../kit/answer/states.js';
+import { ErrorMessage } from '../kit/layout/error-message.js';
+import { Subtitle, Title } from '../kit/layout/title.js';
+import { useAction } from '../kit/form/use-action.js';
 import { SignInForm } from './sign-in.js';
 
 /** Where the link of an invitation leads: the person accepts with their account, or makes one. */
@@ -58,7 +59,7 @@ function Accept({
   person: NonNullable<Schemas['SessionInfo']['person']>;
   courseId: string;
 }) {
-  const doing = useDoing();
+  const doing = useAction();
   const accept = async () => {
     await send('POST', api('invitations', secret, 'accept'));
     location.assign(`/courses/${courseId}`);
@@ -68,14 +69,14 @@ function Accept({
       <Action busy={doing.busy} onClick={() => doing.run(accept)}>
         Join as {person.name}
       </Action>
-      <Complaint>{doing.problem?.message}</Complaint>
+      <ErrorMessage>{doing.problem?.message}</ErrorMessage>
     </Box>
   );
 }
 
 /** For somebody who has no account yet: the invitation has made one, which this password claims. */
 function Claim({ secret }: { secret: string }) {
-  const doing = useDoing();
+  const doing = useAction();
   const { register, handleSubmit, formState } = useForm<Schemas['SetPassword']>();
   const submit = handleSubmit((body) =>
     doing.run(async () => {
@@ -95,7 +96,7 @@ function Claim({ secret }: { secret: string }) {
           problem={formState.errors.password?.message}
           {...register('password', { required: 'Choose a password.' })}
         />
-        <Complaint>{doing.problem?.message}</Complaint>
+        <ErrorMessage>{doing.problem?.message}</ErrorMessage>
         <Box mt={4}>
           <Action type="submit" plain busy={doing.busy}>
             Make my account and join

@@ -2,19 +2,20 @@ import { Box, Text } from '@chakra-ui/react';
 import { useForm } from 'react-hook-form';
 import { useParams } from 'react-router';
 import { api, send, useAnswer } from '../api/client.js';
-import { Action } from '../kit/action.js';
-import { Field } from '../kit/field.js';
-import { Frame } from '../kit/frame.js';
+import { Action } from '../kit/form/action.js';
+import { Field } from '../kit/form/field.js';
+import { Frame } from '../frame/frame.js';
 import { NOBODY } from './session.js';
-import { Answer, Complaint } from '../kit/states.js';
-import { Title } from '../kit/title.js';
-import { useDoing } from '../kit/use-doing.js';
+import { Answer } from '../kit/answer/states.js';
+import { ErrorMessage } from '../kit/layout/error-message.js';
+import { Title } from '../kit/layout/title.js';
+import { useAction } from '../kit/form/use-action.js';
 
 /** Where a one-time link leads: its person sets a password and is signed in. */
 export function PasswordPage() {
   const { secret = '' } = useParams();
   const link = useAnswer<'LinkInfo'>(api('password-links', secret));
-  const doing = useDoing();
+  const doing = useAction();
   const { register, handleSubmit, formState } = useForm<{ password: string }>();
   const submit = handleSubmit((body) =>
     doing.run(async () => {
@@ -40,7 +41,7 @@ export function PasswordPage() {
                 problem={formState.errors.password?.message}
                 {...register('password', { required: 'Choose a password.' })}
               />
-              <Complaint>{doing.problem?.message}</Complaint>
+              <ErrorMessage>{doing.problem?.message}</ErrorMessage>
               <Box mt={5}>
                 <Action type="submit" busy={doing.busy}>
                   Set it and sign in

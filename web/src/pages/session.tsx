@@ -1,8 +1,8 @@
 import { createContext, useContext } from 'react';
 import { Outlet } from 'react-router';
 import { api, useAnswer, type Schemas } from '../api/client.js';
-import { Frame } from '../kit/frame.js';
-import { Answer } from '../kit/states.js';
+import { Frame } from '../frame/frame.js';
+import { Answer } from '../kit/answer/states.js';
 import { SignInPage } from './sign-in.js';
 
 /** The session of somebody who is not signed in. */

@@ -3,11 +3,11 @@ import { useState, type ReactNode } from 'react';
 import { useForm } from 'react-hook-form';
 import { useLocation, useNavigate } from 'react-router';
 import { api, send, type Schemas } from '../api/client.js';
-import { Action, TextAction } from '../kit/action.js';
-import { Field } from '../kit/field.js';
-import { Complaint } from '../kit/states.js';
-import { Title } from '../kit/title.js';
-import { useDoing } from '../kit/use-doing.js';
+import { Action, TextAction } from '../kit/form/action.js';
+import { Field } from '../kit/form/field.js';
+import { ErrorMessage } from '../kit/layout/error-message.js';
+import { Title } from '../kit/layout/title.js';
+import { useAction } from '../kit/form/use-action.js';
 
 export function SignInPage() {
   return (
@@ -35,7 +35,7 @@ export function SignInForm({
   newHere: string;
 }) {
   const [isNew, setNew] = useState(false);
-  const doing = useDoing();
+  const doing = useAction();
   const { register, handleSubmit, formState } = useForm<Schemas['SignUp']>();
   const { errors } = formState;
   const navigate = useNavigate();
@@ -77,7 +77,7 @@ export function SignInForm({
           problem={errors.password?.message}
           {...register('password', { required: 'Give your password.' })}
         />
-        <Complaint>{doing.problem?.message}</Complaint>
+        <ErrorMessage>{doing.problem?.message}</ErrorMessage>
         <Flex mt={5} gap={5} align="center">
           <Action type="submit" busy={doing.busy}>
             {isNew ? 'Make the account' : 'Sign in'}

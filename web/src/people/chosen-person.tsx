@@ -2,17 +2,17 @@ import { Box, Flex, Heading, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { send, type Schemas } from '../api/client.js';
 import { useCourseApi } from '../api/course.js';
-import { Action } from '../kit/action.js';
-import { CopyLine } from '../kit/copy-line.js';
-import { Complaint } from '../kit/states.js';
-import { TwiceAction } from '../kit/twice-action.js';
-import { useDoing } from '../kit/use-doing.js';
+import { Action } from '../kit/form/action.js';
+import { CopyLine } from '../kit/form/copy-line.js';
+import { ErrorMessage } from '../kit/layout/error-message.js';
+import { ConfirmButton } from '../kit/form/confirm-button.js';
+import { useAction } from '../kit/form/use-action.js';
 import { InvitePerson } from './invitations.js';
 
 /** What an instructor may do for one person: another role, a link for a new password, an end of the membership. */
 export function ChosenPerson({ person }: { person: Schemas['Member'] }) {
   const address = useCourseApi();
-  const doing = useDoing();
+  const doing = useAction();
   const [link, setLink] = useState<string | null>(null);
   const at = (...parts: string[]) => address('people', person.id, ...parts);
   const makeLink = async () => {
@@ -67,13 +67,13 @@ export function ChosenPerson({ person }: { person: Schemas['Member'] }) {
             </Flex>
           ) : null}
           <Flex mt={6} gap={3} align="center" wrap="wrap">
-            <TwiceAction
+            <ConfirmButton
               text="Remove from the course"
               consequence="What was handed in is kept. The person no longer sees the course, and comes back by an invitation only."
               busy={doing.busy}
               onConfirm={() => remove('keep')}
             />
-            <TwiceAction
+            <ConfirmButton
               text="Remove with all work"
               consequence="What was handed in, its marks and receipts are deleted too."
               busy={doing.busy}
@@ -82,7 +82,7 @@ export function ChosenPerson({ person }: { person: Schemas['Member'] }) {
           </Flex>
         </>
       )}
-      <Complaint>{doing.problem?.message}</Complaint>
+      <ErrorMessage>{doing.problem?.message}</ErrorMessage>
     </Box>
   );
 }

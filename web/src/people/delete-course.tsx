@@ -3,16 +3,16 @@ import { useForm } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import { api, send, type Schemas } from '../api/client.js';
 import { useCourse } from '../api/course.js';
-import { Action } from '../kit/action.js';
-import { Field } from '../kit/field.js';
-import { Complaint } from '../kit/states.js';
-import { Subtitle } from '../kit/title.js';
-import { useDoing } from '../kit/use-doing.js';
+import { Action } from '../kit/form/action.js';
+import { Field } from '../kit/form/field.js';
+import { ErrorMessage } from '../kit/layout/error-message.js';
+import { Subtitle } from '../kit/layout/title.js';
+import { useAction } from '../kit/form/use-action.js';
 
 /** Deletes the course, for an instructor who types its name. */
 export function DeleteCourse() {
   const { id, name } = useCourse();
-  const doing = useDoing();
+  const doing = useAction();
   const navigate = useNavigate();
   const { register, handleSubmit, formState } = useForm<Schemas['DeleteCourse']>();
   const submit = handleSubmit((body) =>
@@ -34,7 +34,7 @@ export function DeleteCourse() {
           problem={formState.errors.name?.message}
           {...register('name', { required: 'Type the name of the course.' })}
         />
-        <Complaint>{doing.problem?.message}</Complaint>
+        <ErrorMessage>{doing.problem?.message}</ErrorMessage>
         <Box mt={3}>
           <Action type="submit" plain busy={doing.busy}>
             Delete the course

@@ -3,14 +3,15 @@ import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { send, useAnswers, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
-import { Action, TextAction } from '../kit/action.js';
-import { CopyLine } from '../kit/copy-line.js';
-import { Field } from '../kit/field.js';
-import { momentText } from '../kit/format.js';
-import { Select } from '../kit/select.js';
-import { Answer, Complaint } from '../kit/states.js';
-import { Subtitle } from '../kit/title.js';
-import { useDoing } from '../kit/use-doing.js';
+import { Action, TextAction } from '../kit/form/action.js';
+import { CopyLine } from '../kit/form/copy-line.js';
+import { Field } from '../kit/form/field.js';
+import { momentText } from '../kit/table/format.js';
+import { Select } from '../kit/form/select.js';
+import { Answer } from '../kit/answer/states.js';
+import { ErrorMessage } from '../kit/layout/error-message.js';
+import { Subtitle } from '../kit/layout/title.js';
+import { useAction } from '../kit/form/use-action.js';
 
 const ROLES = [
   { value: 'student', text: 'student' },
@@ -29,7 +30,7 @@ export function InvitePerson({
   student?: Pick<Schemas['Member'], 'email' | 'name'> | null;
 }) {
   const address = useCourseApi();
-  const doing = useDoing();
+  const doing = useAction();
   const [role, setRole] = useState<Schemas['CourseRole']>(student ? 'assistant' : 'student');
   const [link, setLink] = useState<string | null>(null);
   const { register, handleSubmit, formState } = useForm<{ email: string; name: string }>({
@@ -57,7 +58,7 @@ export function InvitePerson({
           {...register('email', { required: 'Give the address.' })}
         />
         <Select label="As" value={role} choices={student ? ROLES.slice(1) : ROLES} onChange={setRole} />
-        <Complaint>{doing.problem?.message}</Complaint>
+        <ErrorMessage>{doing.problem?.message}</ErrorMessage>
         <Box mt={3}>
           <Action type="submit" plain busy={doing.busy}>
             Make an invitation
@@ -81,7 +82,7 @@ export function PendingInvitations() {
   const address = useCourseApi();
   const { timeZone } = useCourse();
   const invitations = useAnswers<'InvitationInfo'>(address('invitations'));
-  const doing = useDoing();
+  const doing = useAction();
   const [link, setLink] = useState<{ id: string; text: string } | null>(null);
   const renew = async (id: string) => {
     const { path } = await send<Schemas['MadeLink']>('POST', address('invitations', id, 'link'));
@@ -122,7 +123,7 @@ export function PendingInvitations() {
                 </Box>
               ))}
             </Box>
-            <Complaint>{doing.problem?.message}</Complaint>
+            <ErrorMessage>{doing.problem?.message}</ErrorMessage>
           </Box>
         )
       }

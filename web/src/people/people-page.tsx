@@ -2,13 +2,14 @@ import { Box, chakra, Text } from '@chakra-ui/react';
 import { Link, useSearchParams } from 'react-router';
 import { send, useAnswers, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
-import { momentText } from '../kit/format.js';
-import { Answer, Complaint } from '../kit/states.js';
-import { Cell, Ruled } from '../kit/table.js';
-import { Title } from '../kit/title.js';
-import { TwiceAction } from '../kit/twice-action.js';
-import { TwoSides } from '../kit/two-sides.js';
-import { useDoing } from '../kit/use-doing.js';
+import { momentText } from '../kit/table/format.js';
+import { Answer } from '../kit/answer/states.js';
+import { ErrorMessage } from '../kit/layout/error-message.js';
+import { Cell, Ruled } from '../kit/table/table.js';
+import { Title } from '../kit/layout/title.js';
+import { ConfirmButton } from '../kit/form/confirm-button.js';
+import { TwoPane } from '../kit/layout/two-pane.js';
+import { useAction } from '../kit/form/use-action.js';
 import { ChosenPerson } from './chosen-person.js';
 import { DeleteCourse } from './delete-course.js';
 import { InvitePerson, PendingInvitations } from './invitations.js';
@@ -34,7 +35,7 @@ export function PeoplePage() {
         {(list) => {
           const chosen = list.find((person) => person.id === search.get('person'));
           return (
-            <TwoSides
+            <TwoPane
               left={
                 <Members
                   people={list}
@@ -112,7 +113,7 @@ function Members({
 function JoinCode() {
   const { joinCode, joinCodeExpiresAt, timeZone } = useCourse();
   const address = useCourseApi();
-  const doing = useDoing();
+  const doing = useAction();
   return (
     <Box mt={2}>
       <Text>
@@ -123,14 +124,14 @@ function JoinCode() {
         {joinCodeExpiresAt === null ? '' : `, which works until ${momentText(joinCodeExpiresAt, timeZone)}`}.
       </Text>
       <Box mt={3}>
-        <TwiceAction
+        <ConfirmButton
           text="Renew the code"
-          consequence="The old code then stops working. Whoever has joined stays."
+          consequence="The old code then stops working. Students who have joined stay."
           busy={doing.busy}
           onConfirm={() => doing.run(() => send('POST', address('join-code')))}
         />
       </Box>
-      <Complaint>{doing.problem?.message}</Complaint>
+      <ErrorMessage>{doing.problem?.message}</ErrorMessage>
     </Box>
   );
 }

@@ -1,22 +1,23 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { counted, writeSpreadsheetCsv } from '@modest-sieve/core';
+import { counted } from '@modest-sieve/core/foundation';
+import { writeSpreadsheetCsv } from '@modest-sieve/core/data';
 import { useState } from 'react';
 import { send, type Schemas } from '../api/client.js';
 import { useCourseApi } from '../api/course.js';
-import { Action, TextAction } from '../kit/action.js';
-import { DropArea } from '../kit/drop-area.js';
-import { Complaint } from '../kit/states.js';
-import { Cell, Ruled } from '../kit/table.js';
-import { Subtitle } from '../kit/title.js';
-import { useDoing } from '../kit/use-doing.js';
-import { handOut } from '../kit/hand-out.js';
+import { Action, TextAction } from '../kit/form/action.js';
+import { DropArea } from '../kit/form/drop-area.js';
+import { ErrorMessage } from '../kit/layout/error-message.js';
+import { Cell, Ruled } from '../kit/table/table.js';
+import { Subtitle } from '../kit/layout/title.js';
+import { useAction } from '../kit/form/use-action.js';
+import { saveFile } from '../kit/form/save-file.js';
 
 type Preview = Schemas['RosterPreview'];
 
 /** Invites a whole class from a file: shown line by line first, then with a link for each person. */
 export function Roster() {
   const address = useCourseApi();
-  const doing = useDoing();
+  const doing = useAction();
   const [file, setFile] = useState<File | null>(null);
   const [preview, setPreview] = useState<Preview | null>(null);
   const [result, setResult] = useState<Schemas['RosterResult'] | null>(null);
@@ -43,7 +44,7 @@ export function Roster() {
       <DropArea label="Choose a class list" onFile={look} disabled={doing.busy}>
         or drop a class list here: CSV with the columns name and address, and perhaps role.
       </DropArea>
-      <Complaint>{doing.problem?.message}</Complaint>
+      <ErrorMessage>{doing.problem?.message}</ErrorMessage>
       {preview && file ? (
         <>
           <Lines preview={preview} />
@@ -102,7 +103,7 @@ function Lines({ preview }: { preview: Preview }) {
 function Links({ result }: { result: Schemas['RosterResult'] }) {
   const save = () => {
     const rows = result.links.map(({ name, email, path }) => [name, email, `${location.origin}${path}`]);
-    handOut('links.csv', writeSpreadsheetCsv(['name', 'address', 'link'], rows), 'text/csv');
+    saveFile('links.csv', writeSpreadsheetCsv(['name', 'address', 'link'], rows), 'text/csv');
   };
   return (
     <Box mt={4} role="status">

@@ -2,11 +2,11 @@ import { Box, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { useAnswer, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
-import { Action } from '../kit/action.js';
-import { momentText } from '../kit/format.js';
-import { Answer, Empty } from '../kit/states.js';
-import { Cell, Ruled } from '../kit/table.js';
-import { Title } from '../kit/title.js';
+import { Action } from '../kit/form/action.js';
+import { momentText } from '../kit/table/format.js';
+import { Answer, Empty } from '../kit/answer/states.js';
+import { Cell, Ruled } from '../kit/table/table.js';
+import { Title } from '../kit/layout/title.js';
 
 /** What was done in the course, by whom, the latest first. Nobody can change it. */
 export function TrailPage() {

@@ -2,13 +2,13 @@ import { Box, Flex, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { send, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
-import { Action, TextAction } from '../kit/action.js';
-import { arrive } from '../kit/arrive.js';
-import { momentText } from '../kit/format.js';
-import { PlanNumber, PlanSentence } from '../kit/plan-sentence.js';
-import { Complaint } from '../kit/states.js';
-import { TextArea } from '../kit/text-area.js';
-import { useDoing } from '../kit/use-doing.js';
+import { Action, TextAction } from '../kit/form/action.js';
+import { arrive } from '../kit/layout/arrive.js';
+import { momentText } from '../kit/table/format.js';
+import { PlanNumber, PlanSentence } from '../kit/sentence/plan-sentence.js';
+import { ErrorMessage } from '../kit/layout/error-message.js';
+import { TextArea } from '../kit/form/text-area.js';
+import { useAction } from '../kit/form/use-action.js';
 
 /** Marks that staff give an answer in place of those that were found, with the reason that the student reads. */
 export function AdjustMarks({
@@ -22,7 +22,7 @@ export function AdjustMarks({
 }) {
   const address = useCourseApi();
   const { timeZone } = useCourse();
-  const doing = useDoing();
+  const doing = useAction();
   const { id, marks, adjustment } = submission;
   const [given, give] = useState<Schemas['MarkAdjustment'] | null>(null);
   const keep = (next: Schemas['MarkAdjustment']) =>
@@ -71,7 +71,7 @@ export function AdjustMarks({
       ) : (
         <TextAction onClick={() => give({ marks, reason: '' })}>Adjust the marks</TextAction>
       )}
-      <Complaint>{doing.problem?.message}</Complaint>
+      <ErrorMessage>{doing.problem?.message}</ErrorMessage>
     </Box>
   );
 }

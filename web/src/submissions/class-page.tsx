@@ -1,22 +1,24 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { deadlineText, counted } from '@modest-sieve/core';
+import { counted } from '@modest-sieve/core/foundation';
+import { deadlineText } from '@modest-sieve/core/assessment';
 import { DateTime } from 'luxon';
 import { useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { send, useAnswer, type Schemas } from '../api/client.js';
-import { usePageKeys } from '../kit/use-page-keys.js';
+import { usePageKeys } from '../kit/layout/use-page-keys.js';
 import { useCourse, useCourseApi } from '../api/course.js';
 import { metricOf, schemeOf } from '../exercises/scheme-of.js';
-import { TextAction } from '../kit/action.js';
-import { figureText, momentText } from '../kit/format.js';
-import { PlanMoment } from '../kit/plan-sentence.js';
-import { ScoreStrip } from '../kit/score-strip.js';
-import { Answer, Complaint } from '../kit/states.js';
-import { Cell, Ruled } from '../kit/table.js';
-import { Subtitle, Title } from '../kit/title.js';
-import { TwoSides } from '../kit/two-sides.js';
-import { TwiceAction } from '../kit/twice-action.js';
-import { useDoing } from '../kit/use-doing.js';
+import { TextAction } from '../kit/form/action.js';
+import { figureText, momentText } from '../kit/table/format.js';
+import { PlanMoment } from '../kit/sentence/plan-sentence.js';
+import { ScoreStrip } from '../kit/plot/score-strip.js';
+import { Answer } from '../kit/answer/states.js';
+import { ErrorMessage } from '../kit/layout/error-message.js';
+import { Cell, Ruled } from '../kit/table/table.js';
+import { Subtitle, Title } from '../kit/layout/title.js';
+import { TwoPane } from '../kit/layout/two-pane.js';
+import { ConfirmButton } from '../kit/form/confirm-button.js';
+import { useAction } from '../kit/form/use-action.js';
 import { WearOfRows } from './wear-of-rows.js';
 import { OpenedSubmission } from './opened-submission.js';
 
@@ -47,7 +49,7 @@ function Class({
   opened: string | null;
 }) {
   const { id: courseId, timeZone, role } = useCourse();
-  const doing = useDoing();
+  const doing = useAction();
   const address = useCourseApi();
   const step = useStepping(
     view.submissions.map((s) => s.id),
@@ -76,7 +78,7 @@ function Class({
       >
         {exercise.title}
       </Title>
-      <TwoSides
+      <TwoPane
         left={
           <>
             {exercise.sheets.length > 1 ? (
@@ -112,9 +114,9 @@ function Class({
             ) : null}
             <Flex mt={5} gap={3} align="center" wrap="wrap">
               {exercise.state === 'released' && role === 'instructor' ? (
-                <TwiceAction
+                <ConfirmButton
                   text="Return to students"
-                  consequence="Students then see their marks and final figures, and no more answers are taken."
+                  consequence="Students then see their marks and final figures, and answers are no longer taken."
                   busy={doing.busy}
                   onConfirm={() => doing.run(() => send('POST', address('exercises', exercise.id, 'return')))}
                 />
@@ -123,7 +125,7 @@ function Class({
                 Export marks as CSV
               </a>
             </Flex>
-            <Complaint>{doing.problem?.message}</Complaint>
+            <ErrorMessage>{doing.problem?.message}</ErrorMessage>
           </>
         }
         right={
@@ -241,7 +243,7 @@ function OwnDeadline({
 }) {
   const { timeZone } = useCourse();
   const address = useCourseApi();
-  const doing = useDoing();
+  const doing = useAction();
   const [typed, setTyped] = useState<string | null>(null);
   const set = (next: string | null) =>
     doing.run(async () => {
@@ -261,7 +263,7 @@ function OwnDeadline({
         <TextAction label={`leave the deadline of ${person.name}`} onClick={() => setTyped(null)}>
           leave
         </TextAction>
-        <Complaint>{doing.problem?.message}</Complaint>
+        <ErrorMessage>{doing.problem?.message}</ErrorMessage>
       </>
     );
   const start = DateTime.fromISO(deadline ?? exercise.deadline, { zone: timeZone }).toFormat(

@@ -1,18 +1,19 @@
 import { Box, Flex, Grid, Heading, Text } from '@chakra-ui/react';
-import { counted, type Result, type Scored, type ScoredRows } from '@modest-sieve/core';
+import { counted } from '@modest-sieve/core/foundation';
+import type { Result, Scored, ScoredRows } from '@modest-sieve/core/assessment';
 import { Fragment } from 'react';
 import { useAnswer, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
-import { AnswerGrid } from '../kit/answer-grid.js';
-import { arrive, useIsGoneTo } from '../kit/arrive.js';
-import { CheckList } from '../kit/checks.js';
-import { intervalText, metricTitle, momentText, ordinal, scoreText } from '../kit/format.js';
+import { AnswerGrid } from '../kit/plot/answer-grid.js';
+import { arrive, useIsGoneTo } from '../kit/layout/arrive.js';
+import { CheckList } from '../kit/layout/checks.js';
+import { intervalText, metricTitle, momentText, ordinal, scoreText } from '../kit/table/format.js';
 import { ModelView } from '../exercises/model-view.js';
 import { saidIn } from '../exercises/said.js';
-import { Brief } from '../kit/markdown.js';
-import { ResidualPlot } from '../kit/residual-plot.js';
-import { Answer } from '../kit/states.js';
-import { Subtitle } from '../kit/title.js';
+import { Brief } from '../kit/layout/markdown.js';
+import { ResidualPlot } from '../kit/plot/residual-plot.js';
+import { Answer } from '../kit/answer/states.js';
+import { Subtitle } from '../kit/layout/title.js';
 import { AdjustMarks } from './adjust-marks.js';
 
 /** Everything that is known of one submission, for staff. */

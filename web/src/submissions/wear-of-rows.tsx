@@ -1,11 +1,11 @@
 import { Text } from '@chakra-ui/react';
-import { counted, shortNumber } from '@modest-sieve/core';
+import { counted, shortNumber } from '@modest-sieve/core/foundation';
 import { useState } from 'react';
 import { useAnswer, type Schemas } from '../api/client.js';
 import { useCourseApi } from '../api/course.js';
-import { Action } from '../kit/action.js';
-import { Answer } from '../kit/states.js';
-import { Subtitle } from '../kit/title.js';
+import { Action } from '../kit/form/action.js';
+import { Answer } from '../kit/answer/states.js';
+import { Subtitle } from '../kit/layout/title.js';
 
 /** How worn the feedback rows of a question are, once somebody asks. */
 export function WearOfRows({ exerciseId, question }: { exerciseId: string; question: string }) {

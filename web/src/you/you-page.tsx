@@ -3,22 +3,23 @@ import { DateTime } from 'luxon';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { api, send, useAnswers, type Schemas } from '../api/client.js';
-import { Action, TextAction } from '../kit/action.js';
-import { CopyLine } from '../kit/copy-line.js';
-import { Field } from '../kit/field.js';
-import { Frame } from '../kit/frame.js';
-import { Select } from '../kit/select.js';
-import { Answer, Complaint } from '../kit/states.js';
-import { Cell, Ruled } from '../kit/table.js';
-import { Subtitle, Title } from '../kit/title.js';
-import { TwiceAction } from '../kit/twice-action.js';
-import { useDoing } from '../kit/use-doing.js';
+import { Action, TextAction } from '../kit/form/action.js';
+import { CopyLine } from '../kit/form/copy-line.js';
+import { Field } from '../kit/form/field.js';
+import { Frame } from '../frame/frame.js';
+import { Select } from '../kit/form/select.js';
+import { Answer } from '../kit/answer/states.js';
+import { ErrorMessage } from '../kit/layout/error-message.js';
+import { Cell, Ruled } from '../kit/table/table.js';
+import { Subtitle, Title } from '../kit/layout/title.js';
+import { ConfirmButton } from '../kit/form/confirm-button.js';
+import { useAction } from '../kit/form/use-action.js';
 import { useSession } from '../pages/session.js';
 
 /** A person's own sessions and tokens. */
 export function YouPage() {
   const session = useSession();
-  const doing = useDoing();
+  const doing = useAction();
   const tokens = useAnswers<'TokenInfo'>(api('tokens'));
   return (
     <Frame session={session}>
@@ -35,21 +36,21 @@ export function YouPage() {
       <ChangePassword />
       <Subtitle>Sessions</Subtitle>
       <Flex mt={2} gap={3} align="center" wrap="wrap">
-        <TwiceAction
+        <ConfirmButton
           text="Sign out everywhere"
           consequence="Every browser that is signed in as you is then signed out, this one too."
           busy={doing.busy}
           onConfirm={() => doing.run(() => send('DELETE', api('sessions')))}
         />
       </Flex>
-      <Complaint>{doing.problem?.message}</Complaint>
+      <ErrorMessage>{doing.problem?.message}</ErrorMessage>
       <AccountEvents />
     </Frame>
   );
 }
 
 function ChangePassword() {
-  const doing = useDoing();
+  const doing = useAction();
   const [done, setDone] = useState(false);
   const { register, handleSubmit, reset, formState } = useForm<Schemas['ChangePassword']>();
   const submit = handleSubmit((body) =>
@@ -81,7 +82,7 @@ function ChangePassword() {
             {...register('password', { required: 'Choose a password.' })}
           />
         </Flex>
-        <Complaint>{doing.problem?.message}</Complaint>
+        <ErrorMessage>{doing.problem?.message}</ErrorMessage>
         <Flex mt={4} gap={4} align="center">
           <Action type="submit" plain busy={doing.busy}>
             Change the password
@@ -122,7 +123,7 @@ function AccountEvents() {
 const dateText = (iso: string) => DateTime.fromISO(iso, { locale: 'en-GB' }).toFormat('d LLL yyyy');
 
 function TokenTable({ tokens }: { tokens: readonly Schemas['TokenInfo'][] }) {
-  const doing = useDoing();
+  const doing = useAction();
   return (
     <Box mt={3} maxW="820px">
       <Ruled
@@ -152,7 +153,7 @@ function TokenTable({ tokens }: { tokens: readonly Schemas['TokenInfo'][] }) {
           </tr>
         ))}
       </Ruled>
-      <Complaint>{doing.problem?.message}</Complaint>
+      <ErrorMessage>{doing.problem?.message}</ErrorMessage>
     </Box>
   );
 }
@@ -164,7 +165,7 @@ const SCOPES = {
 } as const satisfies Record<string, readonly Schemas['TokenScope'][]>;
 
 function NewToken() {
-  const doing = useDoing();
+  const doing = useAction();
   const [made, setMade] = useState<string | null>(null);
   const [scope, setScope] = useState<keyof typeof SCOPES>('both');
   const { register, handleSubmit, reset, formState } = useForm<{ name: string; days: string }>({
@@ -200,7 +201,7 @@ function NewToken() {
           />
           <Field label="Days it lasts" inputMode="numeric" {...register('days')} />
         </Flex>
-        <Complaint>{doing.problem?.message}</Complaint>
+        <ErrorMessage>{doing.problem?.message}</ErrorMessage>
         <Box mt={4}>
           <Action type="submit" plain busy={doing.busy}>
             Make the token

@@ -1,5 +1,5 @@
-import { histogramOf } from '../../diagnostics/diagnose.js';
-import { at } from '../../numbers.js';
+import { histogramOf } from '../../foundation/statistics/histogram.js';
+import { at } from '../../foundation/numbers.js';
 import type { Feature } from '../prepared/recipe.js';
 import type { ClassTarget } from '../prepared/target.js';
 import { kernelDensity } from './predict.js';

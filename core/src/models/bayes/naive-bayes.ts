@@ -1,7 +1,10 @@
-import { SieveError } from '../../errors.js';
-import { at, indices, quantile } from '../../numbers.js';
-import { absent } from '../absent.js';
-import { modelKind, type Training } from '../model.js';
+import { bayesForm } from './predict.js';
+import { naiveBayesStarter } from './starter.js';
+import { SieveError } from '../../foundation/errors.js';
+import { at, indices, quantile } from '../../foundation/numbers.js';
+import { absent } from '../contract/absent.js';
+import { modelFamily } from '../contract/family.js';
+import type { Training } from '../contract/sample.js';
 import type { Feature } from '../prepared/recipe.js';
 import { classWeights, type ClassTarget } from '../prepared/target.js';
 import type { BayesPart } from './state.js';
@@ -16,14 +19,18 @@ interface Classes {
   readonly laplace: number;
 }
 
-export const naiveBayes = modelKind({
+export const naiveBayes = modelFamily({
   key: 'naive-bayes',
   title: 'naive Bayes',
   about:
     'Features are taken as independent within each class. Gaussian: a normal density for each column (variance with n; categories as 0 and 1). Bernoulli: whether a column is above 0. Multinomial: columns are counts. Kernel: a sum of normal kernels for each number, with R’s bandwidth (bw.nrd0) times a factor. Mixed: normal for numbers, shares of levels for categories, counts for words. Laplace’s correction is added to every count; all is summed in logarithms.',
   source: 'scikit-learn, GaussianNB, BernoulliNB, MultinomialNB, CategoricalNB and KernelDensity',
   tasks: ['binary', 'multiclass'],
-  along: [{ key: 'bandwidth', larger: 'simple', settings: [0.1, 0.2, 0.35, 0.5, 0.75, 1, 1.5, 2, 3, 5] }],
+  hyperparameters: [
+    { key: 'bandwidth', larger: 'simple', settings: [0.1, 0.2, 0.35, 0.5, 0.75, 1, 1.5, 2, 3, 5] },
+  ],
+  forms: [bayesForm],
+  starter: naiveBayesStarter,
   parameters: {
     kind: {
       type: 'choice',

@@ -1,6 +1,7 @@
-import { at } from '../../numbers.js';
-import type { Sample } from '../model.js';
-import { shares } from '../shares.js';
+import type { StateForm } from '../contract/state.js';
+import { at } from '../../foundation/numbers.js';
+import type { Sample } from '../contract/sample.js';
+import { softmax } from '../contract/softmax.js';
 import type { BayesPart, BayesState } from './state.js';
 
 /** Log-odds that stand for a class without rows: far below all others, and no infinity, which sums would not survive. */
@@ -9,7 +10,7 @@ const NEVER = -1e300;
 const LEAST = Number.MIN_VALUE;
 
 /** Probabilities of the classes: the logarithms of prior and likelihoods are summed, and only then compared. */
-export function predictBayes({ logPriors, parts }: BayesState, sample: Sample): Float64Array[] {
+function predictBayes({ logPriors, parts }: BayesState, sample: Sample): Float64Array[] {
   const sums = logPriors.map((prior) => new Float64Array(sample.rowCount).fill(prior ?? NEVER));
   for (const part of parts) {
     const logLikelihood = likelihoodOf(part, sample);
@@ -19,7 +20,7 @@ export function predictBayes({ logPriors, parts }: BayesState, sample: Sample): 
         values[row] = (values[row] ?? 0) + logLikelihood(label, row);
     });
   }
-  return shares(sums);
+  return softmax(sums);
 }
 
 /** A missing value says nothing of any class. */
@@ -91,3 +92,9 @@ export function kernelDensity(
   }
   return sum / (bandwidth * Math.sqrt(2 * Math.PI));
 }
+
+export const bayesForm: StateForm<BayesState> = {
+  name: 'bayes',
+  predict: predictBayes,
+  sizeOf: (_, features) => ({ count: features, of: 'features' }),
+};

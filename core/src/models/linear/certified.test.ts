@@ -1,9 +1,9 @@
 import { describe, expect, it } from '@jest/globals';
 import { testFile } from '../../../test/files.js';
 import { fit } from '../../../test/models.js';
-import { readCsv } from '../../formats/csv/read.js';
-import { at } from '../../numbers.js';
-import { columnNamed, isCoded, type Table } from '../../table/table.js';
+import { readCsv } from '../../data/formats/csv/read.js';
+import { at } from '../../foundation/numbers.js';
+import { columnNamed, isCoded, type Table } from '../../data/table/table.js';
 
 interface Certified {
   estimate: number[];

@@ -1,5 +1,5 @@
-import { at } from '../../numbers.js';
-import type { Removed } from '../description.js';
+import { at } from '../../foundation/numbers.js';
+import type { Removed } from '../contract/description.js';
 
 /** Estimates of a fit as an elimination looks at them. */
 export interface Fit {

@@ -1,8 +1,10 @@
-import { fAbove, studentHalfWidth, studentTwoSided } from '../../distributions/distributions.js';
-import { leastSquares, type LeastSquares } from '../../linear/least-squares.js';
-import { at } from '../../numbers.js';
-import { INTERCEPT, type Coefficient } from '../description.js';
-import { modelKind } from '../model.js';
+import { linearForm } from './forms.js';
+import { linearStarter } from './starter.js';
+import { fAbove, studentHalfWidth, studentTwoSided } from '../../foundation/statistics/distributions.js';
+import { leastSquares, type LeastSquares } from '../../foundation/statistics/least-squares.js';
+import { at } from '../../foundation/numbers.js';
+import { INTERCEPT, type Coefficient } from '../contract/description.js';
+import { modelFamily } from '../contract/family.js';
 import { asNumbers } from '../prepared/target.js';
 import { eliminate, ELIMINATION, eliminationSentence, type Fit } from './elimination.js';
 
@@ -16,14 +18,16 @@ interface LinearFit extends Fit {
   readonly df: number;
 }
 
-export const linearRegression = modelKind({
+export const linearRegression = modelFamily({
   key: 'linear',
   title: 'linear regression',
   about:
     'Least squares by Householder reflections. Standard errors, t, p and 95 % intervals suppose errors of equal spread. Of two classes the positive one counts 1 and the other 0: what comes out is read as its probability, cut at 0 and 1, which is a poor probability and a usable class when rounded. Features may be dropped backwards by p or by Akaike’s criterion. AIC and BIC count coefficients, not the error variance (as statsmodels; R’s AIC is larger by 2, its BIC by log n); rows without weight are not counted.',
   source: 'statsmodels, OLS and WLS; NIST StRD, linear regression',
   tasks: ['regression', 'binary'],
-  along: [],
+  hyperparameters: [],
+  forms: [linearForm],
+  starter: linearStarter,
   parameters: ELIMINATION,
   sentence: eliminationSentence,
   fit: (training, values) => {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { tableOf, testFile } from '../../../test/files.js';
 import { distance, fit } from '../../../test/models.js';
-import { at } from '../../numbers.js';
+import { at } from '../../foundation/numbers.js';
 import type { Fitted } from '../fitted.js';
 
 const read = (name: string) => new TextDecoder().decode(testFile(`reference/logistic-hard/${name}`));

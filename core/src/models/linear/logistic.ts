@@ -1,10 +1,16 @@
-import { SieveError } from '../../errors.js';
-import { chiSquareAbove, normalHalfWidth, normalTwoSided } from '../../distributions/distributions.js';
-import { leastSquares } from '../../linear/least-squares.js';
-import { at } from '../../numbers.js';
-import { INTERCEPT, type Coefficient } from '../description.js';
-import { absent } from '../absent.js';
-import { modelKind } from '../model.js';
+import { logitsForm } from './forms.js';
+import { logisticStarter } from './starter.js';
+import { SieveError } from '../../foundation/errors.js';
+import {
+  chiSquareAbove,
+  normalHalfWidth,
+  normalTwoSided,
+} from '../../foundation/statistics/distributions.js';
+import { leastSquares } from '../../foundation/statistics/least-squares.js';
+import { at } from '../../foundation/numbers.js';
+import { INTERCEPT, type Coefficient } from '../contract/description.js';
+import { absent } from '../contract/absent.js';
+import { modelFamily } from '../contract/family.js';
 import { classWeights, type ClassTarget } from '../prepared/target.js';
 import { eliminate, ELIMINATION, eliminationSentence, type Fit } from './elimination.js';
 import { newton, type NewtonFit } from './newton.js';
@@ -19,14 +25,16 @@ interface LogisticFit extends Fit {
   readonly scale: Pick<Standardised, 'means' | 'deviations'>;
 }
 
-export const logisticRegression = modelKind({
+export const logisticRegression = modelFamily({
   key: 'logistic',
   title: 'logistic regression',
   about:
     'Maximum likelihood by Newton’s method (iteratively reweighted least squares), of two classes or, with the first class to compare with, of more. Standard errors, z, p, odds ratios and 95 % intervals by Wald. Where features separate the classes perfectly the estimates are infinite: this is shown, and no standard error is given. AIC and BIC count coefficients; rows without weight are not counted.',
   source: 'statsmodels, Logit and MNLogit; R, glm',
   tasks: ['binary', 'multiclass'],
-  along: [],
+  hyperparameters: [],
+  forms: [logitsForm],
+  starter: logisticStarter,
   parameters: ELIMINATION,
   sentence: eliminationSentence,
   fit: (training, values) => {

@@ -1,4 +1,4 @@
-import { at } from '../../numbers.js';
+import { at } from '../../foundation/numbers.js';
 import { cholesky } from './elimination.js';
 
 const MOST_STEPS = 200;

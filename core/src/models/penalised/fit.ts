@@ -1,8 +1,8 @@
-import { SieveError } from '../../errors.js';
-import { at } from '../../numbers.js';
-import type { PathPoint } from '../description.js';
+import { SieveError } from '../../foundation/errors.js';
+import { at } from '../../foundation/numbers.js';
+import type { PathPoint } from '../contract/description.js';
 import { standardise, unscaled, type Standardised } from '../linear/standardised.js';
-import type { Training } from '../model.js';
+import type { Training } from '../contract/sample.js';
 import { asNumbers } from '../prepared/target.js';
 import { descend, penaltyPath, quadraticOf } from './path.js';
 
@@ -66,7 +66,7 @@ export function penalisedNumbers(training: Training, byDeviation: boolean): Pena
   const { scale, y, shares, mean } = prepared(training);
   const centred = y.map((value) => value - mean);
   const spread = Math.sqrt(centred.reduce((sum, value, i) => sum + at(shares, i) * value * value, 0));
-  // Worked on a target of deviation 1, so that what has settled does not hang on its unit.
+  // Worked on a target of deviation 1, so that what has settled does not depend on its unit.
   const unit = spread > 0 ? spread : 1;
   const quadratic = quadraticOf(
     scale.columns,

@@ -1,4 +1,4 @@
-import { at } from '../../numbers.js';
+import { at } from '../../foundation/numbers.js';
 
 /** Penalties of a path (R, glmnet: nlambda). */
 const PATH_LENGTH = 100;

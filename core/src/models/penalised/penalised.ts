@@ -1,8 +1,11 @@
-import { SieveError } from '../../errors.js';
-import { at } from '../../numbers.js';
-import { bareCoefficient, INTERCEPT, type PathPoint } from '../description.js';
-import { modelKind, type Learned, type Training } from '../model.js';
-import type { ModelState } from '../state.js';
+import { linearForm, logitsForm, type LinearState, type LogitsState } from '../linear/forms.js';
+import { penalisedStarter } from './starter.js';
+import { SieveError } from '../../foundation/errors.js';
+import { at } from '../../foundation/numbers.js';
+import { bareCoefficient, INTERCEPT, type PathPoint } from '../contract/description.js';
+import { modelFamily, type Learned } from '../contract/family.js';
+import type { Training } from '../contract/sample.js';
+import type { ModelState } from '../contract/state.js';
 import { penalisedClasses, penalisedNumbers, type Penalised } from './fit.js';
 
 const source =
@@ -21,7 +24,7 @@ const units = {
   ],
 } as const;
 
-const along = [{ key: 'penalty', larger: 'simple', settings: 'path', together: true }] as const;
+const hyperparameters = [{ key: 'penalty', larger: 'simple', settings: 'path', batched: true }] as const;
 
 interface Values {
   readonly penalty: number;
@@ -33,7 +36,7 @@ function problemOf(training: Training, { units }: Pick<Values, 'units'>): Penali
   return penalisedClasses(training);
 }
 
-function stateAt(point: PathPoint, { target }: Training): ModelState {
+function stateAt(point: PathPoint, { target }: Training): LinearState | LogitsState {
   const { intercept, coefficients } = point;
   if (target.kind === 'numbers') return { form: 'linear', intercept, slopes: coefficients };
   const own = (label: number) => label === target.positive;
@@ -89,42 +92,51 @@ function alongPath(
   return settings.map((setting) => stateAt(at(points, descending.indexOf(setting)), training));
 }
 
-export const ridge = modelKind({
+export const ridge = modelFamily({
   key: 'ridge',
   title: 'ridge regression',
   about: `Squares of coefficients are penalised: all shrink, none becomes 0. ${about}`,
   source,
   tasks: ['regression', 'binary'],
-  along,
+  hyperparameters,
+  forms: [linearForm, logitsForm],
+  starter: penalisedStarter(0),
   parameters: { penalty, units },
   sentence: () => 'penalty {penalty} on {units}',
   fit: (training, values) => fitAt(training, values, 0),
   path: (training, values) => pathOf(training, values, 0),
-  fitAlong: (training, values, key, settings) => alongPath(training, values, 0, key, settings),
+  fitPath: (training, values, key, settings) => alongPath(training, values, 0, key, settings),
 });
 
-export const lasso = modelKind({
+export const lasso = modelFamily({
   key: 'lasso',
   title: 'lasso',
   about: `Absolute values of coefficients are penalised: one after another becomes exactly 0. ${about}`,
   source,
   tasks: ['regression', 'binary'],
-  along,
+  hyperparameters,
+  forms: [linearForm, logitsForm],
+  starter: penalisedStarter(1),
   parameters: { penalty },
   sentence: () => 'penalty {penalty}',
   fit: (training, values) => fitAt(training, { ...values, units: 'deviations' }, 1),
   path: (training) => pathOf(training, { units: 'deviations' }, 1),
-  fitAlong: (training, values, key, settings) =>
+  fitPath: (training, values, key, settings) =>
     alongPath(training, { ...values, units: 'deviations' }, 1, key, settings),
 });
 
-export const elasticNet = modelKind({
+export const elasticNet = modelFamily({
   key: 'elastic-net',
   title: 'elastic net',
   about: `A mixture of both penalties. ${about}`,
   source,
   tasks: ['regression', 'binary'],
-  along: [...along, { key: 'mixing', larger: 'simple', settings: [0, 0.1, 0.25, 0.5, 0.75, 0.9, 1] }],
+  hyperparameters: [
+    ...hyperparameters,
+    { key: 'mixing', larger: 'simple', settings: [0, 0.1, 0.25, 0.5, 0.75, 0.9, 1] },
+  ],
+  forms: [linearForm, logitsForm],
+  starter: penalisedStarter(null),
   parameters: {
     penalty,
     mixing: { type: 'number', label: 'mixing, from 0 for ridge to 1 for lasso', min: 0, max: 1, start: 0.5 },
@@ -133,5 +145,5 @@ export const elasticNet = modelKind({
   sentence: () => 'penalty {penalty} on {units}, mixing {mixing}',
   fit: (training, values) => fitAt(training, values, values.mixing),
   path: (training, values) => pathOf(training, values, values.mixing),
-  fitAlong: (training, values, key, settings) => alongPath(training, values, values.mixing, key, settings),
+  fitPath: (training, values, key, settings) => alongPath(training, values, values.mixing, key, settings),
 });

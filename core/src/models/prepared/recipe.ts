@@ -1,6 +1,6 @@
-import { medianOf } from '../../tally/median.js';
-import { countCodes } from '../../table/labels.js';
-import { byCodeUnit } from '../../table/order.js';
+import { medianOf } from '../../foundation/statistics/median.js';
+import { countCodes } from '../../data/table/labels.js';
+import { byCodeUnit } from '../../data/table/order.js';
 import {
   columnNamed,
   isCoded,
@@ -9,8 +9,8 @@ import {
   type NumberColumn,
   type Table,
   type TimeColumn,
-} from '../../table/table.js';
-import { commonWords, countsOfWord } from '../../table/words.js';
+} from '../../data/table/table.js';
+import { commonWords, countsOfWord } from '../../data/table/words.js';
 
 /** Levels that a category keeps; rarer ones, and any that no training row has, are one level besides. */
 const MOST_LEVELS = 50;
@@ -22,7 +22,7 @@ export const DAY = 24 * 3600 * 1000;
 const REST = '(others)';
 
 /**
- * What is learned of a feature from the training rows alone, so that rows that are held back tell nothing: what a
+ * What is learned of a feature from the training rows alone, so that rows that are held out tell nothing: what a
  * missing cell is filled with, which levels a category has, which words a text.
  */
 export type FeatureRecipe =
@@ -117,7 +117,7 @@ export type Feature =
       readonly kind: 'words';
       readonly name: string;
       readonly words: readonly string[];
-      /** For each word how often it stands in each row; 0 where the text is missing. */
+      /** For each word how often it occurs in each row; 0 where the text is missing. */
       readonly counts: readonly Float64Array[];
     };
 

@@ -1,8 +1,8 @@
-import { SieveError } from '../../errors.js';
-import { at } from '../../numbers.js';
-import { labelsOf } from '../../table/labels.js';
-import type { Roles } from '../../table/roles.js';
-import { columnNamed, type Table } from '../../table/table.js';
+import { SieveError } from '../../foundation/errors.js';
+import { at } from '../../foundation/numbers.js';
+import { labelsOf } from '../../data/table/labels.js';
+import type { Roles } from '../../data/table/roles.js';
+import { columnNamed, type Table } from '../../data/table/table.js';
 
 /** Classes of n rows; every code points into `labels`. */
 export interface ClassTarget {

@@ -1,7 +1,6 @@
-import { at, indices } from '../../numbers.js';
-import type { Training } from '../model.js';
-import type { Criterion } from './impurity.js';
-import { entropy } from './impurity.js';
+import { at, indices } from '../../foundation/numbers.js';
+import type { Training } from '../contract/sample.js';
+import { type Criterion, entropy } from './impurity.js';
 import { classScores, numberScores, type Scores, type Summary } from './scores.js';
 import { bestByLevel, bestThreshold, type Candidate } from './splits.js';
 import { treeColumns, type TreeColumn, type TreeNode, type TreeSplit } from './state.js';
@@ -9,20 +8,20 @@ import { treeColumns, type TreeColumn, type TreeNode, type TreeSplit } from './s
 export interface GrowOptions {
   readonly criterion: Criterion;
   readonly depth: number;
-  /** Fewest training rows of a leaf, and of a node that is parted. */
+  /** Fewest training rows of a leaf, and of a node that is split. */
   readonly rowsPerLeaf: number;
   readonly rowsPerSplit: number;
   /** Whether a category makes two branches or one for each level. */
   readonly branches: 'two' | 'each';
   /** A category with more levels parts nothing. */
   readonly mostLevels: number;
-  /** The feature that the root is parted by; null for the best. */
+  /** The feature that the root is split by; null for the best. */
   readonly first: string | null;
 }
 
 /**
  * Rows in the order of one column's values, missing ones last. A node's rows stand side by side in every order, and
- * parting keeps them in order, so that nothing is sorted twice.
+ * splitting keeps them in order, so that nothing is sorted twice.
  */
 interface Ordered {
   readonly column: TreeColumn;
@@ -30,7 +29,7 @@ interface Ordered {
 }
 
 /**
- * Grows a tree: from the root down, each node is parted where that leaves the least impurity, until all its rows are
+ * Grows a tree: from the root down, each node is split where that leaves the least impurity, until all its rows are
  * alike or too few (Breiman, Friedman, Olshen and Stone, 1984; scikit-learn, DecisionTreeClassifier; R, rpart). Of
  * splits that are equally good the one of the earlier column, and of the lower threshold, is taken.
  */

@@ -1,5 +1,5 @@
-import { chanceOfAtMost } from '../../distributions/distributions.js';
-import { at } from '../../numbers.js';
+import { chanceOfAtMost } from '../../foundation/statistics/distributions.js';
+import { at } from '../../foundation/numbers.js';
 import type { TreeNode } from './state.js';
 
 /** C4.5's usual confidence. */

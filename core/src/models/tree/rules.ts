@@ -1,4 +1,4 @@
-import { at, shortNumber } from '../../numbers.js';
+import { at, shortNumber } from '../../foundation/numbers.js';
 import { isLeaf, type TreeSplit, type TreeState } from './state.js';
 
 /** A way from the root to a leaf. */

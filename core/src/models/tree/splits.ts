@@ -1,8 +1,8 @@
-import { at } from '../../numbers.js';
+import { at } from '../../foundation/numbers.js';
 import type { Scores, Summary } from './scores.js';
 import type { TreeColumn } from './state.js';
 
-/** A way of parting the rows of a node. */
+/** A way of splitting the rows of a node. */
 export interface Candidate {
   /** Place of the column. */
   readonly place: number;
@@ -76,16 +76,16 @@ export function bestThreshold(
   };
 }
 
-/** Rows with a missing value are as impure after a split as the node was: what they are not parted by does not help. */
+/** Rows with a missing value are as impure after a split as the node was: what they are not split by does not help. */
 const scaled = (left: number, present: Summary, all: Summary): number =>
   left + (all.rows - present.rows) * all.impurity;
 
 /**
  * The levels on either side that leave the least impurity, or one child for each level.
  *
- * For two sides levels stand in the order of their mean, or of the share of a class, and are parted where that is best:
- * for numbers and two classes no other parting is better (Breiman and others, 1984, 4.2.2); for more classes the order by
- * each class is tried, and a better parting may exist.
+ * For two sides levels stand in the order of their mean, or of the share of a class, and are split where that is best:
+ * for numbers and two classes no other split is better (Breiman and others, 1984, 4.2.2); for more classes the order by
+ * each class is tried, and a better split may exist.
  */
 export function bestByLevel(
   column: Extract<TreeColumn, { kind: 'category' }>,

@@ -1,8 +1,9 @@
-import { at } from '../../numbers.js';
-import type { Sample } from '../model.js';
+import type { StateForm } from '../contract/state.js';
+import { at } from '../../foundation/numbers.js';
+import type { Sample } from '../contract/sample.js';
 import type { Feature } from '../prepared/recipe.js';
 
-/** How the rows of a node part: numbers at a threshold, categories by level. */
+/** How the rows of a node are split: numbers at a threshold, categories by level. */
 export type TreeSplit = {
   /** Place among the tree's columns. */
   readonly column: number;
@@ -43,7 +44,7 @@ export interface TreeState {
   readonly classes: number;
 }
 
-/** A column that a tree can part rows by. */
+/** A column that a tree can split rows by. */
 export type TreeColumn =
   | {
       readonly kind: 'number';
@@ -145,7 +146,7 @@ function branchOf(
   return split?.kind === 'levels' ? split.children[split.childOf[code] ?? -1] : undefined;
 }
 
-export function predictTree(state: TreeState, sample: Sample): Float64Array[] {
+function predictTree(state: TreeState, sample: Sample): Float64Array[] {
   const leaves = leavesOf(state, sample);
   return Array.from({ length: Math.max(1, state.classes) }, (_, label) => {
     const ofNode = Float64Array.from(state.nodes, ({ rows, values }) =>
@@ -167,3 +168,9 @@ export function leafCount(state: TreeState, place = 0): number {
   if (isLeaf(node, state)) return 1;
   return (node.split?.children ?? []).reduce((sum, child) => sum + leafCount(state, child), 0);
 }
+
+export const treeForm: StateForm<TreeState> = {
+  name: 'tree',
+  predict: predictTree,
+  sizeOf: (state) => ({ count: leafCount(state), of: 'leaves' }),
+};

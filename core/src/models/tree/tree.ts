@@ -1,7 +1,9 @@
-import { modelKind, type Training } from '../model.js';
+import { treeForm, leafCount, type TreeNode, type TreeState } from './state.js';
+import { treeStarter } from './starter.js';
+import { modelFamily } from '../contract/family.js';
+import type { Training } from '../contract/sample.js';
 import { growTree } from './grow.js';
 import { pruneByCost, pruneByErrors, pruningPath } from './prune.js';
-import { leafCount, type TreeNode, type TreeState } from './state.js';
 
 /** The deepest tree that may be grown. */
 const DEEPEST = 60;
@@ -45,29 +47,31 @@ const stateOf = (training: Training, nodes: TreeNode[], { missing }: Values, dep
   classes: training.target.kind === 'numbers' ? 0 : training.target.labels.length,
 });
 
-export const decisionTree = modelKind({
+export const decisionTree = modelFamily({
   key: 'tree',
   title: 'a decision tree',
   about:
-    'Parts rows by one column after another where that leaves them least mixed: by Gini’s index, entropy or gain ratio for classes, by squared error for numbers. Thresholds lie half-way between two values. A category makes two branches, or one for each level. Rows with a missing value follow most rows while it grows; when it predicts they do so too, or stop at the node. A branch is pruned that gains less than the penalty for each of its leaves, or by estimated errors as C4.5 does.',
+    'Splits rows by one column after another where that leaves them least mixed: by Gini’s index, entropy or gain ratio for classes, by squared error for numbers. Thresholds lie half-way between two values. A category makes two branches, or one for each level. Rows with a missing value follow most rows while it grows; when it predicts they do so too, or stop at the node. A branch is pruned that gains less than the penalty for each of its leaves, or by estimated errors as C4.5 does.',
   source: 'scikit-learn, DecisionTreeClassifier and DecisionTreeRegressor; R, rpart; Quinlan, C4.5 (1993)',
   tasks: ['binary', 'multiclass', 'regression'],
-  along: [
+  hyperparameters: [
     {
       key: 'depth',
       larger: 'complex',
       settings: Array.from({ length: 20 }, (_, d) => d + 1),
-      together: true,
+      batched: true,
     },
     { key: 'rows_per_leaf', larger: 'simple', settings: [1, 2, 3, 5, 8, 12, 20, 35, 60, 100, 200] },
-    { key: 'pruning', larger: 'simple', settings: 'path', together: true },
+    { key: 'pruning', larger: 'simple', settings: 'path', batched: true },
   ],
+  forms: [treeForm],
+  starter: treeStarter,
   parameters: {
     depth: { type: 'number', label: 'depth', min: 1, max: DEEPEST, step: 1, start: 30 },
     rows_per_leaf: { type: 'number', label: 'rows in a leaf', min: 1, max: 1e6, step: 1, start: 1 },
     rows_per_split: {
       type: 'number',
-      label: 'rows of a node that is parted',
+      label: 'rows of a node that is split',
       min: 2,
       max: 1e6,
       step: 1,
@@ -111,7 +115,7 @@ export const decisionTree = modelKind({
     },
   },
   sentence: () =>
-    'depth {depth}, at least {rows_per_leaf} rows in a leaf; at least {rows_per_split} in a node that is parted, by {criterion}, categories of at most {most_levels} levels in {branches}, first by {first}, branches pruned that gain less than {pruning} a leaf, {errors}, rows with a missing value {missing}',
+    'depth {depth}, at least {rows_per_leaf} rows in a leaf; at least {rows_per_split} in a node that is split, by {criterion}, categories of at most {most_levels} levels in {branches}, first by {first}, branches pruned that gain less than {pruning} a leaf, {errors}, rows with a missing value {missing}',
   fit: (training, values) => {
     const nodes = pruned(grown(training, values), values, training);
     const state = stateOf(training, nodes, values);
@@ -130,7 +134,7 @@ export const decisionTree = modelKind({
     const thinned = between.filter((_, i) => Math.floor(i / step) !== Math.floor((i - 1) / step));
     return [...new Set([...thinned, 0])];
   },
-  fitAlong: (training, values, key, settings) => {
+  fitPath: (training, values, key, settings) => {
     if (key === 'depth' && values.pruning === 0 && values.errors === 'kept') {
       const nodes = grown(training, values, Math.max(...settings));
       return settings.map((depth) => stateOf(training, nodes, values, depth));

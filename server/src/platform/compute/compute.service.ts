@@ -1,4 +1,4 @@
-import { SieveError } from '@modest-sieve/core';
+import { SieveError } from '@modest-sieve/core/foundation';
 import { Inject, Injectable, type OnApplicationShutdown } from '@nestjs/common';
 import { Piscina } from 'piscina';
 import type { Caller } from '../access/access.js';
@@ -14,13 +14,13 @@ const MEGABYTES = 2048;
 /** Milliseconds after which a thread that has nothing to do ends; one of slow tasks sooner, for it holds most memory. */
 const IDLE = { quick: 60_000, slow: 5_000 };
 
-/** Milliseconds for which whoever has gone is still worked for: to end a thread costs more than a short task. */
+/** Milliseconds for which work goes on for a caller who has gone: to end a thread costs more than a short task. */
 const GRACE = 2000;
 
 /** How long somebody is worked for. */
 interface Patience {
   readonly seconds: number;
-  /** Aborted when whoever asked is not there any more. */
+  /** Aborted when the caller has gone. */
   readonly gone: AbortSignal;
 }
 
@@ -81,7 +81,7 @@ export class Compute implements OnApplicationShutdown {
   /**
    * @param limit seconds after which the thread is ended, or the signal that ends it; with a caller, it is ended some
    * time after the caller has gone, too
-   * @param input stored columns and files in it are handed over: whoever asks has them no more
+   * @param input stored columns and files in it are handed over: the caller has them no more
    * @throws SieveError as the task throws it, Problem `too-long`
    */
   async run<N extends TaskName>(

@@ -1,4 +1,5 @@
-import { usableRows, type Roles, type Table } from '@modest-sieve/core';
+import type { Roles, Table } from '@modest-sieve/core/data';
+import { usableRows } from '@modest-sieve/core/splitting';
 
 /**
  * The rows that folds are dealt from: the training rows of a split, or all that take part where there is none.

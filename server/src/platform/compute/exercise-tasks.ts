@@ -1,32 +1,31 @@
 import type { ReleasedBefore } from '../../reserve/reserves.service.js';
+import type { Secret } from '@modest-sieve/core/foundation';
+import type { Roles } from '@modest-sieve/core/data';
+import type { FoldAssignment, SplitPlan } from '@modest-sieve/core/splitting';
+import { metricNamed } from '@modest-sieve/core/metrics';
+import { readFitted } from '@modest-sieve/core/models';
 import {
   type BriefHead,
   completeDivision,
   makePack,
   markAnswer,
   questionKindOf,
-  readFitted,
   withBrief,
   wearOf,
   checkPredictions,
-  metricNamed,
   type AnswerKey,
   type PredictionRules,
   type EarlierRelease,
-  type Secret,
   type Wear,
   type Answer,
-  type FoldAssignment,
   type Keys,
   type Pack,
   type Question,
   type Result,
-  type Roles,
   type Rules,
   type RunCurve,
-  type SplitPlan,
-  type Who,
-} from '@modest-sieve/core';
+  type Respondent,
+} from '@modest-sieve/core/assessment';
 import { tableOf, type StoredTable } from './stored-table.js';
 
 interface PackInput extends BriefHead {
@@ -85,7 +84,7 @@ export const EXERCISE_TASKS = {
     answer: Answer;
     rules: Rules;
     key: Keys;
-    who: Who;
+    who: Respondent;
     /** Whether the steps of *only when better* are needed. */
     stepped: boolean;
     before: Answer | null;

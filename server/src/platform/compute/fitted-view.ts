@@ -1,4 +1,7 @@
 import {
+  isOf,
+  treeForm,
+  bayesForm,
   densitiesOf,
   rulesOf,
   sampleOf,
@@ -6,9 +9,8 @@ import {
   targetRows,
   treeImportances,
   type Fitted,
-  type Roles,
-  type Table,
-} from '@modest-sieve/core';
+} from '@modest-sieve/core/models';
+import type { Roles, Table } from '@modest-sieve/core/data';
 import type { FittedView } from '../../api/api.js';
 
 /** Nodes of the largest tree that is sent to be drawn, and rules that are written. */
@@ -19,7 +21,7 @@ const MOST_RULES = 200;
 export function viewOf(fitted: Fitted, table: Table, roles: Roles, rows: Int32Array): FittedView {
   const { description, state, recipe } = fitted;
   const target = targetRows(targetOf(table, roles), rows);
-  const tree = state.form === 'tree' ? state : null;
+  const tree = isOf(treeForm, state) ? state : null;
   return {
     labels: fitted.labels,
     features: recipe.features.map((feature) => ({
@@ -38,7 +40,7 @@ export function viewOf(fitted: Fitted, table: Table, roles: Roles, rows: Int32Ar
     rules: tree ? rulesOf(tree).slice(0, MOST_RULES) : [],
     importances: tree ? treeImportances(tree) : [],
     densities:
-      state.form === 'bayes' && target.kind === 'classes'
+      isOf(bayesForm, state) && target.kind === 'classes'
         ? densitiesOf(state, sampleOf(recipe, table, rows).features, target)
         : [],
   };

@@ -4,7 +4,6 @@ import {
   chooseRows,
   columnNamed,
   correlations,
-  findingsOf,
   labelsOf,
   orderByLikeness,
   pairOf,
@@ -12,15 +11,15 @@ import {
   targetByValue,
   type ColumnProfile,
   type CorrelationMatrix,
-  type Findings,
-  type Kinded,
+  type ColumnInfo,
   type Pair,
   type Roles,
   type RowSelection,
   type Table,
   type TargetAtValue,
   type Task,
-} from '@modest-sieve/core';
+} from '@modest-sieve/core/data';
+import { findingsOf, type Findings } from '@modest-sieve/core/audit';
 import { tableOf, type StoredTable } from './stored-table.js';
 
 /** Rows as texts, with their numbers in the table, from 1. */
@@ -123,7 +122,7 @@ export const LOOK_TASKS = {
     roles,
   }: {
     stored: StoredTable;
-    columns: readonly Kinded[];
+    columns: readonly ColumnInfo[];
     roles: Roles;
   }): null {
     checkRoles(columns, columnNamed(tableOf(stored), roles.target), roles);

@@ -1,25 +1,25 @@
+import { count, SieveError } from '@modest-sieve/core/foundation';
+import { rowNames, type Roles } from '@modest-sieve/core/data';
 import {
   assignmentOf,
-  count,
-  foldConsequences,
   foldCsv,
   foldPlanOf,
   makeFolds,
-  rowNames,
-  SieveError,
-  splitConsequences,
-  splitRecord,
   splitRows,
   usableRows,
   type FoldAssignment,
-  type FoldConsequences,
   type FoldSentence,
-  type ReservedRows,
-  type Roles,
-  type SplitConsequences,
   type SplitPlan,
-  type SplitRecord,
-} from '@modest-sieve/core';
+} from '@modest-sieve/core/splitting';
+import {
+  foldConsequences,
+  splitConsequences,
+  seedSensitivity,
+  type FoldConsequences,
+  type ReservedRows,
+  type SplitConsequences,
+  type SeedSensitivity,
+} from '@modest-sieve/core/audit';
 import { dealtRows } from './dealt-rows.js';
 import { tableOf, type StoredTable } from './stored-table.js';
 
@@ -43,7 +43,7 @@ function refuseLong(repeats: number, usable: Uint8Array): void {
     );
 }
 
-/** Rows that are parted, or dealt into folds. */
+/** Rows that are split, or assigned to folds. */
 export const SPLIT_TASKS = {
   split({
     stored,
@@ -67,9 +67,17 @@ export const SPLIT_TASKS = {
     return { parts, method, consequences: splitConsequences(table, roles, used, split, reserve) };
   },
 
-  splitRecord({ stored, roles, plan }: { stored: StoredTable; roles: Roles; plan: SplitPlan }): SplitRecord {
+  seedSensitivity({
+    stored,
+    roles,
+    plan,
+  }: {
+    stored: StoredTable;
+    roles: Roles;
+    plan: SplitPlan;
+  }): SeedSensitivity {
     const table = tableOf(stored);
-    return splitRecord(table, roles, usableRows(table, roles), plan);
+    return seedSensitivity(table, roles, usableRows(table, roles), plan);
   },
 
   /** Folds of all rows that take part, or of those that a split trains on. */

@@ -6,7 +6,7 @@ import {
   type Roles,
   type StepEffect,
   type Table,
-} from '@modest-sieve/core';
+} from '@modest-sieve/core/data';
 
 /** A column as it is stored: its name and its chunks. */
 export interface StoredColumn {

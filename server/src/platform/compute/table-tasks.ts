@@ -3,7 +3,6 @@ import {
   firstProblem,
   formatOf,
   joinByKey,
-  matchRows,
   prepare,
   previewPreparation,
   readTable,
@@ -13,7 +12,8 @@ import {
   type PreparePreview,
   type Roles,
   type Step,
-} from '@modest-sieve/core';
+} from '@modest-sieve/core/data';
+import { matchRows } from '@modest-sieve/core/assessment';
 import {
   tableOf,
   importedTable,

@@ -1,4 +1,4 @@
-import { SieveError } from '@modest-sieve/core';
+import { SieveError } from '@modest-sieve/core/foundation';
 import { move, transferableSymbol, valueSymbol } from 'piscina';
 import { buffersIn } from './buffers.js';
 import { TASKS, type TaskAnswer, type TaskInput, type TaskName, type TaskOutput } from './tasks.js';

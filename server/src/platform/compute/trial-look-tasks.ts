@@ -1,22 +1,12 @@
+import { cellTexts, columnNamed, readTable } from '@modest-sieve/core/data';
+import { foldPlanOf, makeFolds, testRows } from '@modest-sieve/core/splitting';
+import { metricNamed, metricsFor } from '@modest-sieve/core/metrics';
+import { judgedBy, predictRows, readFitted, sampleOf, targetOf, targetRows } from '@modest-sieve/core/models';
 import {
-  cellTexts,
-  columnNamed,
   compareArms,
   against,
   evidenceOf,
-  foldPlanOf,
-  judgedBy,
-  makeFolds,
-  metricNamed,
-  metricsFor,
   predictOne,
-  predictRows,
-  readFitted,
-  readTable,
-  sampleOf,
-  targetOf,
-  targetRows,
-  testRows,
   trialMetrics,
   type Against,
   type Arm,
@@ -25,7 +15,7 @@ import {
   type Figures,
   type OneCase,
   type SettingSummary,
-} from '@modest-sieve/core';
+} from '@modest-sieve/core/evaluation';
 import type { EvidenceRows } from '../../api/api.js';
 import { dealtRows } from './dealt-rows.js';
 import { tableOf, type StoredTable } from './stored-table.js';

@@ -1,20 +1,15 @@
+import type { Roles, Table } from '@modest-sieve/core/data';
+import { foldPlanOf, makeFolds, type FoldSentence } from '@modest-sieve/core/splitting';
+import { figureOf } from '@modest-sieve/core/metrics';
 import {
-  figureOf,
-  foldPlanOf,
   judgedBy,
-  makeFolds,
   predictRows,
   targetOf,
   targetRows,
-  trialMetrics,
   weightsOf,
-  type Figures,
   type Fitted,
-  type FoldSentence,
-  type Roles,
-  type Table,
-  type TrialPlan,
-} from '@modest-sieve/core';
+} from '@modest-sieve/core/models';
+import { trialMetrics, type Figures, type TrialPlan } from '@modest-sieve/core/evaluation';
 import type { EvidenceRows } from '../../api/api.js';
 import { dealtRows } from './dealt-rows.js';
 import { tableOf, type StoredTable } from './stored-table.js';

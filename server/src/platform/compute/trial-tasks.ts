@@ -1,26 +1,22 @@
+import { testRows } from '@modest-sieve/core/splitting';
+import { metricNamed } from '@modest-sieve/core/metrics';
+import { fitModel, modelFamilyOf, sizeOf, writeFitted, type ModelSize } from '@modest-sieve/core/models';
 import {
   chooseAtFullSize,
-  curveAlong,
-  fitModel,
+  curveHyperparameter,
   measureFold,
-  metricNamed,
-  modelKindOf,
   predictFold,
   settingsOf,
   settleSettings,
-  sizeOf,
   summariseSetting,
-  testRows,
   TRAINING_SHARE,
   trialMetrics,
-  writeFitted,
   type Choice,
   type Figures,
   type MeasuredFold,
-  type ModelSize,
   type SettingSummary,
   type Varied,
-} from '@modest-sieve/core';
+} from '@modest-sieve/core/evaluation';
 import type { FittedView } from '../../api/api.js';
 import { viewOf } from './fitted-view.js';
 import { figuresOn, opened, rowsOf, type OutOfFold, type TrialMaterial } from './trial-material.js';
@@ -84,13 +80,13 @@ export const TRIAL_TASKS = {
         metrics,
       ),
     );
-    const kind = modelKindOf(plan.model);
-    const along = vary.map(({ key }) => curveAlong(kind, key));
+    const kind = modelFamilyOf(plan.model);
+    const hyperparameters = vary.map(({ key }) => curveHyperparameter(kind, key));
     const folds = make();
     const choices = Object.fromEntries(
       metrics.map((metric): [string, Choice | null] => [
         metric.key,
-        chooseAtFullSize(settings, metric, along, folds.count),
+        chooseAtFullSize(settings, metric, hyperparameters, folds.count),
       ]),
     );
     const place = choices[metricNamed(plan.metric).key]?.[plan.choose] ?? 0;

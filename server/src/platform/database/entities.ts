@@ -24,7 +24,7 @@ import {
   FoldAssignmentRecord,
   FoldSetRecord,
   SplitAssignment,
-  SplitRecord,
+  SeedSensitivity,
 } from '../../splits/split.entity.js';
 import { TrialFoldRecord, TrialModelRecord, TrialRecord } from '../../trials/trial.entity.js';
 import {
@@ -51,7 +51,7 @@ export const ENTITIES = [
   RolesRecord,
   ImportRecord,
   PreparationRecord,
-  SplitRecord,
+  SeedSensitivity,
   SplitAssignment,
   FoldSetRecord,
   FoldAssignmentRecord,

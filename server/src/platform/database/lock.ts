@@ -2,7 +2,7 @@ import type { EntityManager } from 'typeorm';
 
 /**
  * Waits for a lock that ends with the surrounding transaction. Holders of a shared lock go on together and keep out
- * whoever wants it alone. The database roles that hold it need no right to change a row.
+ * the one that wants it alone. The database roles that hold it need no right to change a row.
  */
 export async function lockFor(
   manager: EntityManager,

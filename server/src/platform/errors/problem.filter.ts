@@ -1,4 +1,4 @@
-import { SieveError } from '@modest-sieve/core';
+import { SieveError } from '@modest-sieve/core/foundation';
 import { Catch, HttpException, Logger, type ArgumentsHost, type ExceptionFilter } from '@nestjs/common';
 import type { Response } from 'express';
 import { databaseFault, isDataError } from './database-fault.js';

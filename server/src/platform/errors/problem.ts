@@ -1,4 +1,4 @@
-import type { Place } from '@modest-sieve/core';
+import type { Place } from '@modest-sieve/core/foundation';
 
 /** An error that a caller is told about, as problem details (RFC 9457). */
 export class Problem extends Error {

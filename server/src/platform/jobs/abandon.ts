@@ -27,7 +27,7 @@ const withoutReceipt: Abandon<JobPayloads['check']> = async (
 };
 
 /**
- * Tells whoever waits for a job that it will not be done: after its last failure, when it was cancelled, or when what
+ * Tells clients that wait for a job that it will not be done: after its last failure, when it was cancelled, or when what
  * it was given cannot be done. Changes nothing that is settled already.
  */
 export const ABANDON: { readonly [K in JobKind]: Abandon<JobPayloads[K]> } = {

@@ -98,7 +98,7 @@ export const JOBS: { readonly [K in JobKind]: JobPolicy<JobPayloads[K]> } = {
     waiting: 20,
     uniqueKey: null,
     lastWord:
-      'The answers could not be marked anew. Nothing was changed. Compute it again; if that fails too, the server’s log says more.',
+      'The answers could not be marked again. Nothing was changed. Compute it again; if that fails too, the server’s log says more.',
     cancelled: 'The marking was cancelled. Nothing was changed.',
   },
   import: {

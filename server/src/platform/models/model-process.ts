@@ -3,7 +3,8 @@ import { readFileSync } from 'node:fs';
 import { constants, setPriority } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { check, type ModelRun } from '@modest-sieve/core';
+import { check } from '@modest-sieve/core/foundation';
+import type { ModelRun } from '@modest-sieve/core/assessment';
 import type { ModelRequest } from '@modest-sieve/core/model-files';
 import { Injectable } from '@nestjs/common';
 
@@ -36,12 +37,16 @@ const AT_ONCE = 2;
 /** As it is built, also for tests of the sources. */
 const CHILD = fileURLToPath(new URL('../../../dist/platform/models/model-child.js', import.meta.url));
 
-/** The folders of the program's own code, which are all that the process may read. */
-function readable(): string[] {
+/** What the process may do: read the folders of the program's own code, and nothing else. */
+export function permissions(): string[] {
   const server = dirname(dirname(dirname(CHILD)));
-  const core = dirname(dirname(dirname(fileURLToPath(import.meta.resolve('@modest-sieve/core')))));
+  const core = dirname(dirname(fileURLToPath(import.meta.resolve('@modest-sieve/core/tasks'))));
   const modules = join(dirname(core), 'node_modules');
-  return [server, core, modules].map((folder) => `--allow-fs-read=${folder}/*`);
+  return [
+    '--experimental-permission',
+    ...[server, core, modules].map((folder) => `--allow-fs-read=${folder}/*`),
+    '--no-warnings',
+  ];
 }
 
 /**
@@ -82,7 +87,7 @@ function runApart(
 ): Promise<ModelRun> {
   const child = fork(CHILD, [], {
     env: {},
-    execArgv: ['--experimental-permission', ...readable(), '--no-warnings', '--max-old-space-size=640'],
+    execArgv: [...permissions(), '--max-old-space-size=640'],
     serialization: 'advanced',
     stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
   });

@@ -10,7 +10,7 @@ const GRACE = 10_000;
 /** That the process was asked to stop: streams end, connections are not kept, and after a while none is waited for. */
 @Injectable()
 export class Stopping implements BeforeApplicationShutdown {
-  /** Says so once, also to whoever asks later. */
+  /** Says so once, also to later callers. */
   readonly began = new ReplaySubject<void>(1);
   private stopping = false;
 

@@ -1,12 +1,12 @@
 import { Flex, Text } from '@chakra-ui/react';
-import { count } from '@modest-sieve/core';
+import { count } from '@modest-sieve/core/foundation';
 import { useAnswer } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
-import { ShareInterval } from '../../kit/distribution.js';
-import { percent, valueText } from '../../kit/format.js';
-import { Complaint } from '../../kit/states.js';
-import { Cell, Ruled } from '../../kit/table.js';
-import { Subtitle } from '../../kit/title.js';
+import { ShareInterval } from '../../kit/plot/distribution.js';
+import { percent, valueText } from '../../kit/table/format.js';
+import { ErrorMessage } from '../../kit/layout/error-message.js';
+import { Cell, Ruled } from '../../kit/table/table.js';
+import { Subtitle } from '../../kit/layout/title.js';
 import { useDataSet } from '../use-data-set.js';
 
 /** The target's rate, or its mean, at the values of a column, with intervals. */
@@ -18,7 +18,7 @@ export function ByValue({ column }: { column: string }) {
   const url = `${address('data-sets', dataSet.address, 'by-value')}?column=${encodeURIComponent(column)}`;
   const { data, error } = useAnswer<'TargetByValue'>(asked ? url : null);
   if (!roles || !asked) return null;
-  if (error) return <Complaint>{error.message}</Complaint>;
+  if (error) return <ErrorMessage>{error.message}</ErrorMessage>;
   const lines = (data?.values ?? []).filter(({ rows }) => rows > 0);
   if (lines.length === 0) return null;
   const label = data?.label ?? null;

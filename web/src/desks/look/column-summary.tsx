@@ -1,19 +1,20 @@
 import { Box, chakra, Grid, Text } from '@chakra-ui/react';
-import { count, type ColumnProfile } from '@modest-sieve/core';
+import { count } from '@modest-sieve/core/foundation';
+import type { ColumnProfile } from '@modest-sieve/core/data';
 import { Fragment, useState } from 'react';
 import { send } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
-import { valueText } from '../../kit/format.js';
-import { Complaint } from '../../kit/states.js';
-import { Subtitle } from '../../kit/title.js';
-import { useDoing } from '../../kit/use-doing.js';
+import { valueText } from '../../kit/table/format.js';
+import { ErrorMessage } from '../../kit/layout/error-message.js';
+import { Subtitle } from '../../kit/layout/title.js';
+import { useAction } from '../../kit/form/use-action.js';
 import { useDataSet } from '../use-data-set.js';
 
 /** What a column means, in words that students get with the pack. */
 function Description({ name }: { name: string }) {
   const { dataSet } = useDataSet();
   const address = useCourseApi();
-  const doing = useDoing();
+  const doing = useAction();
   const kept = dataSet.descriptions[name] ?? '';
   const [text, setText] = useState(kept);
   const [seen, setSeen] = useState(kept);
@@ -49,7 +50,7 @@ function Description({ name }: { name: string }) {
         onBlur={keep}
         onKeyDown={(event) => event.key === 'Enter' && keep()}
       />
-      <Complaint>{doing.problem?.message}</Complaint>
+      <ErrorMessage>{doing.problem?.message}</ErrorMessage>
     </Box>
   );
 }

@@ -1,13 +1,14 @@
 import { Box, chakra, Flex } from '@chakra-ui/react';
-import { count, type ColumnProfile } from '@modest-sieve/core';
+import { count } from '@modest-sieve/core/foundation';
+import type { ColumnProfile } from '@modest-sieve/core/data';
 import { useAnswer, type Schemas } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
-import { Distribution } from '../../kit/distribution.js';
-import { Answer } from '../../kit/states.js';
-import { Subtitle } from '../../kit/title.js';
-import { Cell, Ruled } from '../../kit/table.js';
-import { TwoSides } from '../../kit/two-sides.js';
-import { useAddressed } from '../../kit/use-address.js';
+import { Distribution } from '../../kit/plot/distribution.js';
+import { Answer } from '../../kit/answer/states.js';
+import { Subtitle } from '../../kit/layout/title.js';
+import { Cell, Ruled } from '../../kit/table/table.js';
+import { TwoPane } from '../../kit/layout/two-pane.js';
+import { useAddressed } from '../../kit/layout/use-address.js';
 import { useDataSet } from '../use-data-set.js';
 import { ByValue } from './by-value.js';
 import { ColumnSummary } from './column-summary.js';
@@ -26,7 +27,7 @@ export function ColumnsPage() {
   const strengths = new Map(found.data?.strengths.map((strength) => [strength.column, strength]));
   return (
     <>
-      <TwoSides
+      <TwoPane
         left={
           <>
             <Ruled

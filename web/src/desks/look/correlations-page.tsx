@@ -1,12 +1,12 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { type CorrelationMatrix } from '@modest-sieve/core';
+import type { CorrelationMatrix } from '@modest-sieve/core/data';
 import { Link, useSearchParams } from 'react-router';
 import { useAnswer } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
-import { PlanChoice, PlanSentence } from '../../kit/plan-sentence.js';
-import { Answer, Empty } from '../../kit/states.js';
-import { Cell, Ruled } from '../../kit/table.js';
-import { Subtitle } from '../../kit/title.js';
+import { PlanChoice, PlanSentence } from '../../kit/sentence/plan-sentence.js';
+import { Answer, Empty } from '../../kit/answer/states.js';
+import { Cell, Ruled } from '../../kit/table/table.js';
+import { Subtitle } from '../../kit/layout/title.js';
 import { useDataSet } from '../use-data-set.js';
 
 const MOST_PAIRS = 14;

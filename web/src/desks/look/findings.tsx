@@ -1,9 +1,11 @@
 import { Box, Text } from '@chakra-ui/react';
-import { count, stepKindOf, type Finding, type Step } from '@modest-sieve/core';
+import { count } from '@modest-sieve/core/foundation';
+import { stepKindOf, type Step } from '@modest-sieve/core/data';
+import type { Finding } from '@modest-sieve/core/audit';
 import { useNavigate } from 'react-router';
-import { TextAction } from '../../kit/action.js';
-import { Cell, Ruled } from '../../kit/table.js';
-import { Subtitle } from '../../kit/title.js';
+import { TextAction } from '../../kit/form/action.js';
+import { Cell, Ruled } from '../../kit/table/table.js';
+import { Subtitle } from '../../kit/layout/title.js';
 import type { Schemas } from '../../api/client.js';
 import { useDataSet } from '../use-data-set.js';
 import { addTriedStep, keptSteps } from '../prepare/tried-steps.js';

@@ -1,11 +1,11 @@
 import { Outlet } from 'react-router';
-import { Ways } from '../../kit/ways.js';
+import { SubNav } from '../../kit/layout/sub-nav.js';
 
 /** What is in the table: column by column, two columns together, all numbers with one another. */
 export function LookDesk() {
   return (
     <>
-      <Ways
+      <SubNav
         label="Ways of looking"
         ways={[
           { to: '.', text: 'Columns and rows' },

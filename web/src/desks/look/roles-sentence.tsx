@@ -1,13 +1,13 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { fitsKind, type ColumnKind, type Roles } from '@modest-sieve/core';
+import { fitsKind, type ColumnKind, type Roles } from '@modest-sieve/core/data';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { send, useAnswer } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
-import { Action } from '../../kit/action.js';
-import { PlanChoice, PlanSentence, PlanSeveral } from '../../kit/plan-sentence.js';
-import { Complaint } from '../../kit/states.js';
-import { useDoing } from '../../kit/use-doing.js';
+import { Action } from '../../kit/form/action.js';
+import { PlanChoice, PlanSentence, PlanSeveral } from '../../kit/sentence/plan-sentence.js';
+import { ErrorMessage } from '../../kit/layout/error-message.js';
+import { useAction } from '../../kit/form/use-action.js';
 import { useDataSet } from '../use-data-set.js';
 
 const TASK_TEXTS: Record<Roles['task'], string> = {
@@ -35,7 +35,7 @@ const isSame = (a: Roles, b: Roles): boolean =>
 export function RolesSentence() {
   const { dataSet } = useDataSet();
   const address = useCourseApi();
-  const doing = useDoing();
+  const doing = useAction();
   const [roles, setRoles] = useState<Roles>(dataSet.roles ?? NOBODY);
   const [chosenTask, setChosenTask] = useState(dataSet.roles !== null);
   const names = dataSet.profile.map((column) => column.name);
@@ -157,11 +157,11 @@ export function RolesSentence() {
         </Action>
         {kept ? (
           <Text fontSize="14px" color="quiet">
-            Kept. <Link to="../split">Split the rows</Link>
+            Saved. <Link to="../split">Split the rows</Link>
           </Text>
         ) : null}
       </Flex>
-      <Complaint>{doing.problem?.message}</Complaint>
+      <ErrorMessage>{doing.problem?.message}</ErrorMessage>
     </Box>
   );
 }

@@ -1,11 +1,12 @@
 import { chakra } from '@chakra-ui/react';
 import { useState } from 'react';
 import { useCourseApi } from '../../api/course.js';
-import { LongTable } from '../../kit/long-table.js';
-import { PlanChoice, PlanSentence } from '../../kit/plan-sentence.js';
-import { PlanText } from '../../kit/plan-text.js';
-import { Complaint, Loading } from '../../kit/states.js';
-import { useAddressed } from '../../kit/use-address.js';
+import { LongTable } from '../../kit/table/long-table.js';
+import { PlanChoice, PlanSentence } from '../../kit/sentence/plan-sentence.js';
+import { PlanText } from '../../kit/sentence/plan-text.js';
+import { Loading } from '../../kit/answer/states.js';
+import { ErrorMessage } from '../../kit/layout/error-message.js';
+import { useAddressed } from '../../kit/layout/use-address.js';
 import { useDataSet } from '../use-data-set.js';
 import { useRowPages } from './use-row-pages.js';
 
@@ -80,7 +81,7 @@ export function RowsTable() {
         )}
       </PlanSentence>
       {rows.problem ? (
-        <Complaint>{rows.problem.message}</Complaint>
+        <ErrorMessage>{rows.problem.message}</ErrorMessage>
       ) : rows.total === null ? (
         <Loading what="the rows" />
       ) : (

@@ -1,16 +1,17 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { count, counted, type Pair } from '@modest-sieve/core';
+import { count, counted } from '@modest-sieve/core/foundation';
+import type { Pair } from '@modest-sieve/core/data';
 import { useAnswer } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
-import { Action } from '../../kit/action.js';
-import { BoxPlot } from '../../kit/box-plot.js';
-import { CrossGrid } from '../../kit/cross-grid.js';
-import { valueText } from '../../kit/format.js';
-import { PlanChoice, PlanSentence } from '../../kit/plan-sentence.js';
-import { DensityPlot, PointPlot } from '../../kit/point-plot.js';
-import { Answer, Empty } from '../../kit/states.js';
-import { Subtitle } from '../../kit/title.js';
-import { useAddressed } from '../../kit/use-address.js';
+import { Action } from '../../kit/form/action.js';
+import { BoxPlot } from '../../kit/plot/box-plot.js';
+import { CrossGrid } from '../../kit/plot/cross-grid.js';
+import { valueText } from '../../kit/table/format.js';
+import { PlanChoice, PlanSentence } from '../../kit/sentence/plan-sentence.js';
+import { DensityPlot, PointPlot } from '../../kit/plot/point-plot.js';
+import { Answer, Empty } from '../../kit/answer/states.js';
+import { Subtitle } from '../../kit/layout/title.js';
+import { useAddressed } from '../../kit/layout/use-address.js';
 import { useDataSet } from '../use-data-set.js';
 
 /** Two columns together, in the form that fits their kinds. */
@@ -54,7 +55,7 @@ export function TogetherPage() {
           .
         </PlanSentence>
         <Action plain onClick={() => change({ x: y, y: x })}>
-          Exchange them
+          Swap axes
         </Action>
       </Flex>
       <Answer of={pair} what="the two columns">

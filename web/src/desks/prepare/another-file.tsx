@@ -4,12 +4,12 @@ import { send, useAnswer } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
 import { ImportLine } from '../../data/import-line.js';
 import { usePastedTable } from '../../data/pasted.js';
-import { Action, TextAction } from '../../kit/action.js';
-import { DropArea } from '../../kit/drop-area.js';
-import { PlanChoice, PlanSentence } from '../../kit/plan-sentence.js';
-import { Complaint } from '../../kit/states.js';
-import { Subtitle } from '../../kit/title.js';
-import { useDoing } from '../../kit/use-doing.js';
+import { Action, TextAction } from '../../kit/form/action.js';
+import { DropArea } from '../../kit/form/drop-area.js';
+import { PlanChoice, PlanSentence } from '../../kit/sentence/plan-sentence.js';
+import { ErrorMessage } from '../../kit/layout/error-message.js';
+import { Subtitle } from '../../kit/layout/title.js';
+import { useAction } from '../../kit/form/use-action.js';
 import { useDataSet } from '../use-data-set.js';
 
 const WAYS = {
@@ -30,7 +30,7 @@ const WORDS: Record<Way, string> = {
 export function AnotherFile() {
   const { dataSet } = useDataSet();
   const address = useCourseApi();
-  const doing = useDoing();
+  const doing = useAction();
   const [way, setWay] = useState<Way>('replace');
   const [key, setKey] = useState('');
   const list = useAnswer<'DataSetList'>(address('data-sets'));
@@ -80,7 +80,7 @@ export function AnotherFile() {
         .
       </PlanSentence>
       <Box mt={2}>
-        <DropArea label="Bring a new raw file" disabled={doing.busy || lacksKey} onFile={bring}>
+        <DropArea label="Import a new raw file" disabled={doing.busy || lacksKey} onFile={bring}>
           {doing.busy ? 'Sending …' : WORDS[way]}
         </DropArea>
       </Box>
@@ -102,7 +102,7 @@ export function AnotherFile() {
       {ours.map((item) => (
         <ImportLine key={item.id} item={item} />
       ))}
-      <Complaint>{doing.problem?.message}</Complaint>
+      <ErrorMessage>{doing.problem?.message}</ErrorMessage>
     </Box>
   );
 }

@@ -1,6 +1,7 @@
 import { Box, chakra, Text } from '@chakra-ui/react';
-import { count, type ExampleCell, type StepExamples } from '@modest-sieve/core';
-import { Cell, Ruled } from '../../kit/table.js';
+import { count } from '@modest-sieve/core/foundation';
+import type { ExampleCell, StepExamples } from '@modest-sieve/core/data';
+import { Cell, Ruled } from '../../kit/table/table.js';
 
 /** Rows before and after a step: what was is struck through where something else takes its place. */
 export function Examples({ examples }: { examples: StepExamples }) {

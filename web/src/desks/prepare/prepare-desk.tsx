@@ -1,17 +1,19 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { count, counted, newPlan, STEP_KINDS, type PreparePreview, type Step } from '@modest-sieve/core';
+import { count, counted } from '@modest-sieve/core/foundation';
+import { newPlan, STEP_KINDS, type PreparePreview, type Step } from '@modest-sieve/core/data';
 import { useEffect } from 'react';
 import { Link } from 'react-router';
 import { send } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
-import { Action, TextAction } from '../../kit/action.js';
-import { usePreview, Waiting } from '../../kit/preview.js';
-import { Complaint, Loading } from '../../kit/states.js';
-import { Select } from '../../kit/select.js';
-import { Subtitle } from '../../kit/title.js';
-import { TwoSides } from '../../kit/two-sides.js';
-import { UndoRedo } from '../../kit/undo-redo.js';
-import { useDoing } from '../../kit/use-doing.js';
+import { Action, TextAction } from '../../kit/form/action.js';
+import { usePreview, Waiting } from '../../kit/answer/preview.js';
+import { Loading } from '../../kit/answer/states.js';
+import { ErrorMessage } from '../../kit/layout/error-message.js';
+import { Select } from '../../kit/form/select.js';
+import { Subtitle } from '../../kit/layout/title.js';
+import { TwoPane } from '../../kit/layout/two-pane.js';
+import { UndoRedo } from '../../kit/sentence/undo-redo.js';
+import { useAction } from '../../kit/form/use-action.js';
 import { useDataSet } from '../use-data-set.js';
 import { AnotherFile } from './another-file.js';
 import { Examples } from './examples.js';
@@ -38,7 +40,7 @@ export function PrepareDesk() {
   }, [data, steps, isKept, drawSteps]);
   return (
     <>
-      <TwoSides
+      <TwoPane
         left={
           <>
             <Evidence steps={steps} chosen={chosen} preview={data} />
@@ -57,7 +59,7 @@ export function PrepareDesk() {
               <StepList editing={editing} effects={data?.effects ?? []} given={data?.given ?? []} />
             )}
             <AddStep editing={editing} columns={data?.columns ?? dataSet.profile} />
-            <Complaint>{preview.error?.message}</Complaint>
+            <ErrorMessage>{preview.error?.message}</ErrorMessage>
             <Waiting of={preview} what="Doing the steps" />
             <KeepVersion editing={editing} preview={data} />
           </>
@@ -163,7 +165,7 @@ function KeepVersion({
 }) {
   const { dataSet } = useDataSet();
   const address = useCourseApi();
-  const doing = useDoing();
+  const doing = useAction();
   const { steps, undo, redo, revert, isKept } = editing;
   const { preparation } = dataSet;
   const misfits = preview?.effects.filter((effect) => effect.problem !== null).length ?? 0;
@@ -190,7 +192,7 @@ function KeepVersion({
           'The version is being made …'
         ) : isKept ? (
           <>
-            Kept as version {dataSet.version}. <Link to="../split">Split the rows</Link>
+            Saved as version {dataSet.version}. <Link to="../split">Split the rows</Link>
           </>
         ) : misfits > 0 ? (
           `${counted(misfits, 'step does', 'steps do')} not fit. Change, switch off or remove ${misfits === 1 ? 'it' : 'them'}, then keep the version.`
@@ -198,10 +200,10 @@ function KeepVersion({
           'Not kept yet; it stays in this browser until you do.'
         ) : null}
       </Text>
-      <Complaint>
+      <ErrorMessage>
         {doing.problem?.message ??
           (preparation?.state === 'failed' ? preparation.problem?.message : undefined)}
-      </Complaint>
+      </ErrorMessage>
     </Box>
   );
 }

@@ -1,7 +1,7 @@
 import { Box, chakra, Flex, Text } from '@chakra-ui/react';
-import { stepKindOf, type GivenColumn, type Step, type StepEffect } from '@modest-sieve/core';
-import { TextAction } from '../../kit/action.js';
-import { SentenceControls, SentenceText } from '../../kit/sentence.js';
+import { stepKindOf, type GivenColumn, type Step, type StepEffect } from '@modest-sieve/core/data';
+import { TextAction } from '../../kit/form/action.js';
+import { SentenceControls, SentenceText } from '../../kit/sentence/sentence.js';
 import type { useSteps } from './use-steps.js';
 import { effectWords } from './words.js';
 

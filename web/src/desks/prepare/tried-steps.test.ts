@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it } from '@jest/globals';
-import { NO_HISTORY } from '../../kit/history.js';
+import { NO_HISTORY } from '../../kit/sentence/history.js';
 import { addTriedStep, changed, triedSteps, trySteps } from './tried-steps.js';
 
 const shuffle = { kind: 'shuffle', values: { seed: 1 } };

@@ -1,6 +1,6 @@
-import type { Step } from '@modest-sieve/core';
+import type { Step } from '@modest-sieve/core/data';
 import type { Schemas } from '../../api/client.js';
-import { NO_HISTORY, remember, type History } from '../../kit/history.js';
+import { NO_HISTORY, remember, type History } from '../../kit/sentence/history.js';
 
 /** Steps that are not kept yet, as the browser holds them. */
 export interface TriedSteps {

@@ -1,9 +1,9 @@
-import type { Step } from '@modest-sieve/core';
+import type { Step } from '@modest-sieve/core/data';
 import equal from 'fast-deep-equal';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { NO_HISTORY, redone, undone } from '../../kit/history.js';
-import type { UndoRedo } from '../../kit/undo-redo.js';
+import { NO_HISTORY, redone, undone } from '../../kit/sentence/history.js';
+import type { UndoRedo } from '../../kit/sentence/undo-redo.js';
 import { useDataSet } from '../use-data-set.js';
 import { changed, keptSteps, triedSteps, trySteps, type TriedSteps } from './tried-steps.js';
 

@@ -1,12 +1,12 @@
 import { Flex, Text } from '@chakra-ui/react';
-import { count, counted } from '@modest-sieve/core';
+import { count, counted } from '@modest-sieve/core/foundation';
 import { Link, useNavigate } from 'react-router';
 import type { Schemas } from '../../api/client.js';
 import { useCourse, useCourseApi } from '../../api/course.js';
-import { momentText } from '../../kit/format.js';
-import { Removing } from '../../kit/removing.js';
-import { Cell, Ruled } from '../../kit/table.js';
-import { Subtitle } from '../../kit/title.js';
+import { momentText } from '../../kit/table/format.js';
+import { Removing } from '../../kit/form/removing.js';
+import { Cell, Ruled } from '../../kit/table/table.js';
+import { Subtitle } from '../../kit/layout/title.js';
 import { useDataSet } from '../use-data-set.js';
 import { MakeCurrent, versionPath } from '../open-version.js';
 
@@ -26,7 +26,7 @@ export function Versions() {
           { text: 'columns', numeric: true },
           { text: 'against the one before', wraps: true },
           { text: 'kept' },
-          { text: 'take out' },
+          { text: 'remove' },
           { text: 'change' },
         ]}
       >

@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import type { StepEffect } from '@modest-sieve/core';
+import type { StepEffect } from '@modest-sieve/core/data';
 import { effectWords } from './words.js';
 
 const nothing: StepEffect = {

@@ -1,4 +1,5 @@
-import { count, counted, type StepEffect } from '@modest-sieve/core';
+import { count, counted } from '@modest-sieve/core/foundation';
+import type { StepEffect } from '@modest-sieve/core/data';
 
 const MOST_NAMED = 3;
 

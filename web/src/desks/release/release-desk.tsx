@@ -1,7 +1,7 @@
 import { Box } from '@chakra-ui/react';
 import { Link } from 'react-router';
-import { Empty } from '../../kit/states.js';
-import { Subtitle } from '../../kit/title.js';
+import { Empty } from '../../kit/answer/states.js';
+import { Subtitle } from '../../kit/layout/title.js';
 import { useDataSet } from '../use-data-set.js';
 import { SplitTable } from './split-table.js';
 

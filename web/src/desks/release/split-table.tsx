@@ -1,13 +1,13 @@
 import { Box, Flex } from '@chakra-ui/react';
 import { Link } from 'react-router';
 import type { Schemas } from '../../api/client.js';
-import { composerAddress } from '../../exercises/composer-address.js';
+import { composerAddress } from '../composer-address.js';
 import { useCourse, useCourseApi } from '../../api/course.js';
-import { momentText } from '../../kit/format.js';
-import { Removing } from '../../kit/removing.js';
-import { Renaming } from '../../kit/renaming.js';
-import { SmallStrip } from '../../kit/strip.js';
-import { Cell, Ruled } from '../../kit/table.js';
+import { momentText } from '../../kit/table/format.js';
+import { Removing } from '../../kit/form/removing.js';
+import { Renaming } from '../../kit/form/renaming.js';
+import { SmallStrip } from '../../kit/plot/strip.js';
+import { Cell, Ruled } from '../../kit/table/table.js';
 import { splitName } from '../names.js';
 
 /** The splits that were kept of a version, each with the exercises on it and the way to set another. */

@@ -1,10 +1,11 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { count, type SplitConsequences } from '@modest-sieve/core';
-import { ShareInterval } from '../../kit/distribution.js';
-import { valueText, percent } from '../../kit/format.js';
-import { PARTS } from '../../kit/parts.js';
-import { Cell, Ruled } from '../../kit/table.js';
-import { Subtitle } from '../../kit/title.js';
+import { count } from '@modest-sieve/core/foundation';
+import type { SplitConsequences } from '@modest-sieve/core/audit';
+import { ShareInterval } from '../../kit/plot/distribution.js';
+import { valueText, percent } from '../../kit/table/format.js';
+import { PARTS } from '../../kit/plot/parts.js';
+import { Cell, Ruled } from '../../kit/table/table.js';
+import { Subtitle } from '../../kit/layout/title.js';
 import { useDataSet } from '../use-data-set.js';
 
 const MOST_FEATURES = 6;

@@ -1,9 +1,10 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { count, type FoldConsequences } from '@modest-sieve/core';
-import { ShareInterval } from '../../kit/distribution.js';
-import { percent, valueText } from '../../kit/format.js';
-import { Cell, Ruled } from '../../kit/table.js';
-import { Subtitle } from '../../kit/title.js';
+import { count } from '@modest-sieve/core/foundation';
+import type { FoldConsequences } from '@modest-sieve/core/audit';
+import { ShareInterval } from '../../kit/plot/distribution.js';
+import { percent, valueText } from '../../kit/table/format.js';
+import { Cell, Ruled } from '../../kit/table/table.js';
+import { Subtitle } from '../../kit/layout/title.js';
 import { useDataSet } from '../use-data-set.js';
 import { GroupedNote } from './evidence.js';
 

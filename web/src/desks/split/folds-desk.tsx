@@ -1,33 +1,27 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import {
-  count,
-  counted,
-  FOLD_KINDS,
-  foldKindOf,
-  begunPlan,
-  redrawn,
-  type FoldConsequences,
-  type FoldSentence,
-  type Roles,
-} from '@modest-sieve/core';
+import { count, counted } from '@modest-sieve/core/foundation';
+import { begunPlan, type Roles } from '@modest-sieve/core/data';
+import { FOLD_SPLITTERS, foldSplitterOf, type FoldSentence } from '@modest-sieve/core/splitting';
+import { redrawn, type FoldConsequences } from '@modest-sieve/core/audit';
 import { send, type Schemas } from '../../api/client.js';
 import { useCourse, useCourseApi } from '../../api/course.js';
-import { Action } from '../../kit/action.js';
-import { CheckList } from '../../kit/checks.js';
-import { momentText } from '../../kit/format.js';
-import { PlanChoice } from '../../kit/plan-sentence.js';
-import { usePreview, Waiting } from '../../kit/preview.js';
-import { SentenceControls, SentenceText } from '../../kit/sentence.js';
-import { Complaint, Loading } from '../../kit/states.js';
-import { Cell, Ruled } from '../../kit/table.js';
-import { Subtitle } from '../../kit/title.js';
-import { TwoSides } from '../../kit/two-sides.js';
-import { UndoRedo } from '../../kit/undo-redo.js';
-import { useDoing } from '../../kit/use-doing.js';
-import { useAddressed } from '../../kit/use-address.js';
+import { Action } from '../../kit/form/action.js';
+import { CheckList } from '../../kit/layout/checks.js';
+import { momentText } from '../../kit/table/format.js';
+import { PlanChoice } from '../../kit/sentence/plan-sentence.js';
+import { usePreview, Waiting } from '../../kit/answer/preview.js';
+import { SentenceControls, SentenceText } from '../../kit/sentence/sentence.js';
+import { Loading } from '../../kit/answer/states.js';
+import { ErrorMessage } from '../../kit/layout/error-message.js';
+import { Cell, Ruled } from '../../kit/table/table.js';
+import { Subtitle } from '../../kit/layout/title.js';
+import { TwoPane } from '../../kit/layout/two-pane.js';
+import { UndoRedo } from '../../kit/sentence/undo-redo.js';
+import { useAction } from '../../kit/form/use-action.js';
+import { useAddressed } from '../../kit/layout/use-address.js';
 import { givenColumns, useDataSet } from '../use-data-set.js';
-import { Removing } from '../../kit/removing.js';
-import { Renaming } from '../../kit/renaming.js';
+import { Removing } from '../../kit/form/removing.js';
+import { Renaming } from '../../kit/form/renaming.js';
 import { foldsName, splitName } from '../names.js';
 import { FoldMap, FoldTable } from './fold-map.js';
 import { samePlan, turnedInto, useAddressedPlans } from './use-plan.js';
@@ -42,11 +36,11 @@ function FoldsPage({ roles }: { roles: Roles }) {
   const { dataSet } = useDataSet();
   const address = useCourseApi();
   const { timeZone } = useCourse();
-  const doing = useDoing();
-  const { planOf, setPlans, undo, redo } = useAddressedPlans(['plan'], FOLD_KINDS);
+  const doing = useAction();
+  const { planOf, setPlans, undo, redo } = useAddressedPlans(['plan'], FOLD_SPLITTERS);
   const setPlan = (next: FoldSentence, what: string | null = null) => setPlans({ plan: next }, what);
   const { search, change } = useAddressed();
-  const begun = (kind: string) => begunPlan(foldKindOf({ kind }), dataSet.profile, roles);
+  const begun = (kind: string) => begunPlan(foldSplitterOf({ kind }), dataSet.profile, roles);
   const plan = planOf('plan') ?? begun(roles.time === null ? 'draw' : 'expanding');
   const asked = search.get('of') ?? dataSet.splits[0]?.id ?? '';
   const splitId = dataSet.splits.some(({ id }) => id === asked) ? asked : null;
@@ -57,10 +51,10 @@ function FoldsPage({ roles }: { roles: Roles }) {
     [roles, dataSet.version],
   );
   const kept = dataSet.foldSets.find(
-    (set) => set.splitId === splitId && samePlan(FOLD_KINDS, set.plan, plan),
+    (set) => set.splitId === splitId && samePlan(FOLD_SPLITTERS, set.plan, plan),
   );
   return (
-    <TwoSides
+    <TwoPane
       left={
         preview.data ? (
           <Evidence folds={preview.data} />
@@ -75,7 +69,7 @@ function FoldsPage({ roles }: { roles: Roles }) {
       right={
         <>
           <SentenceControls
-            kind={foldKindOf(plan)}
+            kind={foldSplitterOf(plan)}
             plan={plan}
             label="Plan of the folds"
             given={givenColumns(dataSet)}
@@ -98,7 +92,7 @@ function FoldsPage({ roles }: { roles: Roles }) {
                 <PlanChoice
                   label="way of making folds"
                   value={plan.kind}
-                  choices={FOLD_KINDS.map(({ key, title }) => ({ value: key, text: title }))}
+                  choices={FOLD_SPLITTERS.map(({ key, title }) => ({ value: key, text: title }))}
                   onChange={(to) => setPlan(turnedInto(begun(to), plan))}
                 />
                 .{' '}
@@ -106,7 +100,7 @@ function FoldsPage({ roles }: { roles: Roles }) {
             }
             onChange={setPlan}
           />
-          <Complaint>{preview.error?.message}</Complaint>
+          <ErrorMessage>{preview.error?.message}</ErrorMessage>
           <Waiting of={preview} what="Making the folds" />
           <Flex gap={3} mt={4} align="center" wrap="wrap">
             <Action
@@ -116,7 +110,7 @@ function FoldsPage({ roles }: { roles: Roles }) {
                 doing.run(() => send('POST', address('data-sets', dataSet.address, 'fold-sets'), request))
               }
             >
-              Keep these folds
+              Save these folds
             </Action>
             {plan.values['seed'] !== undefined ? (
               <Action plain onClick={() => setPlan(redrawn(plan, 1))}>
@@ -126,11 +120,11 @@ function FoldsPage({ roles }: { roles: Roles }) {
             <UndoRedo undo={undo} redo={redo} />
             {kept ? (
               <Text fontSize="14px" color="quiet" role="status">
-                Kept.
+                Saved.
               </Text>
             ) : null}
           </Flex>
-          <Complaint>{doing.problem?.message}</Complaint>
+          <ErrorMessage>{doing.problem?.message}</ErrorMessage>
           <Subtitle>What follows from it</Subtitle>
           {preview.data && !preview.error ? (
             <CheckList label="What follows from the folds" checks={preview.data.checks} />
@@ -175,7 +169,7 @@ function KeptFolds({ sets }: { sets: Schemas['DataSetDetail']['foldSets'] }) {
             <Cell nowrap>{momentText(set.createdAt, timeZone)}</Cell>
             <Cell>
               {set.name === '' ? null : <b>{set.name}: </b>}
-              <SentenceText kind={foldKindOf(set.plan)} plan={set.plan} />{' '}
+              <SentenceText kind={foldSplitterOf(set.plan)} plan={set.plan} />{' '}
               {set.splitId === null ? 'All rows.' : 'Training rows of a split.'}
             </Cell>
             <Cell>

@@ -1,9 +1,9 @@
 import { Text } from '@chakra-ui/react';
-import { counted } from '@modest-sieve/core';
+import { counted } from '@modest-sieve/core/foundation';
 import { Link } from 'react-router';
 import { useAnswer } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
-import { Subtitle } from '../../kit/title.js';
+import { Subtitle } from '../../kit/layout/title.js';
 import { useDataSet } from '../use-data-set.js';
 
 const MOST = 4;

@@ -1,39 +1,34 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import {
-  begunPlan,
-  counted,
-  redrawn,
-  SPLIT_KINDS,
-  splitKindOf,
-  type Roles,
-  type SplitConsequences,
-  type SplitPlan,
-} from '@modest-sieve/core';
+import { counted } from '@modest-sieve/core/foundation';
+import { begunPlan, type Roles } from '@modest-sieve/core/data';
+import { SPLITTERS, splitterOf, type SplitPlan } from '@modest-sieve/core/splitting';
+import { redrawn, type SplitConsequences } from '@modest-sieve/core/audit';
 import { useEffect } from 'react';
 import { Link } from 'react-router';
 import { send, type Schemas } from '../../api/client.js';
 import { useCourse, useCourseApi } from '../../api/course.js';
-import { composerAddress } from '../../exercises/composer-address.js';
-import { Action } from '../../kit/action.js';
-import { CheckList } from '../../kit/checks.js';
-import { PartMap } from '../../kit/part-map.js';
-import { PlanChoice } from '../../kit/plan-sentence.js';
-import { usePreview, Waiting } from '../../kit/preview.js';
-import { SentenceControls } from '../../kit/sentence.js';
-import { Complaint, Loading } from '../../kit/states.js';
-import { Subtitle } from '../../kit/title.js';
-import { TwoSides } from '../../kit/two-sides.js';
-import { UndoRedo } from '../../kit/undo-redo.js';
-import { useDoing } from '../../kit/use-doing.js';
+import { composerAddress } from '../composer-address.js';
+import { Action } from '../../kit/form/action.js';
+import { CheckList } from '../../kit/layout/checks.js';
+import { PartMap } from '../../kit/plot/part-map.js';
+import { PlanChoice } from '../../kit/sentence/plan-sentence.js';
+import { usePreview, Waiting } from '../../kit/answer/preview.js';
+import { SentenceControls } from '../../kit/sentence/sentence.js';
+import { Loading } from '../../kit/answer/states.js';
+import { ErrorMessage } from '../../kit/layout/error-message.js';
+import { Subtitle } from '../../kit/layout/title.js';
+import { TwoPane } from '../../kit/layout/two-pane.js';
+import { UndoRedo } from '../../kit/sentence/undo-redo.js';
+import { useAction } from '../../kit/form/use-action.js';
 import { givenColumns, useDataSet } from '../use-data-set.js';
 import { DriftTable, ShareTable } from './evidence.js';
 import { LeakWatch } from './leak-watch.js';
-import { Luck } from './luck.js';
+import { SeedSensitivityView } from './seed-sensitivity.js';
 import { balanced } from './shares.js';
 import { TwoPlans } from './two-plans.js';
 import { samePlan, turnedInto, useAddressedPlans } from './use-plan.js';
 
-/** How rows are parted: the plan at the right, what follows from it at the left and below. */
+/** How rows are split: the plan at the right, what follows from it at the left and below. */
 export function PartsDesk() {
   const { dataSet } = useDataSet();
   return dataSet.roles ? <Parts roles={dataSet.roles} /> : null;
@@ -43,16 +38,16 @@ function Parts({ roles }: { roles: Roles }) {
   const { dataSet, draw } = useDataSet();
   const { id: courseId } = useCourse();
   const address = useCourseApi();
-  const { planOf, setPlans, undo, redo } = useAddressedPlans(['plan', 'beside'], SPLIT_KINDS);
+  const { planOf, setPlans, undo, redo } = useAddressedPlans(['plan', 'beside'], SPLITTERS);
   const aside = planOf('beside');
   const setPlan = (next: SplitPlan, what: string | null = null) => setPlans({ plan: next }, what);
-  const doing = useDoing();
-  const begun = (kind: string) => begunPlan(splitKindOf({ kind }), dataSet.profile, roles);
+  const doing = useAction();
+  const begun = (kind: string) => begunPlan(splitterOf({ kind }), dataSet.profile, roles);
   const plan: SplitPlan =
     planOf('plan') ??
     dataSet.splits[0]?.plan ??
     begun(dataSet.reserve ? 'reserve' : roles.time === null ? 'draw' : 'time');
-  const kind = splitKindOf(plan);
+  const kind = splitterOf(plan);
   const preview = usePreview<SplitConsequences>(
     address('data-sets', dataSet.address, 'split-preview'),
     plan,
@@ -62,10 +57,10 @@ function Parts({ roles }: { roles: Roles }) {
     draw(preview.data ?? null);
     return () => draw(null);
   }, [preview.data, draw]);
-  const kinds = SPLIT_KINDS.filter(({ holdsOut }) => holdsOut === 'plan' || dataSet.reserve !== null);
-  const kept = dataSet.splits.find((split) => samePlan(SPLIT_KINDS, split.plan, plan));
+  const kinds = SPLITTERS.filter(({ holdsOut }) => holdsOut === 'plan' || dataSet.reserve !== null);
+  const kept = dataSet.splits.find((split) => samePlan(SPLITTERS, split.plan, plan));
   return (
-    <TwoSides
+    <TwoPane
       left={
         preview.data ? (
           <>
@@ -74,7 +69,7 @@ function Parts({ roles }: { roles: Roles }) {
           </>
         ) : preview.error ? (
           <Text color="quiet" mt={4}>
-            No rows are parted by this plan.
+            No rows are split by this plan.
           </Text>
         ) : (
           <Loading what="the split" />
@@ -89,9 +84,9 @@ function Parts({ roles }: { roles: Roles }) {
             given={givenColumns(dataSet)}
             before={
               <>
-                Part the rows{' '}
+                Split the rows{' '}
                 <PlanChoice
-                  label="way of parting"
+                  label="way of splitting"
                   value={plan.kind}
                   choices={kinds.map(({ key, title }) => ({ value: key, text: title }))}
                   onChange={(to) => setPlan(turnedInto(begun(to), plan))}
@@ -102,8 +97,8 @@ function Parts({ roles }: { roles: Roles }) {
             onChange={(next, key) => setPlan(balanced(next, key), key)}
           />
           {dataSet.reserve ? <ReserveNote reserve={dataSet.reserve} /> : null}
-          <Complaint>{preview.error?.message}</Complaint>
-          <Waiting of={preview} what="Parting the rows" />
+          <ErrorMessage>{preview.error?.message}</ErrorMessage>
+          <Waiting of={preview} what="Splitting the rows" />
           <Flex gap={3} mt={4} align="center" wrap="wrap">
             <Action
               busy={doing.busy}
@@ -112,33 +107,33 @@ function Parts({ roles }: { roles: Roles }) {
                 doing.run(() => send('POST', address('data-sets', dataSet.address, 'splits'), plan))
               }
             >
-              Keep this split
+              Save this split
             </Action>
-            {kind.isDrawn ? (
+            {kind.isRandom ? (
               <Action plain onClick={() => setPlan(redrawn(plan, 1))}>
                 Draw another
               </Action>
             ) : null}
             {aside ? null : (
               <Action plain onClick={() => setPlans({ beside: plan })}>
-                Put aside to compare
+                Compare with another plan
               </Action>
             )}
             <UndoRedo undo={undo} redo={redo} />
             {kept ? (
               <Text fontSize="14px" color="quiet" role="status">
-                Kept.{' '}
+                Saved.{' '}
                 <Link to={composerAddress(courseId, dataSet.address, kept.id)}>Set an exercise on it</Link>
               </Text>
             ) : null}
           </Flex>
-          <Complaint>{doing.problem?.message}</Complaint>
+          <ErrorMessage>{doing.problem?.message}</ErrorMessage>
           <Subtitle>What follows from it</Subtitle>
           {preview.data && !preview.error ? (
             <CheckList label="What follows from the split" checks={preview.data.checks} />
           ) : null}
           <LeakWatch />
-          {kind.isDrawn ? <Luck plan={plan} /> : null}
+          {kind.isRandom ? <SeedSensitivityView plan={plan} /> : null}
         </>
       }
     />

@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { PART_NAMES, SPLIT_KINDS } from '@modest-sieve/core';
+import { PART_NAMES, SPLITTERS } from '@modest-sieve/core/splitting';
 import { balanced } from './shares.js';
 import { planIn, samePlan, turnedInto } from './use-plan.js';
 
@@ -38,15 +38,15 @@ describe('a share that is changed', () => {
 describe('a plan in an address', () => {
   it('is read back, and anything else is none', () => {
     const plan = draw({ seed: 3 });
-    expect(planIn(JSON.stringify(plan), SPLIT_KINDS)).toEqual(plan);
+    expect(planIn(JSON.stringify(plan), SPLITTERS)).toEqual(plan);
     for (const text of ['', '{', '3', '{"kind":"draw"}', '{"kind":"nothing","values":{}}', 'null'])
-      expect(planIn(text, SPLIT_KINDS)).toBeNull();
+      expect(planIn(text, SPLITTERS)).toBeNull();
   });
 
   it('is the same as another whatever does not count holds', () => {
     const sized = { sized: 'percent', stratify: '', group: '', seed: 1 };
-    expect(samePlan(SPLIT_KINDS, draw({ ...sized, heldoutRows: 5 }), draw(sized))).toBe(true);
-    expect(samePlan(SPLIT_KINDS, draw({ ...sized, seed: 2 }), draw(sized))).toBe(false);
+    expect(samePlan(SPLITTERS, draw({ ...sized, heldoutRows: 5 }), draw(sized))).toBe(true);
+    expect(samePlan(SPLITTERS, draw({ ...sized, seed: 2 }), draw(sized))).toBe(false);
   });
 
   it('keeps what both kinds have when it turns into another', () => {

@@ -1,9 +1,9 @@
 import { Link, Outlet } from 'react-router';
-import { Empty } from '../../kit/states.js';
-import { Ways } from '../../kit/ways.js';
+import { Empty } from '../../kit/answer/states.js';
+import { SubNav } from '../../kit/layout/sub-nav.js';
 import { useDataSet } from '../use-data-set.js';
 
-/** How rows are parted, or dealt into folds; each has a page of its own. */
+/** How rows are split, or assigned to folds; each has a page of its own. */
 export function SplitDesk() {
   const { dataSet } = useDataSet();
   if (!dataSet.roles) {
@@ -15,7 +15,7 @@ export function SplitDesk() {
   }
   return (
     <>
-      <Ways
+      <SubNav
         label="Parts or folds"
         ways={[
           { to: '.', text: 'Parts: set rows aside' },

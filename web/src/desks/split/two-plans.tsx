@@ -1,16 +1,18 @@
 import { Flex, Text } from '@chakra-ui/react';
-import { count, splitKindOf, type SplitConsequences, type SplitPlan } from '@modest-sieve/core';
+import { count } from '@modest-sieve/core/foundation';
+import { splitterOf, type SplitPlan } from '@modest-sieve/core/splitting';
+import type { SplitConsequences } from '@modest-sieve/core/audit';
 import type { ReactNode } from 'react';
 import { useCourseApi } from '../../api/course.js';
-import { Action } from '../../kit/action.js';
-import { holdText, OutcomeMark } from '../../kit/checks.js';
-import { percent, valueText } from '../../kit/format.js';
-import { PARTS } from '../../kit/parts.js';
-import { usePreview, Waiting } from '../../kit/preview.js';
-import { SentenceText } from '../../kit/sentence.js';
-import { Complaint } from '../../kit/states.js';
-import { Cell, Ruled } from '../../kit/table.js';
-import { Subtitle } from '../../kit/title.js';
+import { Action } from '../../kit/form/action.js';
+import { holdText, OutcomeMark } from '../../kit/layout/checks.js';
+import { percent, valueText } from '../../kit/table/format.js';
+import { PARTS } from '../../kit/plot/parts.js';
+import { usePreview, Waiting } from '../../kit/answer/preview.js';
+import { SentenceText } from '../../kit/sentence/sentence.js';
+import { ErrorMessage } from '../../kit/layout/error-message.js';
+import { Cell, Ruled } from '../../kit/table/table.js';
+import { Subtitle } from '../../kit/layout/title.js';
 import { useDataSet } from '../use-data-set.js';
 
 /** A plan that was put aside and the one that is worked on, figure by figure. */
@@ -42,15 +44,15 @@ export function TwoPlans({
       <Subtitle>Two plans</Subtitle>
       <Ruled
         label="Two plans"
-        headings={[{ text: 'figure' }, { text: 'this plan' }, { text: 'the one put aside' }]}
+        headings={[{ text: 'figure' }, { text: 'this plan' }, { text: 'the other plan' }]}
       >
         <tr>
           <Cell quiet>plan</Cell>
           <Cell>
-            <SentenceText kind={splitKindOf(plan)} plan={plan} />
+            <SentenceText kind={splitterOf(plan)} plan={plan} />
           </Cell>
           <Cell>
-            <SentenceText kind={splitKindOf(aside)} plan={aside} />
+            <SentenceText kind={splitterOf(aside)} plan={aside} />
           </Cell>
         </tr>
         {line('rows', (split) =>
@@ -74,8 +76,8 @@ export function TwoPlans({
           }),
         )}
       </Ruled>
-      <Complaint>{other.error?.message}</Complaint>
-      <Waiting of={other} what="Parting the rows by the other plan" />
+      <ErrorMessage>{other.error?.message}</ErrorMessage>
+      <Waiting of={other} what="Splitting the rows by the other plan" />
       <Flex gap={3} mt={3}>
         <Action plain onClick={() => setPlans({ plan: aside, beside: plan })}>
           Take up the other

@@ -1,14 +1,14 @@
 import { Box, Text } from '@chakra-ui/react';
-import { metricNamed } from '@modest-sieve/core';
+import { metricNamed } from '@modest-sieve/core/metrics';
 import { useState } from 'react';
 import type { Schemas } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
-import { figureText } from '../../kit/format.js';
-import { PlanChoice, PlanSentence } from '../../kit/plan-sentence.js';
-import { PlanText } from '../../kit/plan-text.js';
-import { usePreview, Waiting } from '../../kit/preview.js';
-import { Complaint } from '../../kit/states.js';
-import { Cell, Ruled } from '../../kit/table.js';
+import { figureText } from '../../kit/table/format.js';
+import { PlanChoice, PlanSentence } from '../../kit/sentence/plan-sentence.js';
+import { PlanText } from '../../kit/sentence/plan-text.js';
+import { usePreview, Waiting } from '../../kit/answer/preview.js';
+import { ErrorMessage } from '../../kit/layout/error-message.js';
+import { Cell, Ruled } from '../../kit/table/table.js';
 import { useDataSet } from '../use-data-set.js';
 import { settingsIn } from './draft.js';
 
@@ -17,7 +17,7 @@ export function ArmsView({ trial }: { trial: Schemas['TrialDetail'] }) {
   const { dataSet } = useDataSet();
   const address = useCourseApi();
   const columns = dataSet.profile.filter(
-    // Groups are kept whole by folds: whoever is held back has no row to learn from.
+    // Groups are kept whole by folds: a group that is held out has no row to train on.
     ({ name, kind, top }) =>
       name !== dataSet.roles?.group &&
       kind !== 'number' &&
@@ -56,8 +56,8 @@ export function ArmsView({ trial }: { trial: Schemas['TrialDetail'] }) {
         />{' '}
         count <PlanText label="weights" value={text} none="2, 5, 10" onChange={setText} /> times.
       </PlanSentence>
-      {typeof weights === 'string' ? <Complaint>{weights}</Complaint> : null}
-      <Complaint>{arms.error?.message}</Complaint>
+      {typeof weights === 'string' ? <ErrorMessage>{weights}</ErrorMessage> : null}
+      <ErrorMessage>{arms.error?.message}</ErrorMessage>
       <Waiting of={arms} what="Fitting the arms" />
       {arms.data && !arms.error ? (
         <Ruled

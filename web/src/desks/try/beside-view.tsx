@@ -1,12 +1,13 @@
 import { Box, Text } from '@chakra-ui/react';
-import { metricNamed, modelKindOf } from '@modest-sieve/core';
+import { metricNamed } from '@modest-sieve/core/metrics';
+import { modelFamilyOf } from '@modest-sieve/core/models';
 import { useAnswer, type Schemas } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
-import { figureText, percent, pText } from '../../kit/format.js';
-import { Select } from '../../kit/select.js';
-import { Answer } from '../../kit/states.js';
-import { Cell, Ruled } from '../../kit/table.js';
-import { Subtitle } from '../../kit/title.js';
+import { figureText, percent, pText } from '../../kit/table/format.js';
+import { Select } from '../../kit/form/select.js';
+import { Answer } from '../../kit/answer/states.js';
+import { Cell, Ruled } from '../../kit/table/table.js';
+import { Subtitle } from '../../kit/layout/title.js';
 import { useDataSet } from '../use-data-set.js';
 import { runDetail } from './draft.js';
 
@@ -15,7 +16,7 @@ type Run = Schemas['TrialInfo'];
 
 const titleOf = (run: Pick<Run, 'plan' | 'result'>): string => {
   const detail = runDetail(run);
-  return `${modelKindOf(run.plan.model).title}${detail === '' ? '' : `, ${detail}`}`;
+  return `${modelFamilyOf(run.plan.model).title}${detail === '' ? '' : `, ${detail}`}`;
 };
 
 /** The chosen run beside another over the same folds: figures with the corrected test, coefficients, rows that differ. */

@@ -1,12 +1,12 @@
 import { Box, chakra, Flex, Text } from '@chakra-ui/react';
-import { shortNumber } from '@modest-sieve/core';
+import { shortNumber } from '@modest-sieve/core/foundation';
 import { useState } from 'react';
 import { ask, type Schemas } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
-import { Action } from '../../kit/action.js';
-import { figureText, percent } from '../../kit/format.js';
-import { Complaint } from '../../kit/states.js';
-import { useDoing } from '../../kit/use-doing.js';
+import { Action } from '../../kit/form/action.js';
+import { figureText, percent } from '../../kit/table/format.js';
+import { ErrorMessage } from '../../kit/layout/error-message.js';
+import { useAction } from '../../kit/form/use-action.js';
 import { useDataSet } from '../use-data-set.js';
 import { PredictTable } from './predict-table.js';
 
@@ -21,7 +21,7 @@ const DAY = 24 * 3600 * 1000;
 export function CaseView({ trial }: { trial: Schemas['TrialDetail'] }) {
   const { dataSet } = useDataSet();
   const address = useCourseApi();
-  const doing = useDoing();
+  const doing = useAction();
   const features = trial.model?.features ?? [];
   const isDate = (name: string) => dataSet.profile.find((column) => column.name === name)?.kind === 'time';
   const [cells, setCells] = useState<Readonly<Record<string, string>>>(() =>
@@ -64,7 +64,7 @@ export function CaseView({ trial }: { trial: Schemas['TrialDetail'] }) {
           </Action>
         </Box>
       </chakra.form>
-      <Complaint>{doing.problem?.message}</Complaint>
+      <ErrorMessage>{doing.problem?.message}</ErrorMessage>
       {answer ? (
         <Box mt={4} role="status">
           <Text fontFamily="heading" fontSize="19px">

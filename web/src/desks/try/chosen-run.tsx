@@ -1,10 +1,11 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
 import { send, useAnswer, type Schemas } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
-import { TextAction } from '../../kit/action.js';
-import { Answer, Complaint } from '../../kit/states.js';
-import { useAddressed } from '../../kit/use-address.js';
-import { useDoing } from '../../kit/use-doing.js';
+import { TextAction } from '../../kit/form/action.js';
+import { Answer } from '../../kit/answer/states.js';
+import { ErrorMessage } from '../../kit/layout/error-message.js';
+import { useAddressed } from '../../kit/layout/use-address.js';
+import { useAction } from '../../kit/form/use-action.js';
 import { useDataSet } from '../use-data-set.js';
 import { ArmsView } from './arms-view.js';
 import { BesideView } from './beside-view.js';
@@ -76,9 +77,9 @@ export function ChosenRun({ id, runs }: { id: string; runs: readonly Schemas['Tr
 
 function Unfinished({ trial }: { trial: Schemas['TrialDetail'] }) {
   const address = useCourseApi();
-  const doing = useDoing();
+  const doing = useAction();
   const { job } = trial;
-  if (trial.state === 'failed') return <Complaint>{trial.problem?.message}</Complaint>;
+  if (trial.state === 'failed') return <ErrorMessage>{trial.problem?.message}</ErrorMessage>;
   return (
     <Flex gap={4} mt={4} align="center" role="status">
       <Text color="quiet">{job ? `${job.what}: ${job.done} of ${job.total}` : 'waiting for its turn'}</Text>

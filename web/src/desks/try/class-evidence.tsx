@@ -1,13 +1,13 @@
 import { Box, Text } from '@chakra-ui/react';
-import { count } from '@modest-sieve/core';
+import { count } from '@modest-sieve/core/foundation';
 import { useState } from 'react';
 import type { Schemas } from '../../api/client.js';
-import { CheckList } from '../../kit/checks.js';
-import { AnswerGrid } from '../../kit/answer-grid.js';
-import { figureText, percent } from '../../kit/format.js';
-import { LinePlot } from '../../kit/line-plot.js';
-import { PlanNumber, PlanSentence } from '../../kit/plan-sentence.js';
-import { Subtitle } from '../../kit/title.js';
+import { CheckList } from '../../kit/layout/checks.js';
+import { AnswerGrid } from '../../kit/plot/answer-grid.js';
+import { figureText, percent } from '../../kit/table/format.js';
+import { LinePlot } from '../../kit/plot/line-plot.js';
+import { PlanNumber, PlanSentence } from '../../kit/sentence/plan-sentence.js';
+import { Subtitle } from '../../kit/layout/title.js';
 import { cheapest, nearestThreshold } from './thresholds.js';
 
 type Classes = NonNullable<Schemas['TrialEvidence']['classes']>;

@@ -1,20 +1,19 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
+import { shortNumber } from '@modest-sieve/core/foundation';
+import { metricNamed, METRICS } from '@modest-sieve/core/metrics';
+import { modelFamilyOf } from '@modest-sieve/core/models';
 import {
-  curveAlong,
-  metricNamed,
-  METRICS,
-  modelKindOf,
-  shortNumber,
+  curveHyperparameter,
   TRAINING_SHARE,
   type Choice,
   type SettingSummary,
-} from '@modest-sieve/core';
+} from '@modest-sieve/core/evaluation';
 import { useState } from 'react';
 import type { Schemas } from '../../api/client.js';
-import { figureText } from '../../kit/format.js';
-import { LinePlot } from '../../kit/line-plot.js';
-import { PlanChoice } from '../../kit/plan-sentence.js';
-import { Subtitle } from '../../kit/title.js';
+import { figureText } from '../../kit/table/format.js';
+import { LinePlot } from '../../kit/plot/line-plot.js';
+import { PlanChoice } from '../../kit/sentence/plan-sentence.js';
+import { Subtitle } from '../../kit/layout/title.js';
 import { settingLabel } from './draft.js';
 import { GridMap } from './grid-map.js';
 
@@ -23,7 +22,7 @@ type Trial = Schemas['TrialDetail'];
 /** Figures by setting: a curve along one, a grid of two. */
 export function CurveView({ trial }: { trial: Trial }) {
   const [metric, setMetric] = useState(trial.plan.metric);
-  const kind = modelKindOf(trial.plan.model);
+  const kind = modelFamilyOf(trial.plan.model);
   const [first, second] = trial.vary;
   if (!first)
     return <Text color="quiet">Nothing was varied in this run: its figures stand in the table.</Text>;
@@ -48,7 +47,7 @@ export function CurveView({ trial }: { trial: Trial }) {
           metric={metric}
           of={first.key}
           title={title}
-          isSimpler={curveAlong(kind, first.key).larger === 'simple'}
+          isSimpler={curveHyperparameter(kind, first.key).larger === 'simple'}
         />
       )}
     </Box>

@@ -1,15 +1,19 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { BASELINES, metricNamed, modelKindOf, trialSays, type Roles } from '@modest-sieve/core';
+import type { Roles } from '@modest-sieve/core/data';
+import { metricNamed } from '@modest-sieve/core/metrics';
+import { BASELINES, modelFamilyOf } from '@modest-sieve/core/models';
+import { trialSays } from '@modest-sieve/core/evaluation';
 import { fetchFile, send, useAnswer, type Schemas } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
-import { Action, TextAction } from '../../kit/action.js';
-import { CheckList } from '../../kit/checks.js';
-import { Answer, Complaint } from '../../kit/states.js';
-import { Subtitle } from '../../kit/title.js';
-import { useAddressed } from '../../kit/use-address.js';
-import { useDoing } from '../../kit/use-doing.js';
-import { Renaming } from '../../kit/renaming.js';
-import { handOut } from '../../kit/hand-out.js';
+import { Action, TextAction } from '../../kit/form/action.js';
+import { CheckList } from '../../kit/layout/checks.js';
+import { Answer } from '../../kit/answer/states.js';
+import { ErrorMessage } from '../../kit/layout/error-message.js';
+import { Subtitle } from '../../kit/layout/title.js';
+import { useAddressed } from '../../kit/layout/use-address.js';
+import { useAction } from '../../kit/form/use-action.js';
+import { Renaming } from '../../kit/form/renaming.js';
+import { saveFile } from '../../kit/form/save-file.js';
 import { useDataSet } from '../use-data-set.js';
 import { draftOf, planOf, possibleFeatures, settingLabels, settingLimits, type TrialDraft } from './draft.js';
 import { TrialSentence } from './trial-sentence.js';
@@ -32,7 +36,7 @@ export function Decision({
 }) {
   const { dataSet } = useDataSet();
   const address = useCourseApi();
-  const doing = useDoing();
+  const doing = useAction();
   const { change } = useAddressed();
   const plan = planOf(draft, possibleFeatures(dataSet, roles));
   const run = () =>
@@ -63,7 +67,7 @@ export function Decision({
           </Text>
         ) : null}
       </Flex>
-      <Complaint>{doing.problem?.message ?? (typeof plan === 'string' ? plan : null)}</Complaint>
+      <ErrorMessage>{doing.problem?.message ?? (typeof plan === 'string' ? plan : null)}</ErrorMessage>
       {chosen?.state === 'done' ? (
         <WhatItSays
           run={chosen}
@@ -98,7 +102,7 @@ function WhatItSays({
     .filter(({ plan }) => BASELINES.includes(plan.model.kind))
     .flatMap((one) => overFolds(one, key))
     .sort((a, b) => sign * (b.mean - a.mean));
-  const kind = modelKindOf(run.plan.model);
+  const kind = modelFamilyOf(run.plan.model);
   return (
     <>
       <Subtitle>What the run shows</Subtitle>
@@ -180,7 +184,7 @@ const STARTED = [
 /** Offering a run to exercises, taking it elsewhere, and deleting it. */
 function Reference({ run, base }: { run: Schemas['TrialInfo']; base: string }) {
   const { dataSet } = useDataSet();
-  const doing = useDoing();
+  const doing = useAction();
   const ofSplit = dataSet.foldSets.some(({ id, splitId }) => id === run.foldSetId && splitId !== null);
   const set = (isReference: boolean) => doing.run(() => send('PUT', `${base}/reference`, { isReference }));
   return (
@@ -217,7 +221,7 @@ function Reference({ run, base }: { run: Schemas['TrialInfo']; base: string }) {
               label={`the model as ${format.toUpperCase()}`}
               onClick={() =>
                 doing.run(async () =>
-                  handOut(
+                  saveFile(
                     `model.${format}`,
                     await fetchFile(`${base}/model/${format}`),
                     'application/octet-stream',
@@ -239,7 +243,7 @@ function Reference({ run, base }: { run: Schemas['TrialInfo']; base: string }) {
       <Box mt={2}>
         <Renaming name={run.name} what="this run" url={base} />
       </Box>
-      <Complaint>{doing.problem?.message}</Complaint>
+      <ErrorMessage>{doing.problem?.message}</ErrorMessage>
     </Box>
   );
 }

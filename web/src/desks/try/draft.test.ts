@@ -1,5 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
-import { modelOf, TRAINING_SHARE, modelKindOf } from '@modest-sieve/core';
+import { modelOf, modelFamilyOf } from '@modest-sieve/core/models';
+import { TRAINING_SHARE } from '@modest-sieve/core/evaluation';
 import { curvesOf, draftIn, draftOf, planOf, runDetail, settingsIn, type TrialDraft } from './draft.js';
 
 describe('values as they are typed', () => {
@@ -79,13 +80,13 @@ describe('a draft', () => {
   });
 
   it('may vary every setting of its family, and the training size', () => {
-    expect(curvesOf(modelKindOf({ kind: 'tree' })).map(({ key }) => key)).toEqual([
+    expect(curvesOf(modelFamilyOf({ kind: 'tree' })).map(({ key }) => key)).toEqual([
       'depth',
       'rows_per_leaf',
       'pruning',
       TRAINING_SHARE,
     ]);
-    expect(curvesOf(modelKindOf({ kind: 'mean' })).map(({ key }) => key)).toEqual([TRAINING_SHARE]);
+    expect(curvesOf(modelFamilyOf({ kind: 'mean' })).map(({ key }) => key)).toEqual([TRAINING_SHARE]);
   });
 });
 

@@ -1,25 +1,20 @@
+import { shortNumber } from '@modest-sieve/core/foundation';
+import { newPlan, type Plan, type Roles, type Task } from '@modest-sieve/core/data';
+import { FOLD_SPLITTERS } from '@modest-sieve/core/splitting';
+import { modelFamilyOf, modelFamiliesFor, type ModelFamily } from '@modest-sieve/core/models';
 import {
-  curveAlong,
-  FOLD_KINDS,
-  modelKindOf,
-  modelKindsFor,
-  newPlan,
-  shortNumber,
+  curveHyperparameter,
   TRAINING_SHARE,
   trialMetrics,
-  type ModelKind,
-  type Planned,
-  type Roles,
-  type Task,
   type TrialPlan,
-} from '@modest-sieve/core';
+} from '@modest-sieve/core/evaluation';
 import type { Schemas } from '../../api/client.js';
 
 /** Families that look at no feature. */
 
 /** A trial as its sentence holds it: what may be typed need not be a plan yet. */
 export interface TrialDraft {
-  readonly model: Planned;
+  readonly model: Plan;
   /** Columns that are no features, of those that could be. */
   readonly without: readonly string[];
   /** At most two settings, and the values as they are typed. */
@@ -38,9 +33,9 @@ export const possibleFeatures = (dataSet: Schemas['DataSetDetail'], roles: Roles
 
 /** A trial as it is begun: the simplest baseline, of all features but the groups. */
 export function firstDraft(roles: Roles): TrialDraft {
-  const [kind] = modelKindsFor(roles.task);
+  const [kind] = modelFamiliesFor(roles.task);
   return {
-    model: newPlan(kind ?? modelKindOf({ kind: 'tree' }), []),
+    model: newPlan(kind ?? modelFamilyOf({ kind: 'tree' }), []),
     without: roles.group === null ? [] : [roles.group],
     vary: [],
     metric: trialMetrics(roles.task)[0]?.key ?? '',
@@ -65,7 +60,7 @@ export function draftIn(text: string | null, task: Task): TrialDraft | null {
   if (text === null) return null;
   try {
     const { model, without, vary, metric, choose, weight, seed } = JSON.parse(text) as Partial<TrialDraft>;
-    const kind = modelKindsFor(task).find(({ key }) => key === model?.kind);
+    const kind = modelFamiliesFor(task).find(({ key }) => key === model?.kind);
     const isWhole =
       kind !== undefined &&
       Array.isArray(without) &&
@@ -121,7 +116,7 @@ export function settingsIn(text: string): number[] | string {
 }
 
 /** The least and the largest value of each setting that is a number. */
-export const settingLimits = (kind: ModelKind): Record<string, { min?: number; max?: number }> =>
+export const settingLimits = (kind: ModelFamily): Record<string, { min?: number; max?: number }> =>
   Object.fromEntries(
     Object.entries(kind.parameters).flatMap(([key, parameter]) =>
       parameter.type === 'number' ? [[key, { ...parameter }]] : [],
@@ -129,20 +124,23 @@ export const settingLimits = (kind: ModelKind): Record<string, { min?: number; m
   );
 
 /** What a setting is called, whether of a family or the share of the training rows. */
-export function settingLabel(kind: ModelKind, key: string): string {
+export function settingLabel(kind: ModelFamily, key: string): string {
   return key === TRAINING_SHARE ? 'percent of the training rows' : (kind.parameters[key]?.label ?? key);
 }
 
-export const settingLabels = (kind: ModelKind): Record<string, string> =>
+export const settingLabels = (kind: ModelFamily): Record<string, string> =>
   Object.fromEntries(
-    [...kind.along.map(({ key }) => key), TRAINING_SHARE].map((key) => [key, settingLabel(kind, key)]),
+    [...kind.hyperparameters.map(({ key }) => key), TRAINING_SHARE].map((key) => [
+      key,
+      settingLabel(kind, key),
+    ]),
   );
 
 /** The settings along which a curve of a family may run. */
-export const curvesOf = (kind: ModelKind): { key: string; label: string }[] =>
-  [...kind.along.map(({ key }) => key), TRAINING_SHARE].map((key) => ({
+export const curvesOf = (kind: ModelFamily): { key: string; label: string }[] =>
+  [...kind.hyperparameters.map(({ key }) => key), TRAINING_SHARE].map((key) => ({
     key,
-    label: settingLabel(kind, curveAlong(kind, key).key),
+    label: settingLabel(kind, curveHyperparameter(kind, key).key),
   }));
 
 /** The plan that a draft asks for, or what is wrong with it. */
@@ -185,14 +183,14 @@ export function foldsText({ name, folds, repeats, plan }: Schemas['FoldSetInfo']
   if (name !== '') return name;
   const group = plan.values['group'];
   if (plan.kind === 'leave-one-group-out') return `${folds} folds, one ${String(group)} at a time`;
-  const title = FOLD_KINDS.find(({ key }) => key === plan.kind)?.title ?? plan.kind;
-  const count = `${folds} folds${repeats > 1 ? `, ${repeats} times over` : ''}`;
+  const title = FOLD_SPLITTERS.find(({ key }) => key === plan.kind)?.title ?? plan.kind;
+  const count = `${folds} folds${repeats > 1 ? `, ${repeats} times` : ''}`;
   return typeof group === 'string' && group !== '' ? `${count}, each ${group} whole` : `${count}, ${title}`;
 }
 
 /** What a run is called beside its family: the setting that was chosen, or what differs from where a family begins. */
 export function runDetail({ plan, result }: Pick<Schemas['TrialInfo'], 'plan' | 'result'>): string {
-  const kind = modelKindOf(plan.model);
+  const kind = modelFamilyOf(plan.model);
   const labels = settingLabels(kind);
   const chosen = Object.entries(result?.chosen.values ?? {});
   if (chosen.length === 1 && chosen[0]?.[0] === TRAINING_SHARE && result)

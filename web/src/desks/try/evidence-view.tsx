@@ -1,15 +1,17 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { count, counted, metricNamed } from '@modest-sieve/core';
+import { count, counted } from '@modest-sieve/core/foundation';
+import { metricNamed } from '@modest-sieve/core/metrics';
 import { useState } from 'react';
 import { send, useAnswer, type Schemas } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
-import { figureText, percent } from '../../kit/format.js';
-import { Select } from '../../kit/select.js';
-import { Answer, Complaint } from '../../kit/states.js';
-import { Cell, Ruled } from '../../kit/table.js';
-import { Subtitle } from '../../kit/title.js';
-import { TwiceAction } from '../../kit/twice-action.js';
-import { useDoing } from '../../kit/use-doing.js';
+import { figureText, percent } from '../../kit/table/format.js';
+import { Select } from '../../kit/form/select.js';
+import { Answer } from '../../kit/answer/states.js';
+import { ErrorMessage } from '../../kit/layout/error-message.js';
+import { Cell, Ruled } from '../../kit/table/table.js';
+import { Subtitle } from '../../kit/layout/title.js';
+import { ConfirmButton } from '../../kit/form/confirm-button.js';
+import { useAction } from '../../kit/form/use-action.js';
 import { useDataSet } from '../use-data-set.js';
 import { ClassEvidence } from './class-evidence.js';
 import { NumberEvidence } from './number-evidence.js';
@@ -28,7 +30,7 @@ const ROWS: readonly { value: Rows; text: string }[] = [
 export function EvidenceView({ trial }: { trial: Trial }) {
   const { dataSet } = useDataSet();
   const address = useCourseApi();
-  const doing = useDoing();
+  const doing = useAction();
   const [on, setOn] = useState<Rows>('folds');
   const [by, setBy] = useState('');
   const base = address('data-sets', dataSet.address, 'trials', trial.id);
@@ -66,13 +68,13 @@ export function EvidenceView({ trial }: { trial: Trial }) {
             The held-out rows tell whether a model has learned anything, once. Each look that leads to a
             choice wears them out, so this one is recorded with your name.
           </Text>
-          <TwiceAction
+          <ConfirmButton
             text="Look at the held-out figures"
             consequence="It is recorded that you looked."
             busy={doing.busy}
             onConfirm={() => doing.run(() => send('POST', `${base}/held-out`))}
           />
-          <Complaint>{doing.problem?.message}</Complaint>
+          <ErrorMessage>{doing.problem?.message}</ErrorMessage>
         </Box>
       )}
     </Box>

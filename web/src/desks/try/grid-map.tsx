@@ -1,8 +1,10 @@
 import { Box, Text } from '@chakra-ui/react';
-import { metricNamed, modelKindOf, shortNumber } from '@modest-sieve/core';
+import { shortNumber } from '@modest-sieve/core/foundation';
+import { metricNamed } from '@modest-sieve/core/metrics';
+import { modelFamilyOf } from '@modest-sieve/core/models';
 import type { Schemas } from '../../api/client.js';
-import { figureText } from '../../kit/format.js';
-import { small } from '../../kit/plot-style.js';
+import { figureText } from '../../kit/table/format.js';
+import { small } from '../../kit/plot/plot-style.js';
 import { settingLabel } from './draft.js';
 
 const CELL = 62;
@@ -13,7 +15,7 @@ const TOP = 34;
 export function GridMap({ trial, metric }: { trial: Schemas['TrialDetail']; metric: string }) {
   const [down, across] = trial.vary;
   if (!down || !across) return null;
-  const kind = modelKindOf(trial.plan.model);
+  const kind = modelFamilyOf(trial.plan.model);
   const { better, name } = metricNamed(metric);
   const choice = trial.choices[metric] ?? null;
   const means = trial.settings.map(({ metrics }) => metrics[metric]?.mean ?? null);

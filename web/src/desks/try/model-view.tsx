@@ -1,13 +1,14 @@
 import { Box, Text } from '@chakra-ui/react';
-import { count, type Coefficient } from '@modest-sieve/core';
+import { count } from '@modest-sieve/core/foundation';
+import type { Coefficient } from '@modest-sieve/core/models';
 import { useState } from 'react';
 import type { Schemas } from '../../api/client.js';
-import { figureText, pText } from '../../kit/format.js';
-import { LinePlot } from '../../kit/line-plot.js';
-import { PlanNumber } from '../../kit/plan-sentence.js';
-import { Select } from '../../kit/select.js';
-import { Cell, Ruled } from '../../kit/table.js';
-import { Subtitle } from '../../kit/title.js';
+import { figureText, pText } from '../../kit/table/format.js';
+import { LinePlot } from '../../kit/plot/line-plot.js';
+import { PlanNumber } from '../../kit/sentence/plan-sentence.js';
+import { Select } from '../../kit/form/select.js';
+import { Cell, Ruled } from '../../kit/table/table.js';
+import { Subtitle } from '../../kit/layout/title.js';
 import { PathPlot } from './path-plot.js';
 import { TreeDrawing } from './tree-drawing.js';
 

@@ -1,13 +1,13 @@
 import { Text } from '@chakra-ui/react';
-import { inflationSays, residualsSay } from '@modest-sieve/core';
+import { inflationSays, residualsSay } from '@modest-sieve/core/evaluation';
 import type { Schemas } from '../../api/client.js';
-import { CheckList } from '../../kit/checks.js';
-import { figureText, valueText } from '../../kit/format.js';
-import { LinePlot } from '../../kit/line-plot.js';
-import { PointPlot } from '../../kit/point-plot.js';
-import { ResidualPlot } from '../../kit/residual-plot.js';
-import { Cell, Ruled } from '../../kit/table.js';
-import { Subtitle } from '../../kit/title.js';
+import { CheckList } from '../../kit/layout/checks.js';
+import { figureText, valueText } from '../../kit/table/format.js';
+import { LinePlot } from '../../kit/plot/line-plot.js';
+import { PointPlot } from '../../kit/plot/point-plot.js';
+import { ResidualPlot } from '../../kit/plot/residual-plot.js';
+import { Cell, Ruled } from '../../kit/table/table.js';
+import { Subtitle } from '../../kit/layout/title.js';
 import { useDataSet } from '../use-data-set.js';
 
 type Numbers = NonNullable<Schemas['TrialEvidence']['numbers']>;

@@ -36,7 +36,7 @@ function run(id: string, mean: number, gap: number, size: number, more: Partial<
 describe('a gap is a fault only where a simpler setting does as well', () => {
   const deep = run('deep', 0.7, 0.3, 90);
 
-  it('so a simpler run of the family that is as good on rows held back tells it', () => {
+  it('so a simpler run of the family that is as good on held-out rows tells it', () => {
     const shallow = run('shallow', 0.75, 0.05, 8);
     expect(outdoneBy(deep, [deep, shallow], 'accuracy')?.id).toBe('shallow');
     expect(outdoneBy(shallow, [deep, shallow], 'accuracy')).toBeNull();

@@ -1,11 +1,11 @@
-import { metricNamed } from '@modest-sieve/core';
+import { metricNamed } from '@modest-sieve/core/metrics';
 import equal from 'fast-deep-equal';
 import type { Schemas } from '../../api/client.js';
 
 type Run = Pick<Schemas['TrialInfo'], 'id' | 'plan' | 'result' | 'foldSetId'>;
 
 /**
- * A simpler run of the same family over the same folds that does as well on rows held back, although this one is better
+ * A simpler run of the same family over the same folds that does as well on held-out rows, although this one is better
  * on training rows: only then is a gap a fault.
  */
 export function outdoneBy<R extends Run>(run: R, runs: readonly R[], metric: string): R | null {

@@ -1,10 +1,10 @@
 import { Text } from '@chakra-ui/react';
-import { shortNumber } from '@modest-sieve/core';
+import { shortNumber } from '@modest-sieve/core/foundation';
 import { useState } from 'react';
 import type { Schemas } from '../../api/client.js';
-import { LinePlot } from '../../kit/line-plot.js';
-import { PlanNumber } from '../../kit/plan-sentence.js';
-import { Subtitle } from '../../kit/title.js';
+import { LinePlot } from '../../kit/plot/line-plot.js';
+import { PlanNumber } from '../../kit/sentence/plan-sentence.js';
+import { Subtitle } from '../../kit/layout/title.js';
 
 type Path = NonNullable<NonNullable<Schemas['TrialDetail']['model']>['path']>;
 

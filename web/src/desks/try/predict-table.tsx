@@ -1,18 +1,18 @@
 import { Box, Text } from '@chakra-ui/react';
-import { counted } from '@modest-sieve/core';
+import { counted } from '@modest-sieve/core/foundation';
 import { useState } from 'react';
 import { fetchFile } from '../../api/client.js';
-import { DropArea } from '../../kit/drop-area.js';
-import { handOut } from '../../kit/hand-out.js';
-import { Complaint } from '../../kit/states.js';
-import { Subtitle } from '../../kit/title.js';
-import { useDoing } from '../../kit/use-doing.js';
+import { DropArea } from '../../kit/form/drop-area.js';
+import { saveFile } from '../../kit/form/save-file.js';
+import { ErrorMessage } from '../../kit/layout/error-message.js';
+import { Subtitle } from '../../kit/layout/title.js';
+import { useAction } from '../../kit/form/use-action.js';
 
 const NEW_LINE = 10;
 
 /** What a run says of the rows of another table, handed out as CSV. */
 export function PredictTable({ url }: { url: string }) {
-  const doing = useDoing();
+  const doing = useAction();
   const [rows, setRows] = useState<number | null>(null);
   return (
     <Box mt={6}>
@@ -25,7 +25,7 @@ export function PredictTable({ url }: { url: string }) {
             const form = new FormData();
             form.set('file', file);
             const csv = await fetchFile(url, form);
-            handOut('predictions.csv', csv, 'text/csv');
+            saveFile('predictions.csv', csv, 'text/csv');
             // A line for each row below the header: no cell of these files holds the end of a line.
             setRows(csv.filter((byte) => byte === NEW_LINE).length - 1);
           })
@@ -43,7 +43,7 @@ export function PredictTable({ url }: { url: string }) {
           predictions.csv is in your downloads: {counted(rows, 'row')}.
         </Text>
       )}
-      <Complaint>{doing.problem?.message}</Complaint>
+      <ErrorMessage>{doing.problem?.message}</ErrorMessage>
     </Box>
   );
 }

@@ -1,9 +1,10 @@
 import { Box, chakra, Text } from '@chakra-ui/react';
-import { BASELINES, metricNamed, modelKindOf } from '@modest-sieve/core';
+import { metricNamed } from '@modest-sieve/core/metrics';
+import { BASELINES, modelFamilyOf } from '@modest-sieve/core/models';
 import type { Schemas } from '../../api/client.js';
-import { axisOf } from '../../kit/axis.js';
-import { differenceText, figureText } from '../../kit/format.js';
-import { Cell, Ruled } from '../../kit/table.js';
+import { axisOf } from '../../kit/plot/axis.js';
+import { differenceText, figureText } from '../../kit/table/format.js';
+import { Cell, Ruled } from '../../kit/table/table.js';
 import { runDetail } from './draft.js';
 import { outdoneBy } from './outdone.js';
 
@@ -70,10 +71,10 @@ export function RunsTable({
                 aria-current={run.id === chosen}
                 onClick={() => onChoose(run.id)}
               >
-                <Text as="b">{run.name || modelKindOf(run.plan.model).title}</Text>{' '}
+                <Text as="b">{run.name || modelFamilyOf(run.plan.model).title}</Text>{' '}
                 <Text as="span" color="quiet">
                   {[
-                    run.name === '' ? '' : modelKindOf(run.plan.model).title,
+                    run.name === '' ? '' : modelFamilyOf(run.plan.model).title,
                     runDetail(run),
                     withoutText(run, features),
                     sizeText(run),

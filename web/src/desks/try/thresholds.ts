@@ -1,4 +1,4 @@
-import type { ThresholdRow } from '@modest-sieve/core';
+import type { ThresholdRow } from '@modest-sieve/core/metrics';
 
 type Row = Pick<ThresholdRow, 'threshold' | 'tp' | 'fp' | 'fn' | 'tn'>;
 

@@ -1,10 +1,11 @@
 import { Box, Text } from '@chakra-ui/react';
-import { branchText, count, type TreeNode, type TreeState } from '@modest-sieve/core';
+import { count } from '@modest-sieve/core/foundation';
+import { branchText, type TreeNode, type TreeState } from '@modest-sieve/core/models';
 import { useState } from 'react';
-import { TextAction } from '../../kit/action.js';
-import { figureText } from '../../kit/format.js';
-import { small } from '../../kit/plot-style.js';
-import { Subtitle } from '../../kit/title.js';
+import { TextAction } from '../../kit/form/action.js';
+import { figureText } from '../../kit/table/format.js';
+import { small } from '../../kit/plot/plot-style.js';
+import { Subtitle } from '../../kit/layout/title.js';
 
 const LEAF_WIDTH = 104;
 const LEVEL = 104;
@@ -28,7 +29,7 @@ interface Placed {
 /** Patterns of classes in the bars: a tone each, so that order and tone tell them apart. */
 const TONES = ['figure', 'bar', 'training', 'validation', 'heldout', 'holds'];
 
-/** Where each node stands: leaves side by side, a node above the middle of its children. */
+/** The place of each node: leaves side by side, a node above the middle of its children. */
 function layOut(tree: TreeState, depth: number): { placed: Placed[]; width: number; levels: number } {
   const placed: Placed[] = [];
   let column = 0;
@@ -59,7 +60,7 @@ function layOut(tree: TreeState, depth: number): { placed: Placed[]; width: numb
   return { placed, width: column * LEAF_WIDTH, levels };
 }
 
-/** A tree from its root down: each node with its rows, the share of each class as a bar, and what its rows are parted by. */
+/** A tree from its root down: each node with its rows, the share of each class as a bar, and what its rows are split by. */
 export function TreeDrawing({ tree, labels }: { tree: TreeState; labels: readonly string[] }) {
   const deepest = tree.nodes.reduce((most, { depth }) => Math.max(most, depth), 0);
   const [depth, setDepth] = useState(Math.min(FIRST_DEPTH, deepest));

@@ -1,24 +1,18 @@
 import { Box, Text } from '@chakra-ui/react';
-import {
-  BASELINES,
-  modelKindOf,
-  modelKindsFor,
-  newPlan,
-  trialMetrics,
-  type ModelKind,
-  type Roles,
-} from '@modest-sieve/core';
+import { newPlan, type Roles } from '@modest-sieve/core/data';
+import { BASELINES, modelFamilyOf, modelFamiliesFor, type ModelFamily } from '@modest-sieve/core/models';
+import { trialMetrics } from '@modest-sieve/core/evaluation';
 import { useState } from 'react';
 import type { Schemas } from '../../api/client.js';
-import { TextAction } from '../../kit/action.js';
-import { PlanChoice, PlanNumber, PlanSentence, PlanSeveral } from '../../kit/plan-sentence.js';
-import { PlanText } from '../../kit/plan-text.js';
-import { SentenceControls } from '../../kit/sentence.js';
+import { TextAction } from '../../kit/form/action.js';
+import { PlanChoice, PlanNumber, PlanSentence, PlanSeveral } from '../../kit/sentence/plan-sentence.js';
+import { PlanText } from '../../kit/sentence/plan-text.js';
+import { SentenceControls } from '../../kit/sentence/sentence.js';
 import { givenColumns, useDataSet } from '../use-data-set.js';
 import { curvesOf, foldsText, possibleFeatures, settingsIn, type TrialDraft } from './draft.js';
 
 /** Of a long sentence the part before its first semicolon, which is what most trials need. */
-const inShort = (kind: ModelKind): ModelKind => ({
+const inShort = (kind: ModelFamily): ModelFamily => ({
   ...kind,
   sentence: (values) => kind.sentence(values).split(';')[0] ?? '',
 });
@@ -39,7 +33,7 @@ export function TrialSentence({
 }) {
   const { dataSet } = useDataSet();
   const [whole, setWhole] = useState(false);
-  const kind = modelKindOf(draft.model);
+  const kind = modelFamilyOf(draft.model);
   const features = possibleFeatures(dataSet, roles);
   const isBaseline = BASELINES.includes(kind.key);
   const isLong = kind.sentence(draft.model.values).includes(';');
@@ -58,9 +52,9 @@ export function TrialSentence({
             <PlanChoice
               label="model"
               value={draft.model.kind}
-              choices={modelKindsFor(roles.task).map(({ key, title }) => ({ value: key, text: title }))}
+              choices={modelFamiliesFor(roles.task).map(({ key, title }) => ({ value: key, text: title }))}
               onChange={(to) =>
-                onChange({ ...draft, vary: [], model: newPlan(modelKindOf({ kind: to }), []) })
+                onChange({ ...draft, vary: [], model: newPlan(modelFamilyOf({ kind: to }), []) })
               }
             />
             {isBaseline ? (
@@ -139,7 +133,7 @@ function Curves({
   onChange,
 }: {
   draft: TrialDraft;
-  kind: ModelKind;
+  kind: ModelFamily;
   onChange: (draft: TrialDraft) => void;
 }) {
   const curves = curvesOf(kind);

@@ -1,12 +1,13 @@
 import { chakra } from '@chakra-ui/react';
-import { counted, type Roles } from '@modest-sieve/core';
+import { counted } from '@modest-sieve/core/foundation';
+import type { Roles } from '@modest-sieve/core/data';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useAnswers, type Schemas } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
-import { Answer, Empty } from '../../kit/states.js';
-import { TwoSides } from '../../kit/two-sides.js';
-import { useAddressed } from '../../kit/use-address.js';
+import { Answer, Empty } from '../../kit/answer/states.js';
+import { TwoPane } from '../../kit/layout/two-pane.js';
+import { useAddressed } from '../../kit/layout/use-address.js';
 import { useDataSet } from '../use-data-set.js';
 import { ChosenRun } from './chosen-run.js';
 import { Decision } from './decision.js';
@@ -39,7 +40,7 @@ function Desk({ roles }: { roles: Roles }) {
   const { search, change } = useAddressed();
   const runs = useAnswers<'TrialInfo'>(address('data-sets', dataSet.address, 'trials'));
   const foldSet = dataSet.foldSets.find(({ id }) => id === search.get('folds')) ?? preferred(dataSet);
-  // Kept here as well as in the address, which comes back too late for whoever types.
+  // Kept here as well as in the address, which comes back too late while somebody types.
   const [draft, setDraft] = useState(() => draftIn(search.get('trial'), roles.task) ?? firstDraft(roles));
   const here = (runs.data ?? []).filter((run) => run.foldSetId === foldSet?.id);
   const chosen =
@@ -47,7 +48,7 @@ function Desk({ roles }: { roles: Roles }) {
   const elsewhere = (runs.data ?? []).filter((run) => run.foldSetId !== foldSet?.id);
   if (!foldSet) return null;
   return (
-    <TwoSides
+    <TwoPane
       left={
         <Answer of={runs} what="the runs">
           {() => (

@@ -85,7 +85,7 @@ export class Sheets1764400000006 implements MigrationInterface {
       GRANT SELECT ON extension TO sieve_student, sieve_worker;
       GRANT SELECT, INSERT, UPDATE, DELETE ON extension TO sieve_staff;
 
-      -- The reference runs that keys were computed from; null where they hang on none.
+      -- The reference runs that keys were computed from; null where they depend on none.
       ALTER TABLE vault.answer_key ADD COLUMN runs jsonb;
       -- Corrected questions whose keys and marks are computed before anything is applied: one at a time.
       CREATE TABLE vault.correction (

@@ -1,7 +1,8 @@
 import { randomBytes } from 'node:crypto';
 import { deserialize } from 'node:v8';
 import { inflateSync } from 'node:zlib';
-import { FEEDBACK, FINAL, keyedRandom, shuffle, type Secret } from '@modest-sieve/core';
+import { keyedRandom, shuffle, type Secret } from '@modest-sieve/core/foundation';
+import { FEEDBACK, FINAL } from '@modest-sieve/core/assessment';
 import type { MigrationInterface, QueryRunner } from 'typeorm';
 
 /** Secrets of exercises, reserves of data sets, invitations, the administrator, and what bounds a student's files. */

@@ -1,0 +1,188 @@
+import { normalHalfWidth } from '../../foundation/statistics/distributions.js';
+import { modelWords } from '../../models/settings.js';
+import { SieveError } from '../../foundation/errors.js';
+import { figureOf } from '../../metrics/judged.js';
+import { metricNamed } from '../../metrics/registry.js';
+import { fitModel, judgedBy, predictRows } from '../../models/fitted.js';
+import { targetOf, targetRows } from '../../models/prepared/target.js';
+import { MODEL_FAMILIES, modelOf } from '../../models/registry.js';
+import { count, quantile } from '../../foundation/numbers.js';
+import { summarise } from '../../data/profile/number-summary.js';
+import { partition } from '../../splitting/splits/partition.js';
+import { rowsOfPart } from '../../splitting/parts/parts.js';
+import { featuresOf } from '../../data/table/roles.js';
+import { columnNamed, isCoded } from '../../data/table/table.js';
+import { tallyOf } from '../../foundation/statistics/tally.js';
+import { trialMetrics } from '../../evaluation/trials/metrics.js';
+import { askedOf, generator, figures, type GeneratorMaterial } from './generator.js';
+
+export const columnSummary = generator({
+  key: 'column-summary',
+  title: 'a column of the training rows',
+  about:
+    'Summary figures of a column in the file of training rows, the same for all students. Missing cells are left out; standard deviation with n − 1, quartiles by linear interpolation (type 7).',
+  text: 'Look at the column **{column}** of the training rows.',
+  from: 'data',
+  parameters: {
+    column: { type: 'column', label: 'column', of: ['number'] },
+    asked: figures(
+      [
+        'mean',
+        'median',
+        'standard deviation',
+        'lower quartile',
+        'upper quartile',
+        'smallest',
+        'largest',
+        'missing cells',
+      ],
+      ['mean', 'median'],
+    ),
+  },
+  sentence: () => 'Take the column {column} of the training rows, and ask for its {asked}.',
+  compute({ column: name, asked }, { table }) {
+    const column = columnNamed(table, name);
+    const values = isCoded(column) ? new Float64Array() : column.values;
+    const present = values.filter((value) => !Number.isNaN(value));
+    if (present.length < 2)
+      throw new SieveError('no-figure', `${name} has fewer than two numbers in the training rows.`, {
+        field: 'column',
+      });
+    const { mean, median, sd, q1, q3, min, max } = summarise(tallyOf(values));
+    return {
+      given: { column: name, n: count(table.rowCount) },
+      table: null,
+      asked: askedOf(
+        {
+          mean,
+          median,
+          'standard deviation': sd ?? { value: null, reason: 'one value alone' },
+          'lower quartile': q1,
+          'upper quartile': q3,
+          smallest: min,
+          largest: max,
+          'missing cells': values.length - present.length,
+        },
+        asked,
+      ),
+    };
+  },
+});
+
+const METRICS = (['binary', 'multiclass', 'regression'] as const)
+  .flatMap(trialMetrics)
+  .filter((metric, i, all) => all.indexOf(metric) === i);
+
+/** Share of honest work under other seeds that must be accepted, in percent. */
+const FEWEST_ACCEPTED = 99.5;
+
+export const seededScore = generator({
+  key: 'seeded-score',
+  title: 'a score of the student’s own seeded work',
+  about:
+    'Students split the training rows at random, fit a model and say its score: the figure differs from seed to seed. The same is done here over many seeds, and the central share of the scores is accepted, or what a normal distribution of their mean and deviation holds of it where that is more; the key is their median. At least 99.5 % of honest work is accepted.',
+  text: 'Split the training rows at random and keep {share} % of them for testing. Fit {model} on all features to the rest and give the {metric} on the test rows.',
+  from: 'data',
+  parameters: {
+    share: { type: 'number', label: 'share of test rows', unit: '%', min: 5, max: 50, start: 20 },
+    model: {
+      type: 'choice',
+      label: 'model',
+      // A tree predicts for every task, and its score differs from seed to seed; that of a baseline hardly does.
+      choices: [...MODEL_FAMILIES]
+        .sort((a, b) => Number(b.key === 'tree') - Number(a.key === 'tree'))
+        .map(({ key, title }) => ({ value: key, text: title })),
+    },
+    metric: {
+      type: 'choice',
+      label: 'metric',
+      choices: METRICS.map(({ key, name }) => ({ value: key, text: name })),
+    },
+    seeds: { type: 'number', label: 'seeds', min: 20, max: 500, step: 1, start: 100 },
+    central: {
+      type: 'number',
+      label: 'share of the seeds that is accepted',
+      unit: '%',
+      min: FEWEST_ACCEPTED,
+      max: 100,
+      start: FEWEST_ACCEPTED,
+    },
+  },
+  sentence: () =>
+    'Keep {share} for testing, fit {model} and ask for {metric}; accept the central {central} of the scores over {seeds} seeds.',
+  compute({ share, model, metric: key, seeds, central }, material) {
+    const metric = metricNamed(key);
+    if (!metric.tasks.includes(material.roles.task))
+      throw new SieveError('no-figure', `${metric.name} does not judge this task.`, { field: 'metric' });
+    const scores = Float64Array.from({ length: seeds }, (_, seed) =>
+      scoreOfSeed(material, share, model, key, seed),
+    ).sort();
+    const accepted = Math.max(central, FEWEST_ACCEPTED) / 100;
+    const tail = (1 - accepted) / 2;
+    const mean = scores.reduce((a, b) => a + b, 0) / seeds;
+    const sd = Math.sqrt(scores.reduce((sum, score) => sum + (score - mean) ** 2, 0) / (seeds - 1));
+    // Of a hundred scores the ends of the central share are not known: a normal distribution helps out.
+    const half = normalHalfWidth(Math.min(accepted, 0.9999)) * sd;
+    const [low, high] = metric.range;
+    const between: [number, number] = [
+      Math.max(low ?? -Infinity, Math.min(quantile(scores, tail), mean - half)),
+      Math.min(high ?? Infinity, Math.max(quantile(scores, 1 - tail), mean + half)),
+    ];
+    return {
+      given: {
+        share: String(share),
+        model: modelWords(modelOf(model)),
+        metric: metric.name,
+      },
+      table: null,
+      asked: [
+        {
+          key: metric.key,
+          name: metric.name,
+          convention: null,
+          figure: { value: quantile(scores, 0.5) },
+          between,
+        },
+      ],
+    };
+  },
+});
+
+function scoreOfSeed(
+  { table, roles }: GeneratorMaterial,
+  share: number,
+  kind: string,
+  key: string,
+  seed: number,
+): number {
+  const { parts } = partition(table, {
+    method: 'random',
+    parts: [
+      { name: 'test', share: share / 100 },
+      { name: 'training', rest: true },
+    ],
+    seed,
+  });
+  const [test, training] = [rowsOfPart(parts, 0), rowsOfPart(parts, 1)];
+  const target = targetOf(table, roles);
+  const fitted = fitModel({
+    table,
+    model: modelOf(kind),
+    task: roles.task,
+    targetName: roles.target,
+    target,
+    features: featuresOf(table, roles).map(({ name }) => name),
+    rows: training,
+    weights: null,
+    seed,
+  });
+  const figure = figureOf(
+    metricNamed(key),
+    judgedBy(targetRows(target, test), predictRows(fitted, table, test)),
+  );
+  if (figure.value === null)
+    throw new SieveError('no-figure', `With seed ${seed} there is no such score: ${figure.reason}.`, {
+      field: 'metric',
+    });
+  return figure.value;
+}

@@ -1,0 +1,101 @@
+// Exercises: questions, their keys, checks, marks, packs and what students see.
+
+// Submitted files.
+export { largestFile, limitsCheck, sizeCheck } from './files/file-limits.js';
+export type { AnswerKey } from './files/judge.js';
+export { checkPredictions, type CheckedPredictions } from './files/predictions.js';
+export type { Predictions } from './files/reader.js';
+export { exampleHeader, type PredictionRules } from './files/rules.js';
+
+// Generated variants.
+export { generate } from './generators/generate.js';
+export type { GeneratedItem } from './generators/generator.js';
+export { generatorOf, GENERATORS } from './generators/registry.js';
+export { NOBODY, type Respondent } from './generators/respondent.js';
+export { TOLERANCE_KINDS, toleranceKindOf } from './generators/tolerance.js';
+
+// Marks.
+export { markingMetrics } from './marking/metrics.js';
+export { probingReaches, proposedAttempts } from './marking/probing.js';
+export { checkScheme, firstScheme, marksFor, schemeFrom, type MarkScheme } from './marking/scheme.js';
+export type { ScoredRows } from './marking/scored.js';
+export { wearOf, type Wear } from './marking/wear.js';
+
+// Results, and what students see of them.
+export {
+  disclose,
+  marksOfAnswer,
+  shownAfter,
+  standingOf,
+  type Adjustment,
+  type Disclosed,
+  type DisclosedScore,
+} from './disclosure/disclose.js';
+export { CHECKER_VERSION, markAnswer, type Result } from './disclosure/result.js';
+
+// What keys are computed from.
+export { FEEDBACK, FINAL } from './material/held-out.js';
+export type { RunCurve } from './material/run-curve.js';
+
+// Attempts and deadlines.
+export {
+  latePercentOf,
+  lateWords,
+  marksLessLate,
+  refusedAttempt,
+  type AttemptPolicy,
+} from './policy/attempts.js';
+export { countingAnswer } from './policy/counting.js';
+export { deadlineText } from './policy/deadline.js';
+export { FEEDBACK_POLICIES, type FeedbackPolicy } from './policy/feedback.js';
+
+// Packs.
+export { conditionLines, metricSentence, type BriefHead } from './packs/brief.js';
+export { compareAnswers, type AnswerDifference } from './packs/compare.js';
+export { completeDivision } from './packs/division.js';
+export { readExercise, readKeys, writeExercise, writeKeys } from './packs/exchange.js';
+export { makePack, refusalOf, withBrief, type KeyOf, type Pack, type PackFile } from './packs/pack.js';
+export type { ReleasedQuestion } from './packs/released-question.js';
+
+// Questions.
+export { CHOICE_SENTENCE } from './questions/choice/choice.js';
+export type { Statement } from './questions/choice/question.js';
+export type { Answer, Field, FileAsked, Judgement, Scored } from './questions/contract/answer.js';
+export { checkFields } from './questions/contract/fields.js';
+export { givenColumns, type Subject } from './questions/contract/kind.js';
+export {
+  columnField,
+  type DrawnNode,
+  type ModelPicture,
+  type ModelReport,
+  type ModelResult,
+  type ModelRun,
+  type RowsRun,
+} from './questions/contract/model-run.js';
+export { CURVE_SENTENCE } from './questions/curve/curve.js';
+export { FOLDS_SENTENCE } from './questions/folds/folds-sentence.js';
+export { MODEL_SENTENCE } from './questions/model/model-sentence.js';
+export type { ModelKey, ModelRules } from './questions/model/question.js';
+export {
+  fileSizeOf,
+  marksOf,
+  type Keys,
+  type Question,
+  type QuestionKindKey,
+  type Rules,
+  type Sheet,
+} from './questions/question.js';
+export { readAnswer } from './questions/read-answer.js';
+export { checkQuestions, QUESTION_KINDS, questionKindOf, readQuestion } from './questions/registry.js';
+export { SPLIT_SENTENCE } from './questions/split/split-sentence.js';
+export { filledText } from './questions/values/values.js';
+
+// Earlier releases.
+export type { EarlierRelease } from './releases/compare-releases.js';
+export { matchRows } from './releases/match-rows.js';
+
+// Starter code.
+export { starterForm, STARTERS, writeStarter, type StarterForm } from './starter/starter.js';
+
+// Library of statements.
+export { LIBRARY_STATEMENTS, libraryStatementOf } from './statements/registry.js';

@@ -1,0 +1,11 @@
+/** A curve of a run: settings from simple to complex, with the mean over the folds. */
+export interface RunCurve {
+  readonly metric: string;
+  readonly points: readonly {
+    readonly setting: string;
+    readonly mean: number | null;
+    readonly se: number | null;
+    /** Mean on the rows that were trained on; left out in keys of earlier versions. */
+    readonly training?: number | null;
+  }[];
+}

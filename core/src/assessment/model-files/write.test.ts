@@ -1,0 +1,140 @@
+import { describe, expect, it } from '@jest/globals';
+import { bytesOf, tableOf } from '../../../test/files.js';
+import { chancesOf, fitModel, likeliest, predictRows, type Fitted } from '../../models/fitted.js';
+import { targetOf } from '../../models/prepared/target.js';
+import { modelFromSettings } from '../../models/settings.js';
+import { at, indices } from '../../foundation/numbers.js';
+import { seededRandom } from '../../foundation/random/random.js';
+import { columnsFor } from './columns.js';
+import { writeOnnx } from './onnx/write-onnx.js';
+import { writePmml } from './pmml/write-pmml.js';
+import { readModel } from './read-model.js';
+
+const random = seededRandom(4, 'pmml');
+const HIVES = ['Dadant', 'Langstroth & "Co"', 'Warré <long>', 'top bar'];
+/** 200 colonies, of which some cells are missing. */
+const ROWS = Array.from({ length: 200 }, (_, i) => {
+  const mites = random.unit() * 10;
+  const hive = at(HIVES, random.below(4));
+  const survived = mites + (hive === 'top bar' ? -3 : 0) + random.unit() * 4 < 6 ? 'yes' : 'no';
+  const honey = 30 - mites + (hive === 'Dadant' ? 8 : 0) + random.unit();
+  return [
+    i % 17 === 0 ? '' : mites.toFixed(3),
+    i % 13 === 0 ? '' : `"${hive.replaceAll('"', '""')}"`,
+    survived,
+    honey.toFixed(2),
+  ].join(',');
+});
+const table = tableOf(`mites,hive,survived,honey\n${ROWS.join('\n')}\n`);
+/** A level and a combination that no training row had. */
+const fresh = tableOf(`mites,hive\n3,log\n,log\n,\n,top bar\n12,\n0.1,Dadant\n`);
+
+const fitted = (name: string, settings: readonly string[], target: 'survived' | 'honey') => {
+  const task = target === 'honey' ? 'regression' : 'binary';
+  const made = targetOf(table, { target, task, positive: task === 'binary' ? 'yes' : null });
+  return fitModel({
+    table,
+    model: modelFromSettings(name, settings, 'set'),
+    task,
+    targetName: target,
+    target: made,
+    features: ['mites', 'hive'],
+    rows: indices(table.rowCount),
+    weights: null,
+    seed: 1,
+  });
+};
+
+/** A saved model read again predicts what it predicted before, missing and unseen values too. */
+async function predictsTheSame(
+  model: Fitted,
+  bytes: Uint8Array,
+  file: string,
+  digits: number,
+): Promise<void> {
+  const read = readModel(bytes, file, { columns: [] });
+  for (const rows of [table, fresh]) {
+    const columns = rows.columns.map(({ name }) => name);
+    const { values, probabilities, problems } = await read.predict(rows, columnsFor(read.inputs, columns));
+    expect(problems).toEqual([]);
+    const own = predictRows(model, rows, indices(rows.rowCount));
+    if (model.labels.length === 0) {
+      own[0]?.forEach((value, row) => expect(values[row]).toBeCloseTo(value, digits));
+      continue;
+    }
+    expect(probabilities?.labels).toEqual(model.labels);
+    chancesOf(own, model.positive).forEach((shares, label) =>
+      shares.forEach((share, row) => expect(probabilities?.values[label]?.[row]).toBeCloseTo(share, digits)),
+    );
+    const surest = likeliest(chancesOf(own, model.positive), model.positive);
+    // Of equal shares both formats take the first label, but for the labels that a tree in PMML names itself.
+    const namesLabels = read.format === 'pmml' && model.state.form === 'tree';
+    surest.forEach((label, row) => {
+      const isTie = !namesLabels && own[0]?.[row] === own[1]?.[row];
+      if (!isTie) expect(values[row]).toBe(model.labels[label]);
+    });
+  }
+}
+
+const NO_DATES = new Set<string>();
+
+describe('a fitted model that is written as PMML', () => {
+  it.each([
+    ['most-frequent', [], 'survived'],
+    ['class-shares', [], 'survived'],
+    ['mean', [], 'honey'],
+    ['linear', [], 'honey'],
+    ['lasso', ['penalty=0.2'], 'honey'],
+    ['logistic', [], 'survived'],
+    ['ridge', ['penalty=0.1'], 'survived'],
+    ['tree', ['depth=4', 'criterion=gini'], 'survived'],
+    ['tree', ['depth=5'], 'honey'],
+    ['tree', ['depth=5', 'branches=each'], 'survived'],
+    ['tree', ['depth=4', 'criterion=gini', 'missing=stop'], 'survived'],
+    ['naive-bayes', ['kind=mixed'], 'survived'],
+    ['nearest', ['neighbours=7'], 'survived'],
+    ['nearest', ['neighbours=6'], 'honey'],
+    ['nearest', ['neighbours=5', 'weights=distance'], 'survived'],
+    ['nearest', ['neighbours=4', 'weights=distance'], 'honey'],
+  ] as const)('%s %j of %s predicts the same', async (name, settings, target) => {
+    const model = fitted(name, settings, target);
+    await predictsTheSame(model, bytesOf(writePmml(model, NO_DATES)), 'model.pmml', 10);
+  });
+
+  it.each([
+    ['naive-bayes', ['kind=kernel'], 'survived', 'Naive Bayes of the kind kernel'],
+    ['linear', [], 'survived', 'A line for classes'],
+  ] as const)('%s %j is refused, since there is no element for it', (name, settings, target, message) => {
+    expect(() => writePmml(fitted(name, settings, target), NO_DATES)).toThrow(message);
+  });
+});
+
+describe('a fitted model that is written as ONNX', () => {
+  it.each([
+    ['linear', [], 'honey', 10],
+    ['lasso', ['penalty=0.2'], 'honey', 10],
+    ['logistic', [], 'survived', 10],
+    ['tree', ['depth=4', 'criterion=gini'], 'survived', 6],
+    // The runtime gives the numbers of trees as floats.
+    ['tree', ['depth=5'], 'honey', 4],
+  ] as const)('%s %j of %s predicts the same', async (name, settings, target, digits) => {
+    const model = fitted(name, settings, target);
+    await predictsTheSame(model, writeOnnx(model, NO_DATES), 'model.onnx', digits);
+  });
+
+  it.each([
+    ['nearest', [], 'survived', 'nearest neighbours'],
+    ['naive-bayes', [], 'survived', 'naive Bayes'],
+    ['mean', [], 'honey', 'A model of the mean'],
+    ['linear', [], 'survived', 'A line for classes'],
+    ['tree', ['branches=each', 'depth=5'], 'survived', 'a branch for each level'],
+    ['tree', ['missing=stop'], 'survived', 'stop'],
+  ] as const)('%s %j is refused', (name, settings, target, message) => {
+    expect(() => writeOnnx(fitted(name, settings, target), NO_DATES)).toThrow(message);
+  });
+});
+
+it('a model of dates is refused by both', () => {
+  for (const write of [writePmml, writeOnnx])
+    expect(() => write(fitted('linear', [], 'honey'), new Set(['mites']))).toThrow('mites holds dates');
+});

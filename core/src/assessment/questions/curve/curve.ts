@@ -1,0 +1,253 @@
+import { WORK, credit, marksForChecks } from '../contract/credit.js';
+import type { Check } from '../../../foundation/check.js';
+import { SieveError } from '../../../foundation/errors.js';
+import { writeRecords } from '../../../data/formats/csv/write.js';
+import { metricNamed } from '../../../metrics/registry.js';
+import { modelFamilyOf, MODEL_FAMILIES } from '../../../models/registry.js';
+import { at, counted } from '../../../foundation/numbers.js';
+import type { ValuesOf } from '../../../data/sentence/parameter.js';
+import { checkPlanned, newPlan, valuesOf, type SentenceKind } from '../../../data/sentence/sentence.js';
+import {
+  choiceOf,
+  chosenCheck,
+  curveFaults,
+  endOf,
+  FITS,
+  inMeasure,
+  namedCheck,
+  runCheck,
+  shapeCheck,
+  stepOf,
+} from './curve-checks.js';
+import { curveOf, foldWords } from './curve-refit.js';
+import { columnsOf, readCurve, type CurveFigures } from './curve-file.js';
+import { chosenField } from '../contract/fields.js';
+import { headOf, checkMarks, questionKind } from '../contract/kind.js';
+import type { CurveQuestion, CurveKey, CurveRules } from './question.js';
+import type { Field } from '../contract/answer.js';
+
+/** Where the curve of a reference run is compared with. */
+const RUN = 'run';
+
+const PARAMETERS = {
+  setting: { type: 'text', label: 'name of the setting', start: 'depth' },
+  settings: { type: 'texts', label: 'settings, from simple to complex' },
+  measure: {
+    type: 'choice',
+    label: 'what is measured',
+    choices: [
+      { value: 'error', text: 'errors, of which lower is better' },
+      { value: 'score', text: 'scores, of which higher is better' },
+    ],
+  },
+  rule: {
+    type: 'choice',
+    label: 'rule of choice',
+    choices: [
+      { value: 'best', text: 'the best' },
+      { value: 'one-se', text: 'the simplest within one standard error of the best' },
+    ],
+  },
+  family: {
+    type: 'choice',
+    label: 'model that is computed here',
+    choices: [
+      { value: RUN, text: 'the reference run that is named' },
+      ...MODEL_FAMILIES.filter(({ hyperparameters }) => hyperparameters.length > 0).map(({ key, title }) => ({
+        value: key,
+        text: title,
+      })),
+    ],
+  },
+  credit,
+} as const;
+
+export const CURVE_SENTENCE: SentenceKind<typeof PARAMETERS> = {
+  key: 'curve',
+  title: 'a curve',
+  about: 'Which settings are tried, what is measured of them, and by which rule one is chosen.',
+  parameters: PARAMETERS,
+  sentence: () =>
+    'Training and validation by {setting}, from simple to complex {settings}, as {measure}; chosen is {rule}; compared with {family}; {credit}.',
+};
+
+type Values = ValuesOf<typeof PARAMETERS>;
+/** Questions of earlier versions name no family. */
+const readValues = ({ values }: Pick<CurveQuestion, 'values'>): Values =>
+  valuesOf(CURVE_SENTENCE, { family: RUN, ...values });
+
+const fieldsOf = ({ setting, settings }: CurveRules): Field[] => [
+  { key: 'chosen', label: `${setting} chosen`, choices: settings.map((value) => ({ value, text: value })) },
+  { key: 'simplest', label: `at ${setting} ${settings[0] ?? ''} the model is`, choices: FITS },
+  { key: 'complex', label: `at ${setting} ${settings.at(-1) ?? ''} the model is`, choices: FITS },
+];
+
+/** What a student hands in: figures by setting in the order asked for, the choice, and what was said of both ends. */
+interface CurveContent extends CurveFigures {
+  readonly chosen: number;
+  readonly simplest: string;
+  readonly complex: string;
+}
+
+export const curve = questionKind<CurveQuestion, CurveRules, CurveKey, CurveContent>({
+  key: 'curve',
+  title: 'a curve',
+  about:
+    'A table of settings with training and validation figures, the setting chosen, and what the model is at both ends. Checked: every setting once; that training improves with complexity; the choice by the rule, of the student’s own figures; under- and overfitting named as the figures show; and that figures are near those of a reference run, or of the same model computed here.',
+  sentence: CURVE_SENTENCE,
+  markedBy: 'work',
+  plausibility: [WORK, 'refit', 'run', 'shape'],
+  isRun: false,
+  isShared: false,
+  from: (head, body) => ({
+    ...head,
+    kind: 'curve',
+    marks: body.number('marks', 0),
+    values: body.values('values'),
+    run: body.has('run') ? body.text('run') : null,
+  }),
+  givesHeldOut: () => false,
+  begin: (id, { columns }) => ({
+    id,
+    kind: 'curve',
+    title: 'The depth you chose',
+    text: 'Fit a decision tree of each depth, and hand in its error on the rows that it is trained on and over the folds.',
+    marks: 4,
+    run: null,
+    values: {
+      ...newPlan(CURVE_SENTENCE, columns).values,
+      settings: ['1', '2', '3', '4', '6', '8', '12'],
+      family: 'tree',
+    },
+  }),
+  check(question, { columns }) {
+    checkMarks(question.marks);
+    checkPlanned(CURVE_SENTENCE, { kind: 'curve', values: readValues(question) }, columns);
+    const { settings } = readValues(question);
+    if (settings.length < 3 || new Set(settings).size < settings.length)
+      throw new SieveError('plan-value', 'A curve takes three settings or more, each once.', {
+        field: 'settings',
+      });
+  },
+  given: ({ training, validation }, { settings }) => ({
+    names: settings,
+    text: (place) => `training ${at(training, place)}, validation ${at(validation, place)}`,
+  }),
+  usesRuns: ({ run }) => run !== null,
+  make(question, material) {
+    const values = readValues(question);
+    const { setting, settings, rule, measure, family } = values;
+    const run = question.run === null ? null : (material.curves[question.run] ?? null);
+    if (question.run !== null && !run)
+      throw new SieveError('no-curve', 'The run of the curve is not there any more, or tried no settings.', {
+        field: 'run',
+      });
+    if (!run && family === RUN)
+      throw new SieveError(
+        'no-curve',
+        'Name a reference run, or a model that is computed here: without either an invented curve would earn marks.',
+        { field: 'run' },
+      );
+    const own = inMeasure(run ?? curveOf(material, values), measure);
+    const known = own.points.filter(
+      ({ setting: one, mean }) => mean !== null && settings.includes(one),
+    ).length;
+    if (known < 2)
+      throw new SieveError(
+        'no-curve',
+        `${counted(known, 'setting')} of the question ${known === 1 ? 'is' : 'are'} in the run: two at least are compared.`,
+        { field: 'run' },
+      );
+    const what = run
+      ? ''
+      : ` (${modelFamilyOf({ kind: family }).title} on all features, ${foldWords(material.roles)})`;
+    const rules: CurveRules = {
+      setting,
+      settings,
+      needsErrors: rule === 'one-se',
+      says: `training improves with complexity; chosen by the rule, of equal figures any; under- and overfitting named as the figures show, within one standard error either name or neither; figures of ${measureWords(own.metric, measure)} within three standard errors of what such a model gives${what}`,
+    };
+    return {
+      rules,
+      key: { curve: own },
+      example: writeRecords(
+        columnsOf(rules),
+        settings.map((value) => [value, '0.5', '0.5', ...(rules.needsErrors ? ['0.1'] : [])]),
+      ),
+      about: [
+        `${counted(known, 'setting')} ${run ? 'of the run' : `of ${modelFamilyOf({ kind: family }).title}, computed ${foldWords(material.roles)},`} are compared by ${measureWords(own.metric, measure)}`,
+      ],
+    };
+  },
+  isPersonal: () => false,
+  sheet: (question, rules) => ({
+    ...headOf(question),
+    table: null,
+    fields: fieldsOf(rules),
+    file: { columns: columnsOf(rules), forms: [], optional: false },
+    checked: `A table of ${rules.settings.join(', ')}, a row each. Checked: every ${rules.setting} once; ${rules.says}.`,
+  }),
+  read({ file, fields }, rules) {
+    const read = readCurve(file?.bytes ?? new Uint8Array(), file?.name ?? 'the file', rules);
+    const [chosen, simplest, complex] = fieldsOf(rules).map((field) => chosenField(field, fields));
+    const missing = [chosen, simplest, complex].flatMap((one) =>
+      one && 'failed' in one ? [one.failed] : [],
+    );
+    const checks = [...read.checks, ...missing];
+    const value = (one: typeof chosen) => (one && 'value' in one ? one.value : '');
+    const content =
+      read.content && missing.length === 0
+        ? {
+            ...read.content,
+            chosen: rules.settings.indexOf(value(chosen)),
+            simplest: value(simplest),
+            complex: value(complex),
+          }
+        : null;
+    return { checks, rows: read.rows, content };
+  },
+  mark(question, content, rules, key) {
+    const values = readValues(question);
+    // As losses: lower is better.
+    const sign = values.measure === 'error' ? 1 : -1;
+    const training = content.training.map((one) => sign * one);
+    const validation = content.validation.map((one) => sign * one);
+    const { best } = choiceOf(validation, content.errors);
+    const noise = noiseOf(content.errors, key.curve, best);
+    const end = (place: number) => endOf(place, training, validation, best, noise);
+    const last = validation.length - 1;
+    const checks: Check[] = [
+      shapeCheck(training, noise),
+      chosenCheck(
+        content.chosen,
+        validation,
+        content.errors,
+        values.rule,
+        rules,
+        stepOf(content.validation) * (1 + 1e-9),
+      ),
+      namedCheck('simplest', content.simplest, end(0), rules, 0),
+      namedCheck('complex', content.complex, end(last), rules, last),
+    ];
+    if (key.curve) checks.push(runCheck(content.training, content.validation, key.curve, rules));
+    return marksForChecks(
+      checks,
+      question.marks,
+      values.credit,
+      curveFaults(content.training, content.validation, key.curve, rules),
+    );
+  },
+});
+
+/** "accuracy", or "1 − accuracy" where errors are asked for. */
+function measureWords(key: string, measure: 'error' | 'score'): string {
+  const { name, better } = metricNamed(key);
+  return better === (measure === 'error' ? 'lower' : 'higher') ? name : `1 − ${name}`;
+}
+
+/** Standard error of validation figures: the student's own at the best setting, else the run's median; 0 where neither is known. */
+function noiseOf(errors: readonly number[] | null, run: CurveKey['curve'], best: number): number {
+  if (errors) return at(errors, best);
+  const own = (run?.points ?? []).flatMap(({ se }) => (se === null ? [] : [se])).sort((a, b) => a - b);
+  return own[own.length >> 1] ?? 0;
+}

@@ -1,0 +1,301 @@
+import { WORK, marksForChecks } from '../contract/credit.js';
+import { allHold, check, type Check } from '../../../foundation/check.js';
+import type { AnswerKey } from '../../files/judge.js';
+import { checkPredictions } from '../../files/predictions.js';
+import type { Predictions } from '../../files/reader.js';
+import { exampleHeader, type PredictionRules } from '../../files/rules.js';
+import { readRowsFile } from '../../files/rows-file.js';
+import type { Typed } from '../../generators/typed.js';
+import { SieveError } from '../../../foundation/errors.js';
+import { givenRows } from '../../material/held-out.js';
+import { writeRecords } from '../../../data/formats/csv/write.js';
+import { markingMetrics } from '../../marking/metrics.js';
+import { metricNamed } from '../../../metrics/registry.js';
+import { modelWords } from '../../../models/settings.js';
+import { at, count, counted } from '../../../foundation/numbers.js';
+import { checkPlanned, newPlan } from '../../../data/sentence/sentence.js';
+import { featuresOf } from '../../../data/table/roles.js';
+import { selectRows } from '../../../data/table/table.js';
+import { answersTo, idleCells } from '../../material/answers.js';
+import { groupsCheck, NO_BOUNDS, strataCheck, strataWords } from '../assignments/assignment-checks.js';
+import { sizesOf } from '../assignments/assignment-figures.js';
+import { honestRate, rateWords } from '../assignments/assignment-honest.js';
+import { assignmentFaults } from '../assignments/assignment-work.js';
+import { typedField } from '../contract/fields.js';
+import { figureChecks } from './fold-figures.js';
+import { FOLDS_SENTENCE, foldsValues, type FoldsValues } from './folds-sentence.js';
+import { headOf, checkMarks, givenColumns, questionKind } from '../contract/kind.js';
+import type { Material } from '../../material/material.js';
+import { ANY, refitOf } from '../refits/refit-question.js';
+import type { FoldsQuestion, FoldsRules } from './question.js';
+import type { Field } from '../contract/answer.js';
+import { rowsKeyOf } from '../assignments/rows-key.js';
+import type { Bounds, RowsKey } from '../assignments/key.js';
+
+/** What a student hands in: the fold of each row from 0, and with it the predictions and what was reported of them. */
+interface FoldsContent {
+  readonly folds: Int32Array;
+  readonly predictions: Predictions | null;
+  readonly mean: Typed | null;
+  readonly se: Typed | null;
+}
+
+const REPORTED: readonly Field[] = [
+  { key: 'mean', label: 'mean over the folds', choices: null },
+  { key: 'se', label: 'standard error', choices: null },
+];
+/** Points by which shares of a column may differ between folds: common practice. */
+const SHARES_WITHIN = 2;
+const OF = 'file of training rows';
+/** What fitting a model for every submission may cost: folds, and training rows. */
+const MOST_REFITS = 20;
+const MOST_REFIT_ROWS = 20_000;
+
+const foldCell = (k: number) => ({
+  name: 'fold',
+  expected: `a whole number from 1 to ${k}`,
+  read: (text: string) => {
+    const fold = Number(text);
+    if (Number.isInteger(fold) && fold >= 1 && fold <= k) return fold - 1;
+    if (fold === 0) return { wrong: 'is no fold: folds are numbered from 1' };
+    return { wrong: `is no fold from 1 to ${k}` };
+  },
+});
+
+export const folds = questionKind<FoldsQuestion, FoldsRules, RowsKey, FoldsContent>({
+  key: 'folds',
+  title: 'folds',
+  about:
+    'A file that names the fold of each training row, from 1; with out-of-fold predictions where they are asked for, and the mean and standard error that the student found. Checked: a partition into k folds, sizes, shares, whole groups; that the reported figures are those of the predictions, and that the predictions can have been made out of fold.',
+  sentence: FOLDS_SENTENCE,
+  markedBy: 'work',
+  plausibility: [WORK, 'refit'],
+  isRun: false,
+  isShared: false,
+  from: (head, body) => ({
+    ...head,
+    kind: 'folds',
+    marks: body.number('marks', 0),
+    values: body.values('values'),
+  }),
+  givesHeldOut: () => false,
+  begin: (id, { columns, roles }) => ({
+    id,
+    kind: 'folds',
+    title: 'The folds you used',
+    text: 'Assign the training rows to folds and hand in which row is in which.',
+    marks: 4,
+    values: {
+      ...newPlan(FOLDS_SENTENCE, columns).values,
+      stratify: roles.task === 'regression' ? '' : roles.target,
+      group: roles.group ?? '',
+      metric: at(markingMetrics(roles.task), roles.task === 'multiclass' ? 1 : 0).key,
+      family: roles.task === 'regression' ? 'linear' : 'logistic',
+    },
+  }),
+  check(question, subject) {
+    const { roles } = subject;
+    checkMarks(question.marks);
+    checkPlanned(FOLDS_SENTENCE, { kind: 'folds', values: foldsValues(question) }, givenColumns(subject));
+    const { k, reports, metric, family, settings } = foldsValues(question);
+    if (reports === 'predictions' && refitOf({ family, settings }, subject) && k > MOST_REFITS)
+      throw new SieveError(
+        'folds',
+        `A model is compared in at most ${MOST_REFITS} folds, since it is fitted in each of them for every submission.`,
+        { field: 'k' },
+      );
+    if (reports === 'predictions' && !metricNamed(metric).tasks.includes(roles.task))
+      throw new SieveError('metric', `${metricNamed(metric).name} does not judge this task.`, {
+        field: 'metric',
+      });
+  },
+  given: ({ folds: assigned }, { identifiers }) => ({
+    names: identifiers,
+    text: (place) => `fold ${at(assigned, place) + 1}`,
+  }),
+  // Runs are evidence for staff, and mark nothing.
+  usesRuns: () => false,
+  make(question, material) {
+    const values = foldsValues(question);
+    const { identifier, identifiers, rows } = givenRows(material);
+    if (rows.length < values.k)
+      throw new SieveError('folds', `${counted(rows.length, 'row')} cannot make ${values.k} folds.`, {
+        field: 'k',
+      });
+    const asksFor = values.reports === 'predictions';
+    if (asksFor && values.family !== ANY && rows.length > MOST_REFIT_ROWS)
+      throw new SieveError(
+        'folds',
+        `A model is compared on at most ${count(MOST_REFIT_ROWS)} training rows, since it is fitted for every submission; these are ${count(rows.length)}.`,
+        { field: 'family' },
+      );
+    const truth: AnswerKey | null = asksFor
+      ? { ...answersTo(material, rows), groups: null, feedback: new Uint8Array(rows.length) }
+      : null;
+    const predictions: PredictionRules | null = truth && {
+      identifier,
+      identifiers,
+      task: material.roles.task,
+      labels: truth.labels,
+      positive: truth.positive,
+      needs: metricNamed(values.metric).needs,
+    };
+    const shares = new Array<number>(values.k).fill(1 / values.k);
+    const { key: rowsKey, plan } = rowsKeyOf(material, {
+      ...values,
+      time: '',
+      together: false,
+      shares,
+      isFolds: true,
+    });
+    const bounds = rowsKey.bounds ?? NO_BOUNDS;
+    const model = asksFor ? refitOf(values, material) : null;
+    const asked = [
+      `${values.k} folds whose sizes differ by at most ${counted(bounds.range, 'row')}`,
+      rowsKey.strata
+        ? `equal shares of ${values.stratify} within ${strataWords(SHARES_WITHIN, rowsKey.strata, bounds)}`
+        : null,
+      values.group === '' ? null : `whole groups of ${values.group}`,
+      asksFor
+        ? `${metricNamed(values.metric).name} as reported: the mean over the folds, and the standard deviation with ${values.k} − 1 divided by √${values.k}; predictions that are better than always giving the same one`
+        : null,
+      model
+        ? `predictions of ${modelWords(model)} on all features, compared with those found here on your folds`
+        : null,
+    ].filter((one) => one !== null);
+    const rate = honestRate(plan, (assigned) =>
+      checksOf(assigned, values.k, rowsKey).every(({ outcome }) => outcome !== 'fails'),
+    );
+    const columns = [identifier, 'fold', ...(predictions ? exampleHeader(predictions).slice(1) : [])];
+    const idle = predictions ? idleCells(predictions, material) : [];
+    return {
+      rules: {
+        identifier,
+        identifiers,
+        k: values.k,
+        predictions,
+        metric: asksFor ? values.metric : null,
+        says: asked.join('; '),
+      },
+      key: {
+        ...rowsKey,
+        truth,
+        references: referencesOf(material, values),
+        refit: model && {
+          model,
+          roles: material.roles,
+          features: featuresOf(material.table, material.roles).map(({ name }) => name),
+          table: selectRows(material.table, rows, [
+            ...featuresOf(material.table, material.roles).map(({ name }) => name),
+            material.roles.target,
+          ]),
+        },
+      },
+      example: writeRecords(
+        columns,
+        identifiers.map((name) => [name, '1', ...idle]),
+      ),
+      about: [
+        `${counted(identifiers.length, 'training row')}, judged by ${asked.join('; ')}`,
+        rateWords(rate),
+      ],
+    };
+  },
+  isPersonal: () => false,
+  sheet: (question, rules) => ({
+    ...headOf(question),
+    table: null,
+    fields: rules.predictions ? REPORTED : [],
+    file: {
+      columns: [
+        rules.identifier,
+        'fold',
+        ...(rules.predictions ? exampleHeader(rules.predictions).slice(1) : []),
+      ],
+      forms: [],
+      optional: false,
+    },
+    checked: `A file with the fold of each training row, from 1 to ${rules.k}${rules.predictions ? ', and its out-of-fold prediction' : ''}. Checked: every row once; ${rules.says}.`,
+  }),
+  read({ file, fields }, rules) {
+    const bytes = file?.bytes ?? new Uint8Array();
+    const name = file?.name ?? 'the file';
+    const assigned = readRowsFile(bytes, name, rules, foldCell(rules.k), OF);
+    const checks = [...assigned.checks];
+    let predictions: Predictions | null = null;
+    if (rules.predictions && assigned.values) {
+      const read = checkPredictions(bytes, name, rules.predictions);
+      checks.push(...read.checks.filter(({ id }) => id !== 'rows'));
+      ({ predictions } = read);
+    }
+    const typed = rules.predictions ? REPORTED.map((field) => typedField(field, fields)) : [];
+    checks.push(...typed.flatMap((one) => ('failed' in one ? [one.failed] : [])));
+    const [mean = null, se = null] = typed.map((one) => ('failed' in one ? null : one.typed));
+    const content =
+      assigned.values && allHold(checks) ? { folds: assigned.values, predictions, mean, se } : null;
+    return { checks, rows: assigned.rows, content };
+  },
+  mark(question, { folds: assigned, predictions, mean, se }, rules, key) {
+    const values = foldsValues(question);
+    const { k } = values;
+    const asked = foldNames(k).map((name) => ({ name, share: 1 / k }));
+    const figures =
+      predictions && key.truth && rules.metric !== null
+        ? figureChecks(assigned, predictions, key, { k, metric: rules.metric, mean, se })
+        : { checks: [], faults: [] };
+    return marksForChecks([...checksOf(assigned, k, key), ...figures.checks], question.marks, values.credit, [
+      ...assignmentFaults(assigned, asked, key, 'fold'),
+      ...figures.faults,
+    ]);
+  },
+});
+
+const foldNames = (k: number): string[] => Array.from({ length: k }, (_, i) => `fold ${i + 1}`);
+
+function checksOf(assigned: Int32Array, k: number, key: RowsKey): Check[] {
+  const { strata, groups, bounds = NO_BOUNDS } = key;
+  const sizes = sizesCheck(assigned, k, key);
+  return [
+    sizes,
+    ...(strata ? [strataIn(assigned, k, strata, bounds, sizes)] : []),
+    ...(groups ? [groupsCheck(assigned, groups)] : []),
+  ];
+}
+
+/** Shares in folds of unequal size are those of another procedure: they are not judged. */
+const strataIn = (
+  assigned: Int32Array,
+  k: number,
+  strata: NonNullable<RowsKey['strata']>,
+  bounds: Bounds,
+  sizes: Check,
+): Check =>
+  sizes.outcome === 'fails'
+    ? check('strata', 'unsure', `Shares of ${strata.column} are compared in folds of equal size alone`)
+    : strataCheck(assigned, foldNames(k), strata, SHARES_WITHIN, bounds);
+
+/** Sizes that differ by at most a row, as many rows as there are classes, or what whole groups allow. */
+function sizesCheck(assigned: Int32Array, k: number, { bounds = NO_BOUNDS }: RowsKey): Check {
+  const sizes = sizesOf(assigned, k);
+  const [low, high] = [Math.min(...sizes), Math.max(...sizes)];
+  const holds = high - low <= bounds.range && low > 0;
+  return check(
+    'sizes',
+    holds ? 'holds' : 'fails',
+    holds ? `${k} folds of equal size` : 'Folds are not of equal size',
+    {
+      measured: `${count(low)} to ${counted(high, 'row')}`,
+      expected: `sizes that differ by at most ${counted(bounds.range, 'row')}`,
+    },
+  );
+}
+
+/** Means over folds of the runs that judge by the same metric. */
+const referencesOf = ({ curves }: Material, { metric, reports }: FoldsValues): RowsKey['references'] =>
+  reports === 'nothing'
+    ? []
+    : Object.values(curves)
+        .filter((curve) => curve.metric === metric)
+        .flatMap(({ points }) =>
+          points.flatMap(({ mean, se }) => (mean === null ? [] : [{ mean, se: se ?? 0 }])),
+        );

@@ -1,0 +1,249 @@
+import { check, type Check } from '../../../foundation/check.js';
+import { SieveError } from '../../../foundation/errors.js';
+import { givenRows } from '../../material/held-out.js';
+import { firstScheme } from '../../marking/scheme.js';
+import { markingMetrics } from '../../marking/metrics.js';
+import { metricNamed } from '../../../metrics/registry.js';
+import { modelFamilyOf } from '../../../models/registry.js';
+import { at, counted } from '../../../foundation/numbers.js';
+import { checkPlanned, newPlan } from '../../../data/sentence/sentence.js';
+import { featuresOf } from '../../../data/table/roles.js';
+import { cellText, selectRows } from '../../../data/table/table.js';
+import { answersTo } from '../../material/answers.js';
+import { rounded } from '../contract/credit.js';
+import { headOf, questionKind } from '../contract/kind.js';
+import type { Material } from '../../material/material.js';
+import { coefficientCheck, fitCheck, scoreOn, withoutCheck } from './model-checks.js';
+import type { ModelRun } from '../contract/model-run.js';
+import { MODEL_SENTENCE, modelValues } from './model-sentence.js';
+import type { ModelQuestion, ModelKey, ModelRules } from './question.js';
+import { checkScored, markScored, predictionsBy, scoredKey } from '../scored/scored-question.js';
+
+/** Training rows that are shown with what a model says of them. */
+const EXAMPLES = 5;
+
+const GIVES = { labels: 'labels', probabilities: 'probabilities', numbers: 'numbers' } as const;
+const TITLES = { onnx: 'ONNX (.onnx)', pmml: 'PMML (.pmml)', coefficients: 'a table of coefficients (.csv)' };
+
+/** A model that ran on all rows that it is judged by. */
+type Ran = ModelRun & {
+  readonly report: NonNullable<ModelRun['report']>;
+  readonly training: NonNullable<ModelRun['training']>;
+  readonly heldOut: NonNullable<ModelRun['heldOut']>;
+};
+
+const hasRun = (run: ModelRun): run is Ran =>
+  run.report !== null && run.training !== null && run.heldOut !== null;
+
+export const model = questionKind<ModelQuestion, ModelRules, ModelKey, Ran>({
+  key: 'model',
+  title: 'a model',
+  about:
+    'A model in an open format: ONNX, PMML or a table of coefficients. It is run here on the training rows and on held-out rows that its student never had: its metric on the final rows is marked by the line through the named points, and its training and held-out scores are compared.',
+  sentence: MODEL_SENTENCE,
+  markedBy: 'score',
+  plausibility: [],
+  isRun: true,
+  isShared: false,
+  from: (head, body) => ({
+    ...head,
+    kind: 'model',
+    metric: body.text('metric'),
+    scheme: body.scheme('scheme'),
+    values: body.values('values'),
+  }),
+  givesHeldOut: (question) => modelValues(question).features === 'given',
+  begin(id, subject) {
+    const { task } = subject.roles;
+    const metric = task === 'multiclass' ? metricNamed('accuracy') : at(markingMetrics(task), 0);
+    return {
+      id,
+      kind: 'model',
+      title: 'Hand in your model',
+      text: `Fit a model of **${subject.roles.target}** on the training rows, and hand in the model itself.`,
+      metric: metric.key,
+      scheme: firstScheme(metric, 1),
+      values: {
+        ...newPlan(MODEL_SENTENCE, subject.columns).values,
+        link: task === 'binary' ? 'logit' : 'identity',
+      },
+    };
+  },
+  check(question, subject) {
+    checkScored(question, subject);
+    const columns = featuresOf(subject, subject.roles);
+    checkPlanned(MODEL_SENTENCE, { kind: 'model', values: question.values }, columns);
+    const { link, takes, without } = modelValues(question);
+    const readsTables = takes === 'any' || takes === 'coefficients';
+    const { task } = subject.roles;
+    if (takes === 'coefficients' && task === 'multiclass')
+      throw new SieveError(
+        'plan-value',
+        'A table of coefficients tells two classes apart, or gives a number.',
+        {
+          field: 'takes',
+        },
+      );
+    if (readsTables && (link === 'logit') !== (task === 'binary') && task !== 'multiclass')
+      throw new SieveError(
+        'plan-value',
+        task === 'binary'
+          ? 'Of two classes the terms of a table sum to the log-odds.'
+          : 'Of a number the terms of a table sum to the prediction, or to its logarithm.',
+        { field: 'link' },
+      );
+    if (without.length >= columns.length)
+      throw new SieveError('plan-value', 'Leave a column that may be used.', { field: 'without' });
+  },
+  usesRuns: (question) => {
+    const { overfitted, coefficients } = modelValues(question);
+    return question.scheme.doubt === true || overfitted < 100 || coefficients === 'compared';
+  },
+  make(question, material) {
+    const { table, roles } = material;
+    const { takes, link, without, overfitted, coefficients } = modelValues(question);
+    const { held, key, about } = scoredKey(question, material);
+    const usable = featuresOf(table, roles).filter(({ name }) => !without.includes(name));
+    const names = usable.map(({ name }) => name);
+    const given = givenRows(material);
+    const training = selectRows(table, given.rows, names);
+    const references = material.references.map((fitted) => ({
+      name: modelFamilyOf(fitted.model).title,
+      training: predictionsBy(fitted, material, given.rows),
+      heldOut: predictionsBy(fitted, material, held.rows),
+    }));
+    if (overfitted < 100 && references.length === 0)
+      throw new SieveError(
+        'no-reference',
+        'Overfitting is told by a simpler model that does better on the held-out rows: make a run of the split a reference, or let an overfitted model earn all marks.',
+        { field: 'overfitted' },
+      );
+    const compared = coefficients === 'compared' ? referenceCoefficients(material) : null;
+    const rules: ModelRules = {
+      task: key.task,
+      labels: key.labels,
+      positive: key.positive,
+      needs: metricNamed(question.metric).needs,
+      metric: question.metric,
+      scheme: question.scheme,
+      takes,
+      link,
+      columns: usable.map(({ name, kind }) => ({ name, kind })),
+      forbidden: [roles.target, roles.identifier, roles.weight, ...without].filter((name) => name !== null),
+      examples: Array.from({ length: Math.min(EXAMPLES, training.rowCount) }, (_, row) =>
+        training.columns.map((column) => cellText(column, row)),
+      ),
+      says: `it loads; its inputs are columns that it may use; it runs within 20 seconds and 512 MB; two runs agree; it gives ${GIVES[metricNamed(question.metric).needs]}; its training and held-out scores are compared${overfitted < 100 ? `; an overfitted model earns at most ${overfitted} % of the marks` : ''}`,
+    };
+    return {
+      rules,
+      key: {
+        ...key,
+        features: selectRows(table, held.rows, names),
+        training: { features: training, answers: answersOn(material, given.rows) },
+        without: commonest(material, given.rows),
+        references,
+        coefficients: compared,
+      },
+      example: null,
+      about: [
+        ...about,
+        references.length === 0
+          ? 'no reference run, so that nothing is said of overfitting'
+          : `called overfitted only where one of ${counted(references.length, 'reference run')} fits the training rows less closely and does better on the held-out rows beyond chance`,
+        ...(compared ? [`${counted(compared.length, 'coefficient')} of the reference run are compared`] : []),
+      ],
+    };
+  },
+  isPersonal: () => false,
+  sheet: (question, rules) => ({
+    ...headOf(question),
+    table: null,
+    fields: [],
+    file: {
+      columns: [],
+      forms: rules.takes === 'any' ? Object.values(TITLES) : [TITLES[rules.takes]],
+      optional: false,
+    },
+    checked: `A model of up to ${rules.columns.length} columns: ${rules.columns.map(({ name }) => name).join(', ')}. Checked: ${rules.says}.`,
+  }),
+  read({ run = null }) {
+    if (!run)
+      return {
+        checks: [check('runs', 'unsure', 'The model was not run yet.')],
+        rows: null,
+        content: null,
+      };
+    return { checks: run.checks, rows: null, content: hasRun(run) ? run : null };
+  },
+  given: () => null,
+  mark(question, content, _, key, marking) {
+    const { report, training, heldOut } = content;
+    const trainingScore = training.predictions
+      ? scoreOn(question.metric, key.training.answers, training.predictions)
+      : null;
+    const model = {
+      report,
+      training: { metric: question.metric, rows: key.training.features.rowCount, score: trainingScore },
+    };
+    if (!heldOut.predictions)
+      return {
+        judged: [
+          { check: withoutCheck(heldOut, modelValues(question).features === 'given'), marks: 0, outOf: 0 },
+        ],
+        marks: 0,
+        standing: 0,
+        scored: null,
+        model,
+      };
+    const marked = markScored(question, heldOut.predictions, key, {
+      ...marking,
+      before: marking.before?.heldOut.predictions ?? null,
+    });
+    const { overfitted } = modelValues(question);
+    const fit = fitCheck(question.metric, training.predictions, heldOut.predictions, key);
+    const isLimited = fit.outcome === 'fails' && overfitted < 100;
+    const most = rounded((question.scheme.marks * overfitted) / 100);
+    const missing = heldOut.without.includes(1)
+      ? [withoutCheck(heldOut, modelValues(question).features === 'given')]
+      : [];
+    const checks: Check[] = [
+      ...missing,
+      fit,
+      ...(key.coefficients ? [coefficientCheck(report, key.coefficients, key.positive)] : []),
+    ];
+    return {
+      ...marked,
+      judged: [...marked.judged, ...checks.map((one) => ({ check: one, marks: 0, outOf: 0 }))],
+      marks: isLimited ? Math.min(marked.marks, most) : marked.marks,
+      model,
+    };
+  },
+});
+
+/** What is true of the training rows, all of which are judged. */
+function answersOn(material: Material, rows: Int32Array): ModelKey['training']['answers'] {
+  return { ...answersTo(material, rows), groups: null, feedback: new Uint8Array(rows.length) };
+}
+
+/** The commonest class of some rows, by its code, or their mean. */
+function commonest(material: Material, rows: Int32Array): number {
+  const { classes, values, labels } = answersTo(material, rows);
+  if (values) return values.reduce((a, b) => a + b, 0) / values.length;
+  const counts = labels.map(() => 0);
+  classes?.forEach((code) => (counts[code] = (counts[code] ?? 0) + 1));
+  return counts.indexOf(Math.max(...counts));
+}
+
+/** Coefficients of the first reference run that has some. @throws SieveError `no-reference` */
+function referenceCoefficients({ references }: Material): NonNullable<ModelKey['coefficients']> {
+  for (const { description } of references) {
+    const known = (description.coefficients ?? []).flatMap(({ term, label, estimate, se }) =>
+      label === null && estimate !== null ? [{ term, estimate, se }] : [],
+    );
+    if (known.length > 0) return known;
+  }
+  throw new SieveError('no-reference', 'No reference run of the split has coefficients to compare with.', {
+    field: 'coefficients',
+  });
+}

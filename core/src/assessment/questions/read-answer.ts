@@ -1,0 +1,23 @@
+import { limitsCheck } from '../files/file-limits.js';
+import { NOBODY, type Respondent } from '../generators/respondent.js';
+import { type QuestionKindKey, fileSizeOf, type Rules } from './question.js';
+import type { Answer, Read } from './contract/answer.js';
+import { questionKindOf } from './registry.js';
+
+/**
+ * Reads an answer by its kind: in the browser before an attempt is spent, and on the server again. A file beyond the
+ * limits of its question is not looked into.
+ *
+ * @param who left out where nothing that is the student's own is needed
+ */
+export function readAnswer(
+  kind: QuestionKindKey,
+  answer: Answer,
+  rules: Rules,
+  who: Respondent = NOBODY,
+): Read<unknown> {
+  const beyond = answer.file && limitsCheck(answer.file.bytes, answer.file.name, fileSizeOf(rules));
+  return beyond
+    ? { checks: [beyond], rows: null, content: null }
+    : questionKindOf(kind).read(answer, rules, who);
+}

@@ -1,0 +1,86 @@
+import { describe, expect, it } from '@jest/globals';
+import { SieveError } from '../../foundation/errors.js';
+import type { Roles } from '../../data/table/roles.js';
+import type { Subject } from './contract/kind.js';
+import { QUESTION_KINDS, readQuestion } from './registry.js';
+
+const roles: Roles = {
+  target: 'survived',
+  task: 'binary',
+  positive: 'yes',
+  identifier: 'colony',
+  group: null,
+  time: null,
+  weight: null,
+  withheld: [],
+};
+const subject: Subject = {
+  roles,
+  columns: [
+    { name: 'colony', kind: 'text' },
+    { name: 'mites', kind: 'number' },
+    { name: 'survived', kind: 'category' },
+  ],
+};
+
+const refusalOf = (body: unknown): [code: string, field: string | undefined] | null => {
+  try {
+    readQuestion(body, 'questions.2');
+    return null;
+  } catch (error) {
+    if (!(error instanceof SieveError)) throw error;
+    return [error.code, error.place.field];
+  }
+};
+
+describe('a question that comes from outside', () => {
+  const all = QUESTION_KINDS.map((kind) => ({ kind: kind.key, question: kind.begin('q1', subject) }));
+
+  it.each(all)('$kind: is read back as it was written', ({ question }) => {
+    expect(readQuestion(JSON.parse(JSON.stringify(question)), 'questions.0')).toMatchObject(question);
+  });
+
+  it.each(all)('$kind: has nothing in it that its kind does not take', ({ question }) => {
+    const read = readQuestion({ ...question, truth: true, key: [1] }, 'questions.0');
+    expect(Object.keys(read).sort()).toEqual(Object.keys(question).sort());
+  });
+
+  it.each(all)('$kind: is refused with the name of a field that is of another type', ({ question }) => {
+    for (const [field, value] of Object.entries(question)) {
+      if (field === 'kind') continue;
+      const other = typeof value === 'object' && value !== null ? 'a text' : { an: 'object' };
+      expect([field, refusalOf({ ...question, [field]: other })]).toEqual([
+        field,
+        ['question', `questions.2.${field}`],
+      ]);
+    }
+  });
+
+  it.each([null, 'a text', 3, [], undefined])('is refused where it is no object: %j', (body) => {
+    expect(refusalOf(body)).toEqual(['question', 'questions.2']);
+  });
+
+  it('is refused where its kind is not known, and where a text is too long', () => {
+    const [first] = all;
+    expect(refusalOf({ ...first?.question, kind: 'essay' })?.[0]).toBe('question-kind');
+    expect(refusalOf({ ...first?.question, title: 't'.repeat(201) })).toEqual([
+      'question',
+      'questions.2.title',
+    ]);
+  });
+
+  it('is refused with the place of what is wrong within it', () => {
+    const choice = all.find(({ kind }) => kind === 'choice')?.question;
+    expect(refusalOf({ ...choice, statements: [{ text: 'a', truth: 'yes' }] })).toEqual([
+      'question',
+      'questions.2.statements.0.truth',
+    ]);
+    expect(refusalOf({ ...choice, values: { manner: { a: 1 } } })).toEqual([
+      'question',
+      'questions.2.values.manner',
+    ]);
+    expect(refusalOf({ ...choice, statements: Array.from({ length: 51 }, () => ({})) })?.[0]).toBe(
+      'question',
+    );
+  });
+});

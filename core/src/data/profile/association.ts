@@ -1,0 +1,113 @@
+import { at } from '../../foundation/numbers.js';
+import type { Labelled } from '../table/labels.js';
+import { meanOf } from './number-summary.js';
+import { ranks } from './ranks.js';
+
+/** The largest absolute value; 1 where that is 0 or beyond a safe scale. */
+function largest(values: Float64Array): number {
+  let most = 0;
+  for (let i = 0; i < values.length; i++) most = Math.max(most, Math.abs(values[i] ?? 0));
+  return most > 1e-300 && most < 1e300 ? most : 1;
+}
+
+/** The pairs of which both values are present. */
+function completePairs(x: Float64Array, y: Float64Array): [Float64Array, Float64Array] {
+  let complete = true;
+  for (let i = 0; complete && i < x.length; i++) complete = !Number.isNaN((x[i] ?? 0) + (y[i] ?? 0));
+  if (complete) return [x, y];
+  const both = (_: number, i: number) => !Number.isNaN((x[i] ?? 0) + (y[i] ?? 0));
+  return [x.filter(both), y.filter(both)];
+}
+
+/**
+ * Pearson's product-moment correlation over the rows in which both values are present.
+ *
+ * @returns null for fewer than two such rows, or where one of the two does not vary
+ */
+export function pearson(x: Float64Array, y: Float64Array): number | null {
+  const [a, b] = completePairs(x, y);
+  if (a.length < 2) return null;
+  const meanA = meanOf(a);
+  const meanB = meanOf(b);
+  // Squares of large or small numbers leave what doubles hold: both are brought near 1.
+  const scaleA = 1 / largest(a);
+  const scaleB = 1 / largest(b);
+  let ab = 0;
+  let aa = 0;
+  let bb = 0;
+  for (let i = 0; i < a.length; i++) {
+    const da = ((a[i] ?? 0) - meanA) * scaleA;
+    const db = ((b[i] ?? 0) - meanB) * scaleB;
+    ab += da * db;
+    aa += da * da;
+    bb += db * db;
+  }
+  const r = ab / Math.sqrt(aa * bb);
+  return Number.isFinite(r) ? Math.max(-1, Math.min(1, r)) : null;
+}
+
+/** Spearman's rank correlation: Pearson's over ranks, ties at their mean rank. Null as for `pearson`. */
+export function spearman(x: Float64Array, y: Float64Array): number | null {
+  const [a, b] = completePairs(x, y);
+  return pearson(ranks(a), ranks(b));
+}
+
+/**
+ * Cramér's V of two columns of classes, without correction: sqrt(χ² / (n · (min(r, c) − 1))) over the rows in which
+ * both are present (Cramér, Mathematical Methods of Statistics, 1946). Null where one of them has fewer than two classes there.
+ */
+export function cramersV(a: Labelled, b: Labelled): number | null {
+  const [rows, columns] = [a.labels.length, b.labels.length];
+  const counts = new Map<number, number>();
+  const ofRow = new Float64Array(rows);
+  const ofColumn = new Float64Array(columns);
+  for (let i = 0; i < a.codes.length; i++) {
+    const [r, c] = [a.codes[i] ?? 0, b.codes[i] ?? 0];
+    if (r < 0 || c < 0) continue;
+    counts.set(r * columns + c, (counts.get(r * columns + c) ?? 0) + 1);
+    ofRow[r] = (ofRow[r] ?? 0) + 1;
+    ofColumn[c] = (ofColumn[c] ?? 0) + 1;
+  }
+  const least = Math.min(ofRow.filter((m) => m > 0).length, ofColumn.filter((m) => m > 0).length);
+  if (least < 2) return null;
+  // χ² = n · (Σ count² / (row · column) − 1): cells without rows add nothing.
+  let sum = 0;
+  for (const [cell, m] of counts)
+    sum += (m * m) / (at(ofRow, Math.floor(cell / columns)) * at(ofColumn, cell % columns));
+  return Math.sqrt(Math.max(0, sum - 1) / (least - 1));
+}
+
+/**
+ * Correlation ratio η of numbers by classes: the root of the share of their variance that lies between the classes
+ * (Fisher, Statistical Methods for Research Workers, 1925; it is what R's summary(aov) gives as the root of SSB / SST).
+ * Null where the numbers do not vary.
+ */
+export function correlationRatio(classes: Labelled, values: Float64Array): number | null {
+  const sums = new Float64Array(classes.labels.length);
+  const counts = new Float64Array(classes.labels.length);
+  const { codes } = classes;
+  let n = 0;
+  let mean = 0;
+  for (let i = 0; i < values.length; i++) {
+    const value = values[i] ?? NaN;
+    if (Number.isNaN(value) || (codes[i] ?? -1) < 0) continue;
+    n++;
+    // By steps, so that a large common part loses no digits.
+    mean += (value - mean) / n;
+  }
+  if (n < 2) return null;
+  let total = 0;
+  for (let i = 0; i < values.length; i++) {
+    const value = values[i] ?? NaN;
+    const code = codes[i] ?? -1;
+    if (Number.isNaN(value) || code < 0) continue;
+    sums[code] = (sums[code] ?? 0) + value - mean;
+    counts[code] = (counts[code] ?? 0) + 1;
+    total += (value - mean) ** 2;
+  }
+  let between = 0;
+  sums.forEach((sum, code) => {
+    if ((counts[code] ?? 0) > 0) between += (sum * sum) / (counts[code] ?? 0);
+  });
+  return total > 0 ? Math.sqrt(Math.min(1, between / total)) : null;
+}

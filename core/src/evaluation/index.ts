@@ -1,0 +1,43 @@
+// Trials of models, their diagnostics and their comparison.
+
+// Comparison of two.
+export {
+  compareLabels,
+  compareNumbers,
+  type LabelComparison,
+  type NumberComparison,
+} from './comparison/compare.js';
+export { correctedResampledT, summariseFolds } from './comparison/over-folds.js';
+export { pooled } from './comparison/pooled.js';
+
+// Diagnostics of regressions.
+export { diagnoseResiduals, type ResidualDiagnostics } from './diagnostics/diagnose.js';
+export { influence } from './diagnostics/influence.js';
+export { inflationSays, residualsSay } from './diagnostics/says.js';
+export { varianceInflation } from './diagnostics/vif.js';
+
+// Trials.
+export { against, type Against } from './trials/against.js';
+export { compareArms, type Arm, type Emphasis } from './trials/arms.js';
+export { evidenceOf, type Evidence } from './trials/evidence.js';
+export {
+  measureFold,
+  predictFold,
+  settleSettings,
+  type FoldFigures,
+  type MeasuredFold,
+} from './trials/measure.js';
+export { trialMetrics, type Figures } from './trials/metrics.js';
+export { predictOne, type OneCase } from './trials/one-case.js';
+export {
+  checkTrial,
+  curveHyperparameter,
+  settingsOf,
+  TRAINING_SHARE,
+  type TrialPlan,
+  type Varied,
+} from './trials/plan.js';
+export { trialSays } from './trials/says.js';
+export type { MetricSummary, SettingSummary } from './trials/setting-summary.js';
+export { chooseAtFullSize, chooseSetting, summariseSetting, type Choice } from './trials/summary.js';
+export { settingText } from './trials/wording.js';

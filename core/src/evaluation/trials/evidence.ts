@@ -1,0 +1,248 @@
+import { diagnoseResiduals, type ResidualDiagnostics } from '../diagnostics/diagnose.js';
+import { influence } from '../diagnostics/influence.js';
+import { varianceInflation } from '../diagnostics/vif.js';
+import type { Check } from '../../foundation/check.js';
+import { calibrationTable, type CalibrationRun } from '../../metrics/curves/calibration.js';
+import { calibrationSays } from '../../metrics/curves/calibration-says.js';
+import { confusionCounts } from '../../metrics/confusion.js';
+import { rocCurve, thresholdTable, type CurvePoint, type ThresholdRow } from '../../metrics/curves/curves.js';
+import { figureOf, type Judged } from '../../metrics/judged.js';
+import type { Figure, LabelData, NumberData } from '../../metrics/metric.js';
+import { bySubgroup, type SubgroupFigures } from '../../metrics/subgroups.js';
+import { at, quantile, shortNumber } from '../../foundation/numbers.js';
+import type { Design } from '../../models/prepared/design.js';
+import { strataOf } from '../../splitting/algorithms/strata.js';
+import { labelsOf } from '../../data/table/labels.js';
+import type { Task } from '../../data/table/roles.js';
+import { cellText, columnNamed, takeRows, type Table } from '../../data/table/table.js';
+import { trialMetrics, type Figures } from './metrics.js';
+
+/** Points that a plot is given, evenly taken. */
+const MOST_POINTS = 1000;
+const MOST_STEPS = 200;
+/** Thresholds whose counts are told one by one. */
+const MOST_THRESHOLDS = 2000;
+/** Rows with the largest errors. */
+const MOST_ERRORS = 20;
+/** Runs of the target that a regression's errors are told for. */
+const TARGET_RUNS = 5;
+/** Columns of a design for which inflation is worked out. */
+const MOST_INFLATED = 60;
+const MOST_GROUPS = 60;
+const MOST_INFLUENTIAL = 10;
+
+/** What predictions of rows say of a model. */
+export interface Evidence {
+  readonly rows: number;
+  readonly figures: Figures;
+  readonly classes: ClassEvidence | null;
+  readonly numbers: NumberEvidence | null;
+  /** By the values of a column, or fifths of its numbers; none where no column was asked for. */
+  readonly groups: readonly SubgroupFigures[];
+  /** By class, or by runs of the target. */
+  readonly levels: readonly TargetLevel[];
+  readonly largest: readonly LargestError[];
+}
+
+export interface ClassEvidence {
+  readonly labels: readonly string[];
+  readonly positive: number | null;
+  /** Truth in rows. */
+  readonly confusion: readonly (readonly number[])[];
+  /** Of two classes; else none. */
+  readonly roc: readonly Pick<CurvePoint, 'x' | 'y'>[];
+  readonly thresholds: readonly ThresholdRow[];
+  /** How many thresholds there are; of more than are told, evenly taken ones are. */
+  readonly allThresholds: number;
+  readonly calibration: readonly CalibrationRun[];
+  /** Whether the probabilities agree with what came true; null of other than two classes. */
+  readonly calibrated: Check | null;
+}
+
+export interface NumberEvidence {
+  readonly points: readonly { readonly truth: number; readonly predicted: number }[];
+  readonly diagnostics: ResidualDiagnostics;
+  /** Of the columns of the design, where they are few enough. */
+  readonly inflation: readonly { readonly term: string; readonly vif: number | null }[];
+  /** The rows that pull a linear fit most, by Cook's distance; none of other fits. */
+  readonly influential: readonly {
+    /** Number of the row in the version, from 1. */
+    readonly row: number;
+    readonly leverage: number;
+    readonly cooks: number;
+  }[];
+}
+
+/** How a model does on rows of one class, or of a run of the target. */
+export interface TargetLevel {
+  readonly level: string;
+  readonly rows: number;
+  /** Share of the rows that are right, or root mean squared error. */
+  readonly figure: number;
+  /** Of numbers: mean of prediction less truth. */
+  readonly meanError: number | null;
+}
+
+export interface LargestError {
+  /** Number of the row in the version, from 1. */
+  readonly row: number;
+  readonly name: string;
+  readonly truth: string;
+  readonly predicted: string;
+  /** 1 less the probability of the truth, or prediction less truth. */
+  readonly error: number;
+}
+
+export interface EvidenceRequest {
+  readonly table: Table;
+  readonly task: Task;
+  /** Predictions of the rows, in their order. */
+  readonly judged: Judged;
+  readonly rows: Int32Array;
+  /** Asked for of numbers alone. */
+  readonly design: () => Design;
+  /** The column whose values split the rows; null for none. */
+  readonly by: string | null;
+  /** The column whose rows resemble one another; null for none. */
+  readonly group: string | null;
+  /** Whether these are the very rows that a linear regression was fitted to, whose pull can be told. */
+  readonly isLinearFit: boolean;
+  /** The column that names rows; null for their number. */
+  readonly identifier: string | null;
+}
+
+/** Every second, third … of many things, first and last included. */
+function thinned<T>(items: readonly T[], most: number): T[] {
+  if (items.length <= most) return [...items];
+  return Array.from({ length: most }, (_, i) => at(items, Math.round((i * (items.length - 1)) / (most - 1))));
+}
+
+/**
+ * What predictions say: figures, curves or residuals, errors by subgroup and by target, the rows that are worst.
+ *
+ * @throws SieveError `no-such-column` for the column that parts the rows
+ */
+export function evidenceOf(request: EvidenceRequest): Evidence {
+  const { task, judged, rows } = request;
+  const metrics = trialMetrics(task);
+  const groups =
+    request.by === null ? null : strataOf(takeRows(columnNamed(request.table, request.by), rows));
+  return {
+    rows: rows.length,
+    figures: Object.fromEntries(
+      metrics.map((metric): [string, Figure] => [metric.key, figureOf(metric, judged)]),
+    ),
+    classes: judged.kind === 'labels' ? classEvidence(judged.data, groupsOf(request)) : null,
+    numbers: judged.kind === 'numbers' ? numberEvidence(judged.data, request) : null,
+    groups: groups ? bySubgroup(judged, groups, metrics).slice(0, MOST_GROUPS) : [],
+    levels: judged.kind === 'labels' ? classLevels(judged.data) : targetRuns(judged.data),
+    largest: largestErrors(request),
+  };
+}
+
+/** Code of the group of each row; a row without one is a group of its own. */
+function groupsOf({ table, group, rows }: EvidenceRequest): Int32Array | null {
+  if (group === null) return null;
+  const { codes, labels } = labelsOf(takeRows(columnNamed(table, group), rows));
+  return codes.map((code, i) => (code < 0 ? labels.length + i : code));
+}
+
+function classEvidence(data: LabelData, groups: Int32Array | null): ClassEvidence {
+  const { labels, positive } = data;
+  const thresholds = positive === null ? [] : thresholdTable(data).slice(1);
+  return {
+    labels,
+    positive,
+    confusion: confusionCounts(data),
+    roc: positive === null ? [] : thinned(rocCurve(data), MOST_STEPS).map(({ x, y }) => ({ x, y })),
+    thresholds: thinned(thresholds, MOST_THRESHOLDS),
+    allThresholds: thresholds.length,
+    calibration: positive === null ? [] : calibrationTable(data),
+    calibrated: positive === null ? null : calibrationSays(data, groups),
+  };
+}
+
+function numberEvidence(
+  { truth, predicted }: NumberData,
+  { design, rows, isLinearFit }: EvidenceRequest,
+): NumberEvidence {
+  const { terms, columns } = design();
+  const residuals = truth.map((value, i) => value - at(predicted, i));
+  const points = Array.from(truth, (value, i) => ({ truth: value, predicted: at(predicted, i) }));
+  const few = columns.length <= MOST_INFLATED && columns.length + 1 < truth.length ? columns : [];
+  return {
+    points: thinned(points, MOST_POINTS),
+    diagnostics: diagnoseResiduals(residuals, few),
+    inflation: varianceInflation(few).map((vif, c) => ({ term: at(terms, c).name, vif })),
+    influential: isLinearFit && few.length > 0 ? influential(few, truth, rows) : [],
+  };
+}
+
+function influential(columns: readonly Float64Array[], y: Float64Array, rows: Int32Array) {
+  const { leverage, cooks } = influence(columns, y);
+  return Array.from(cooks.keys())
+    .sort((a, b) => at(cooks, b) - at(cooks, a))
+    .slice(0, MOST_INFLUENTIAL)
+    .map((i) => ({ row: at(rows, i) + 1, leverage: at(leverage, i), cooks: at(cooks, i) }));
+}
+
+const classLevels = ({ labels, truth, predicted }: LabelData): TargetLevel[] =>
+  labels.flatMap((level, code) => {
+    let [rows, right] = [0, 0];
+    truth.forEach((own, i) => {
+      if (own !== code) return;
+      rows++;
+      if (predicted[i] === code) right++;
+    });
+    return rows > 0 ? [{ level, rows, figure: right / rows, meanError: null }] : [];
+  });
+
+/** Runs of the target with about equally many rows. */
+function targetRuns({ truth, predicted }: NumberData): TargetLevel[] {
+  const sorted = truth.slice().sort();
+  if (sorted.length === 0) return [];
+  const bounds = Array.from({ length: TARGET_RUNS + 1 }, (_, i) => quantile(sorted, i / TARGET_RUNS));
+  return bounds.slice(0, -1).flatMap((from, run) => {
+    const to = at(bounds, run + 1);
+    const isLast = run === TARGET_RUNS - 1;
+    const errors = Array.from(truth.keys())
+      .filter((i) => at(truth, i) >= from && (at(truth, i) < to || isLast))
+      .map((i) => at(predicted, i) - at(truth, i));
+    if (errors.length === 0) return [];
+    const mean = (values: readonly number[]) => values.reduce((a, b) => a + b, 0) / values.length;
+    return [
+      {
+        level: `${shortNumber(from, 4)} to ${shortNumber(to, 4)}`,
+        rows: errors.length,
+        figure: Math.sqrt(mean(errors.map((error) => error * error))),
+        meanError: mean(errors),
+      },
+    ];
+  });
+}
+
+function largestErrors({ table, judged, rows, identifier }: EvidenceRequest): LargestError[] {
+  const names = identifier === null ? null : columnNamed(table, identifier);
+  const error = errorOf(judged);
+  const order = Array.from(rows.keys()).sort((a, b) => Math.abs(error(b)) - Math.abs(error(a)) || a - b);
+  return order.slice(0, MOST_ERRORS).map((i) => {
+    const row = at(rows, i);
+    const { data } = judged;
+    const text = (value: number) =>
+      judged.kind === 'labels' ? at(judged.data.labels, value) : shortNumber(value, 4);
+    return {
+      row: row + 1,
+      name: (names && cellText(names, row)) ?? String(row + 1),
+      truth: text(at(data.truth, i)),
+      predicted: text(at(data.predicted, i)),
+      error: error(i),
+    };
+  });
+}
+
+function errorOf(judged: Judged): (i: number) => number {
+  if (judged.kind === 'numbers') return (i) => at(judged.data.predicted, i) - at(judged.data.truth, i);
+  const { probabilities, truth, predicted } = judged.data;
+  return (i) =>
+    probabilities ? 1 - (probabilities[at(truth, i)]?.[i] ?? 0) : at(truth, i) === at(predicted, i) ? 0 : 1;
+}

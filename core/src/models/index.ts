@@ -1,0 +1,26 @@
+// Families of models: fitting, predicting, describing.
+export { densitiesOf, type FeatureDensity } from './bayes/densities.js';
+export { bayesForm } from './bayes/predict.js';
+export type { Coefficient, PathPoint, Removed } from './contract/description.js';
+export type { ModelFamily } from './contract/family.js';
+export { isOf, type ModelSize } from './contract/state.js';
+export {
+  fitModel,
+  fittedOf,
+  judgedBy,
+  predictRows,
+  readFitted,
+  readyFor,
+  sampleOf,
+  weightsOf,
+  writeFitted,
+  type FitRequest,
+  type Fitted,
+} from './fitted.js';
+export { sizeOf } from './predicted.js';
+export { targetOf, targetRows } from './prepared/target.js';
+export { BASELINES, MODEL_FAMILIES, modelFamiliesFor, modelFamilyOf, modelOf } from './registry.js';
+export { modelFromSettings } from './settings.js';
+export { treeImportances } from './tree/importance.js';
+export { branchText, rulesOf, type TreeRule } from './tree/rules.js';
+export { treeForm, type TreeNode, type TreeState } from './tree/state.js';

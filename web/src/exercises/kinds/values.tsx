@@ -1,0 +1,149 @@
+import { Box, Text } from '@chakra-ui/react';
+import { shortNumber, SieveError } from '@modest-sieve/core/foundation';
+import { checkPlanned, newPlan } from '@modest-sieve/core/data';
+import {
+  generate,
+  NOBODY,
+  GENERATORS,
+  generatorOf,
+  filledText,
+  markingMetrics,
+  TOLERANCE_KINDS,
+  toleranceKindOf,
+  type GeneratedItem,
+  type Question,
+} from '@modest-sieve/core/assessment';
+import { useState } from 'react';
+import { TextAction } from '../../kit/form/action.js';
+import { PlanChoice } from '../../kit/sentence/plan-sentence.js';
+import { SentenceControls } from '../../kit/sentence/sentence.js';
+import { ErrorMessage } from '../../kit/layout/error-message.js';
+import { Cell, Ruled } from '../../kit/table/table.js';
+import { Subtitle } from '../../kit/layout/title.js';
+import type { MarginProps } from './question-sentence.js';
+
+/** What is computed, how near answers must be, and some draws with their keys. */
+export function ValuesMargin({ question, given, data, onChange }: MarginProps<'values'>) {
+  const { task } = data.roles;
+  const { figures, tolerance } = question;
+  const kind = generatorOf(figures);
+  return (
+    <>
+      <SentenceControls
+        kind={kind}
+        plan={figures}
+        label="What is computed"
+        given={given}
+        before={
+          <>
+            Of{' '}
+            <PlanChoice
+              label="what is computed"
+              value={kind.key}
+              choices={GENERATORS.map(({ key, title }) => ({ value: key, text: title }))}
+              onChange={(key) => {
+                const next = generatorOf({ kind: key });
+                const figures = newPlan(next, given);
+                const metric = markingMetrics(task)[0]?.key ?? '';
+                // A score of a model is begun with a metric of the task.
+                const values = key === 'seeded-score' ? { ...figures.values, metric } : figures.values;
+                onChange({ ...question, figures: { ...figures, values }, text: next.text });
+              }}
+            />
+            :{' '}
+          </>
+        }
+        onChange={(plan) => onChange({ ...question, figures: plan })}
+      />
+      <Text mt={1} mb={3} fontSize="13px" color="quiet">
+        {kind.about}
+      </Text>
+      {kind.key === 'seeded-score' ? null : (
+        <SentenceControls
+          kind={toleranceKindOf(tolerance)}
+          plan={tolerance}
+          label="Tolerance"
+          given={given}
+          before={
+            <>
+              <PlanChoice
+                label="tolerance"
+                value={tolerance.kind}
+                choices={TOLERANCE_KINDS.map(({ key, title }) => ({ value: key, text: title }))}
+                onChange={(key) =>
+                  onChange({ ...question, tolerance: newPlan(toleranceKindOf({ kind: key }), []) })
+                }
+              />
+              :{' '}
+            </>
+          }
+          onChange={(plan) => onChange({ ...question, tolerance: plan })}
+        />
+      )}
+      {kind.from === 'chance' ? (
+        <Draws question={question} />
+      ) : (
+        <Text mt={3} fontSize="13.5px" color="quiet">
+          The key is computed from the training rows when the exercise is released; trying it as a student
+          shows it.
+        </Text>
+      )}
+    </>
+  );
+}
+
+/** What some students would get, with their keys. */
+function Draws({ question }: { question: Extract<Question, { kind: 'values' }> }) {
+  const [from, setFrom] = useState(0);
+  const draws = drawsOf(question, from);
+  return (
+    <>
+      <Subtitle>Draws, with their keys</Subtitle>
+      {typeof draws === 'string' ? (
+        <ErrorMessage>{draws}</ErrorMessage>
+      ) : (
+        <>
+          <Ruled label="Draws" headings={[{ text: 'student' }, { text: 'key' }]}>
+            {draws.map((drawn, i) => (
+              <tr key={i}>
+                <Cell>{`no. ${from + i + 1}`}</Cell>
+                <Cell>
+                  {drawn.asked
+                    .map(
+                      ({ name, figure }) =>
+                        `${name} ${figure.value === null ? '–' : shortNumber(figure.value, 5)}`,
+                    )
+                    .join('; ')}
+                </Cell>
+              </tr>
+            ))}
+          </Ruled>
+          <Text mt={2} fontSize="13.5px" color="quiet">
+            {draws[0] ? filledText(question.text, draws[0].given) : ''}
+          </Text>
+          <Box mt={2}>
+            <TextAction onClick={() => setFrom(from + SHOWN)}>Draw others</TextAction>
+          </Box>
+        </>
+      )}
+    </>
+  );
+}
+
+const SHOWN = 4;
+
+/** Some draws, or why there are none. */
+function drawsOf(
+  { figures, id }: Extract<Question, { kind: 'values' }>,
+  from: number,
+): readonly GeneratedItem[] | string {
+  try {
+    checkPlanned(generatorOf(figures), figures, []);
+    return Array.from({ length: SHOWN }, (_, i) =>
+      generate(figures, { ...NOBODY, question: id, id: String(from + i) }),
+    );
+  } catch (error) {
+    if (error instanceof SieveError) return error.message;
+    throw error;
+  }
+}

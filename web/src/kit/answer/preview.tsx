@@ -1,0 +1,61 @@
+import { Flex, Text } from '@chakra-ui/react';
+import { useEffect, useRef, useState } from 'react';
+import useSWR, { type SWRResponse } from 'swr';
+import { ask, OVERTAKEN, type ApiProblem } from '../../api/client.js';
+import { TextAction } from '../form/action.js';
+
+export interface Preview<T> extends SWRResponse<T, ApiProblem> {
+  /** Gives up waiting for the answer that is under way. */
+  readonly stop: () => void;
+}
+
+/**
+ * What would follow from something that is tried out: asked again whenever it changes, while the last answer stays in
+ * place. A question that a newer one overtakes is given up.
+ *
+ * @param body null asks for nothing
+ */
+export function usePreview<T>(url: string, body: object | null, about: unknown = null): Preview<T> {
+  const running = useRef<AbortController | null>(null);
+  const answer = useSWR<T, ApiProblem>(
+    body === null ? null : [url, JSON.stringify([body, about])],
+    ([address]: [string]) => {
+      running.current?.abort(OVERTAKEN);
+      const mine = new AbortController();
+      running.current = mine;
+      return ask<T>(address, body ?? {}, mine.signal);
+    },
+    { keepPreviousData: true, revalidateOnFocus: false, shouldRetryOnError: false },
+  );
+  useEffect(() => () => running.current?.abort(OVERTAKEN), []);
+  const error = answer.error?.code === OVERTAKEN ? undefined : answer.error;
+  return { ...answer, error, stop: () => running.current?.abort() };
+}
+
+/** Seconds after which waiting is told. */
+const PATIENCE = 1;
+
+/** That an answer is under way, since when, and how to give it up; nothing for one that comes at once. */
+export function Waiting({ of, what }: { of: Pick<Preview<unknown>, 'isValidating' | 'stop'>; what: string }) {
+  const { isValidating } = of;
+  const [seconds, setSeconds] = useState(0);
+  const [seen, setSeen] = useState(isValidating);
+  if (seen !== isValidating) {
+    setSeen(isValidating);
+    setSeconds(0);
+  }
+  useEffect(() => {
+    if (!isValidating) return;
+    const timer = setInterval(() => setSeconds((before) => before + 1), 1000);
+    return () => clearInterval(timer);
+  }, [isValidating]);
+  if (!isValidating || seconds < PATIENCE) return null;
+  return (
+    <Flex gap={3} fontSize="14px" color="quiet" role="status" mt={2}>
+      <Text>
+        {what}: {seconds} s so far.
+      </Text>
+      <TextAction onClick={of.stop}>Stop</TextAction>
+    </Flex>
+  );
+}
