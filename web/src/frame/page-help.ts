@@ -82,7 +82,7 @@ const COURSE: readonly (readonly [pattern: RegExp, help: PageHelp])[] = [
         'A file that cannot be read is refused with its line; nothing is repaired silently.',
         'Open a data set to look at it, prepare it, split it, try models on it and release exercises.',
       ],
-      guide: 'instructor#bring-a-table',
+      guide: 'instructor#import-a-table',
     },
   ],
   [
