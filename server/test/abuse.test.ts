@@ -73,7 +73,7 @@ describe('a body with a list in place of an object', () => {
     const question = settings.questions[0];
     const folds = { plan: [], splitId: split.id };
     for (const [method, address, body, refused] of [
-      ['PUT', `${path}/correction`, { questions: [[], question] }, [422, 'questions.0 is not an object.']],
+      ['PUT', `${path}/correction`, { questions: [[], question] }, [400, 'Each question is an object.']],
       [
         'PUT',
         `${path}/correction`,
@@ -83,8 +83,8 @@ describe('a body with a list in place of an object', () => {
       ['POST', `${dataSet}/fold-sets`, folds, [400, expect.any(String)]],
       ['POST', `${dataSet}/prepare-preview`, { steps: [[]] }, [400, expect.any(String)]],
     ] as const) {
-      const answer = await instructor.call<{ detail: string }>(method, address, body);
-      expect([address, answer.status, answer.body.detail]).toEqual([address, ...refused]);
+      const answer = await instructor.call<{ title: string }>(method, address, body);
+      expect([address, answer.status, answer.body.title]).toEqual([address, ...refused]);
     }
   });
 });
