@@ -50,7 +50,7 @@ const slow = (limit: Parameters<Compute['run']>[2]) =>
 const quick = (table: StoredTable) => compute.run('rows', { stored: table, from: 0, to: 1 }, 60);
 
 describe('a thread', () => {
-  it('is handed the memory of a table, which the caller has no more', async () => {
+  it('is handed the memory of a table, which the caller no longer has', async () => {
     const table = stored();
     const { rows } = await quick(table);
     expect(rows[0]).toHaveLength(9);

@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import { SieveError } from '../../foundation/errors.js';
 import type { Roles } from '../../data/table/roles.js';
 import type { Subject } from './contract/kind.js';
-import { QUESTION_KINDS, readQuestion } from './registry.js';
+import { checkQuestions, QUESTION_KINDS, readQuestion } from './registry.js';
 
 const roles: Roles = {
   target: 'survived',
@@ -67,6 +67,15 @@ describe('a question that comes from outside', () => {
       'question',
       'questions.2.title',
     ]);
+  });
+
+  it('has an empty field, which its kind refuses in words and not by the name of a key', () => {
+    const folds = all.find(({ kind }) => kind === 'folds')?.question;
+    const read = readQuestion(
+      { ...folds, values: { ...(folds && 'values' in folds ? folds.values : {}), k: null } },
+      'questions.0',
+    );
+    expect(() => checkQuestions([read], subject)).toThrow(/^Question 1: .*a number is needed/);
   });
 
   it('is refused with the place of what is wrong within it', () => {

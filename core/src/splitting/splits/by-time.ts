@@ -19,7 +19,7 @@ const time: SplitMethod = {
     const column = columnNamed(table, plan.time ?? '');
     const timeline = timelineOf(column, rows);
     if (plan.cutOff !== undefined && plan.parts.length !== 2)
-      throw new SieveError('split-plan', 'A cut-off makes two parts, no more.', { field: 'cut-off' });
+      throw new SieveError('split-plan', 'A cut-off makes exactly two parts.', { field: 'cut-off' });
     const cuts = plan.cutOff === undefined ? null : [pointInTime(plan.cutOff, column)];
     splitByTime(rows, timeline, weightsOf(plan.parts, rows.length), cuts, plan.gap ?? 0, parts);
     const empty = plan.parts.find((_, part) => cuts !== null && !rows.some((row) => parts[row] === part));

@@ -18,7 +18,7 @@ const every: SplitMethod = {
         field: 'every',
       });
     if (plan.parts.length !== 2)
-      throw new SieveError('split-plan', 'Every n-th row makes two parts, no more.', { field: 'parts' });
+      throw new SieveError('split-plan', 'Every n-th row makes exactly two parts.', { field: 'parts' });
     splitEvery(rows, n, parts);
   },
 };

@@ -29,7 +29,7 @@ describe('what a plan needs', () => {
     [{ method: 'stratified' }, 'A split stratified by a column needs stratify.', 'stratify'],
     [
       { method: 'time', time: 'day', cutOff: '3', parts: parseParts('a=0.5,b=0.25,c=0.25') },
-      'A cut-off makes two parts, no more.',
+      'A cut-off makes exactly two parts.',
       'cut-off',
     ],
     [{ method: 'time', time: 'day', gap: -1 }, 'A gap is a number, 0 or more.', 'gap'],

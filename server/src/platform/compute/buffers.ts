@@ -2,7 +2,7 @@ import type { StoredColumn } from './stored-table.js';
 
 /**
  * The memory of the columns and files in what a task takes or gives, so that it is handed to the other thread and not
- * copied. The caller has it no more.
+ * copied. The caller no longer has it.
  */
 export const buffersIn = (value: unknown): ArrayBuffer[] => [...new Set(parts(value).flatMap(own))];
 

@@ -81,7 +81,7 @@ export class Compute implements OnApplicationShutdown {
   /**
    * @param limit seconds after which the thread is ended, or the signal that ends it; with a caller, it is ended some
    * time after the caller has gone, too
-   * @param input stored columns and files in it are handed over: the caller has them no more
+   * @param input stored columns and files in it are handed over: the caller no longer has them
    * @throws SieveError as the task throws it, Problem `too-long`
    */
   async run<N extends TaskName>(

@@ -51,12 +51,17 @@ export class Body {
     return value;
   }
 
-  /** The values of a sentence; none where there are none. @throws SieveError `question` */
+  /**
+   * The values of a sentence; none where there are none. An empty field comes as null, which its kind refuses by its label.
+   *
+   * @throws SieveError `question`
+   */
   values(key: string): SentenceValues {
     const value = this.field(key) ?? {};
     if (!isObject(value)) throw this.wrong(key, 'an object');
     for (const [name, one] of Object.entries(value))
-      if (!isPlanValue(one)) throw this.wrong(`${key}.${name}`, 'a text, a number, or a list of texts');
+      if (one !== null && !isPlanValue(one))
+        throw this.wrong(`${key}.${name}`, 'a text, a number, or a list of texts');
     return value as SentenceValues;
   }
 
