@@ -31,6 +31,19 @@ export default {
     forbid('cli-uses-core-only', '^cli/src', '^(server|web|demo|e2e)/'),
     forbid('server-uses-core-only', '^server/src', '^(cli|web|demo|e2e)/'),
     forbid(
+      'platform-knows-no-feature',
+      '^server/src/platform/',
+      '^server/src/(?!platform/|api/)',
+      'features give the platform what they have in server/src/assembly',
+    ),
+    forbid(
+      'api-stands-alone',
+      '^server/src/api/',
+      '^server/src/(?!api/)',
+      'the types of the API are what every feature and the pages agree on',
+    ),
+    forbid('features-do-not-know-the-assembly', '^server/src/(?!assembly/)[a-z]+/', '^server/src/assembly/'),
+    forbid(
       'web-uses-core-only',
       '^web/src',
       '^(cli|server|demo|e2e)/',
@@ -52,27 +65,29 @@ export default {
       name: 'core-is-pure',
       severity: 'error',
       comment: 'the core runs in browsers and in workers: no part of Node',
-      from: { path: '^core/src', pathNot: '\\.test\\.ts$' },
+      from: { path: '^core/src', pathNot: '(\\.test|-of-tests)\\.ts$' },
       to: { dependencyTypes: ['core'] },
     },
     {
       name: 'no-cycles',
       severity: 'error',
-      from: { path: '^(core|web|demo)/src' },
+      from: { path: '^(core|server|web|demo)/src' },
       to: { circular: true },
     },
     {
       name: 'no-folder-cycles',
       severity: 'error',
       scope: 'folder',
-      from: { path: '^(core|web|demo)/src' },
+      from: { path: '^(core|server|web|demo)/src' },
       to: { circular: true },
     },
   ],
   options: {
     doNotFollow: { path: 'node_modules' },
     // Tests may take from anywhere in their own workspace: they are not part of the program's layers.
-    exclude: { path: '(^|/)(dist|node_modules)/|^(core|web|demo)/(test/|.*[.]test[.]tsx?$)' },
+    exclude: {
+      path: '(^|/)(dist|node_modules)/|^(core|server|web|demo)/(test/|.*([.]test[.]tsx?|-of-tests[.]ts)$)',
+    },
     tsPreCompilationDeps: 'specify',
     enhancedResolveOptions: {
       exportsFields: ['exports'],

@@ -1,12 +1,12 @@
-const swc = {
+const swc = (tsx) => ({
   jsc: {
     target: 'es2023',
-    parser: { syntax: 'typescript', decorators: true },
-    transform: { legacyDecorator: true, decoratorMetadata: true },
+    parser: { syntax: 'typescript', decorators: true, tsx },
+    transform: { legacyDecorator: true, decoratorMetadata: true, react: { runtime: 'automatic' } },
     keepClassNames: true,
   },
   module: { type: 'es6' },
-};
+});
 
 const project = (name) => ({
   displayName: name,
@@ -17,9 +17,9 @@ const project = (name) => ({
   testEnvironment: 'node',
   testEnvironmentOptions: { customExportConditions: ['sieve-sources', 'node', 'node-addons'] },
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
-  transform: { '^.+\\.tsx?$': ['@swc/jest', swc] },
+  transform: { '^.+\\.ts$': ['@swc/jest', swc(false)], '^.+\\.tsx$': ['@swc/jest', swc(true)] },
   moduleNameMapper: { '^(\\.{1,2}/.*)\\.js$': '$1' },
-  setupFiles: ['<rootDir>/scripts/test-database.mjs'],
+  setupFiles: ['<rootDir>/scripts/test-database.mjs', '<rootDir>/web/test/document.mjs'],
 });
 
 export default {

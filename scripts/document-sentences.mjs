@@ -58,7 +58,7 @@ function section(kind, level) {
     rows.length === 0
       ? ''
       : `\n\n| key | what it is | what it takes |\n| --- | --- | --- |\n${rows.join('\n')}`;
-  const learns = kind.learns?.(plan.values) ? ' **It learns from the rows.**' : '';
+  const learns = kind.learns?.(plan.values) ? ' **It is fitted to the rows.**' : '';
   const title = kind.title.charAt(0).toUpperCase() + kind.title.slice(1);
   return `${level} ${title}
 

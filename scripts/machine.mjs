@@ -86,7 +86,8 @@ export function portTaken(port) {
 export function freePort() {
   return new Promise((resolve) => {
     const server = createServer().listen(0, '127.0.0.1', () => {
-      const { port } = server.address();
+      const address = server.address();
+      const port = typeof address === 'object' ? address?.port : undefined;
       server.close(() => resolve(port));
     });
   });
@@ -163,7 +164,8 @@ export async function startPostgres({ folder, port, secret }) {
       throw new SetupError(`Port ${port} is taken by another program. Set SIEVE_PG_PORT to a free one.`);
     rmSync(join(data, 'postmaster.pid'), { force: true });
     const options = ['-D', data, ...optionsOf(port)];
-    const child = spawn(...as(join(bin, 'postgres'), options), { cwd: '/', stdio: 'ignore', detached: true });
+    const [command, args] = as(join(bin, 'postgres'), options);
+    const child = spawn(command, args, { cwd: '/', stdio: 'ignore', detached: true });
     child.unref();
     for (let i = 0; !(await portTaken(port)); i++) {
       if (i > 150) throw new SetupError('PostgreSQL did not start within 30 seconds.');

@@ -74,6 +74,7 @@ const jest = (projects, env, workers) => () => {
     '--json',
     '--outputFile',
     report,
+    // Something in the server's tests still keeps the process alive when they are done.
     '--forceExit',
   );
   spawnSync(process.execPath, args, {
@@ -134,12 +135,12 @@ try {
     ]),
   );
   step('unused', holds('npx', ['knip']));
-  step('types', holds('npm', ['run', 'types']));
-  await lint();
-  // The server's threads and everything that runs whole programs take what is built; what is fresh is not built again.
-  if (wanted.length > 0 && wanted.some((name) => ['prove', 'bench', 'server', 'e2e'].includes(name)))
+  // The server's threads and everything that runs whole programs take what is built, the types of the scripts too; what is fresh is not built again.
+  if (wanted.length > 0 && wanted.some((name) => ['types', 'prove', 'bench', 'server', 'e2e'].includes(name)))
     wanted.push('build');
   step('build', holds('node', ['scripts/build.mjs']));
+  step('types', holds('npm', ['run', 'types']));
+  await lint();
   step('api', generatedFilesAreFresh);
   step('prove', holds('node', ['scripts/prove.mjs', '--toy']));
   step('bench', holds('node', ['scripts/bench.mjs', '--toy']));

@@ -5,7 +5,8 @@ import { ADMINISTRATOR, INSTRUCTOR, PASSWORD, STUDENTS } from './sign-ins.js';
 import { DEMO_TABLES } from './tables.js';
 import type { DemoTable } from './demo-table.js';
 import { startTrials } from './trials.js';
-import { BY_APIARY, DEMO_EXERCISES, type DemoAnswer, type DemoExercise } from './exercises.js';
+import { BY_APIARY, type DemoAnswer, type DemoExercise } from './exercise-parts.js';
+import { DEMO_EXERCISES } from './exercises.js';
 
 const HOUR = 3600 * 1000;
 const DAY = 24 * HOUR;

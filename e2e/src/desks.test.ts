@@ -94,7 +94,7 @@ describe('Look', () => {
     await ada.page.waitForFunction(
       () => document.querySelector<HTMLSelectElement>('select[aria-label=task]')?.value === 'multiclass',
     );
-    await ada.press('Keep this');
+    await ada.press('Save this');
     await ada.see('distribution, dark: target is setosa');
   });
 
@@ -167,7 +167,7 @@ describe('Split', () => {
     await ada.see('T 100 · H 49');
     await ada.see('T 119 · H 30');
     expect(await ada.barriers()).toEqual([]);
-    await ada.press('Take up the other');
+    await ada.press('Use the other plan');
     await ada.press('Stop comparing');
     await ada.press('Draw it twenty times');
     await ada.see('telling the parts apart, area');
@@ -201,14 +201,14 @@ describe('Split', () => {
     await ada.see('columns.csv');
   });
 
-  it('follows time: the latest rows are held out, and folds learn from what lies before', async () => {
+  it('follows time: the latest rows are held out, and folds train on what lies before', async () => {
     await ada.open(`${readings}/look`);
     await ada.choose('target', 'tomorrow');
     await ada.page.waitForFunction(
       () => document.querySelector<HTMLSelectElement>('select[aria-label=task]')?.value === 'regression',
     );
     await ada.choose('time', 'day');
-    await ada.press('Keep this');
+    await ada.press('Save this');
     await ada.follow('Split the rows');
     await ada.see('All rows of earlier parts lie before the last part in day');
     await ada.choose('how parts are sized', 'rows');

@@ -40,7 +40,7 @@ describe('diabetes, predicted as numbers', () => {
     await instructor.page.waitForFunction(
       () => document.querySelector<HTMLSelectElement>('select[aria-label=task]')?.value === 'regression',
     );
-    await instructor.press('Keep this');
+    await instructor.press('Save this');
     await instructor.follow('Split the rows');
     await instructor.see('held-out 88');
     await instructor.press('Save this split');

@@ -66,7 +66,7 @@ describe('iris, from the table to the marks', () => {
     await instructor.page.waitForFunction(
       () => document.querySelector<HTMLSelectElement>('select[aria-label=task]')?.value === 'multiclass',
     );
-    await instructor.press('Keep this');
+    await instructor.press('Save this');
     await instructor.follow('Split the rows');
   });
 

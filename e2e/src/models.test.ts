@@ -52,7 +52,7 @@ beforeAll(async () => {
   await ada.choose('target', 'lost');
   await ada.find('select[aria-label="positive class"]');
   await ada.choose('identifier', 'colony');
-  await ada.press('Keep this');
+  await ada.press('Save this');
   await ada.see('target lost');
   await ada.follow('Split the rows');
   await ada.press('Save this split');
@@ -113,7 +113,7 @@ describe('an exercise that asks for a model', () => {
     const renamed = readFileSync(path, 'utf8').replaceAll('"weight"', '"Heaviness"');
     await sam.drop('Hand in a file', fileWith('renamed.pmml', renamed));
     await sam.see('no column is named for the input “Heaviness”');
-    await sam.see('Mend this and drop the file again');
+    await sam.see('Correct this and drop the file again');
     await sam.choose('column for Heaviness', 'weight');
     await sam.see('Every input is a column that it may use');
     expect(await sam.barriers()).toEqual([]);

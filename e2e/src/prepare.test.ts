@@ -87,7 +87,7 @@ describe('overwintering, from the raw file to a kept split', () => {
   });
 
   it('is kept as a version, on which roles and a split are kept', async () => {
-    await ada.press('Keep as a version');
+    await ada.press('Save as a version');
     await ada.see('Saved as version 2.');
     await ada.see('version 1 by 4 steps');
     await ada.follow('Look');
@@ -95,7 +95,7 @@ describe('overwintering, from the raw file to a kept split', () => {
     await ada.choose('target', 'survived');
     await ada.choose('identifier', 'colony');
     await ada.choose('group', 'apiary');
-    await ada.press('Keep this');
+    await ada.press('Save this');
     await ada.follow('Split the rows');
     await ada.see('24 values of apiary, none split');
     await ada.press('Save this split');
@@ -127,7 +127,7 @@ describe('overwintering, from the raw file to a kept split', () => {
     await ada.press('Drop columns');
     await ada.see('Step 5, before and after');
     await ada.see('1 column goes: spring_frames.');
-    await ada.press('Back to the kept steps');
+    await ada.press('Back to the saved steps');
     await ada.see('Saved as version 2.');
   });
 
@@ -143,7 +143,7 @@ describe('overwintering, from the raw file to a kept split', () => {
     await ada.see('1 step does not fit.');
     await ada.page.locator('[data-step="3"]').click();
     await ada.press('Remove');
-    await ada.press('Keep as a version');
+    await ada.press('Save as a version');
     await ada.see('Saved as version 4.');
     await ada.see('version 3 by 3 steps');
     expect(ada.complaints).toEqual([]);
@@ -165,7 +165,7 @@ describe('iris, by steps of other kinds', () => {
     await addStep('dummies', 2);
     await ada.choose('the columns of categories', 'target');
     await ada.see('1 column goes: target; 2 columns come: target: versicolor, target: virginica.');
-    await ada.press('Keep as a version');
+    await ada.press('Save as a version');
     await ada.see('Saved as version 2.');
     const iris = `/api/v1${ada.path.replace('/data/', '/data-sets/').replace('/prepare', '')}`;
     const { text } = await ada.fetch(`${iris}/table?format=csv`);

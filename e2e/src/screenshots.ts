@@ -63,6 +63,7 @@ const VIEWS: readonly View[] = [
     go: async (someone) => {
       await someone.follow('Data');
       await someone.follow('Overwintering');
+      await someone.see('Findings');
       await someone.press('mite_wash');
       await someone.see('1 to 14 of 1,481');
     },

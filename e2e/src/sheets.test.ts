@@ -71,7 +71,7 @@ describe('an exercise of every kind', () => {
     await ada.page.waitForFunction(
       () => document.querySelector<HTMLSelectElement>('select[aria-label=task]')?.value === 'multiclass',
     );
-    await ada.press('Keep this');
+    await ada.press('Save this');
     await ada.follow('Split the rows');
     await ada.press('Save this split');
     await ada.follow('Set an exercise on it');

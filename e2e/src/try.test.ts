@@ -46,7 +46,7 @@ describe('the lesson on overfitting', () => {
     await ada.choose('target', 'lost');
     await ada.find('select[aria-label="positive class"]');
     await ada.choose('identifier', 'colony');
-    await ada.press('Keep this');
+    await ada.press('Save this');
     await ada.see('target lost');
     await ada.open(`${desk}/split`);
     await ada.see('What follows from it');
@@ -54,7 +54,7 @@ describe('the lesson on overfitting', () => {
     await ada.see('Saved. Set an exercise on it');
     await ada.open(`${desk}/try`);
     await ada.see('Models are judged over folds');
-    await ada.follow('Keep folds at Split');
+    await ada.follow('Save folds at Split');
     await ada.see('Fold by fold');
     await ada.press('Save these folds');
     await ada.see('Folds kept');
@@ -147,7 +147,7 @@ describe('the lesson on overfitting', () => {
   });
 
   it('sets two runs beside each other with the corrected test', async () => {
-    await ada.press('Beside another');
+    await ada.press('Compare');
     const other = await ada.page
       .waitForFunction(() =>
         [...document.querySelectorAll('label select option')]
@@ -155,19 +155,19 @@ describe('the lesson on overfitting', () => {
           ?.getAttribute('value'),
       )
       .then((value) => value.jsonValue());
-    await ada.page.locator('::-p-aria([name="Beside"][role="combobox"])').fill(other ?? '');
+    await ada.page.locator('::-p-aria([name="Compare with"][role="combobox"])').fill(other ?? '');
     await ada.see('Figure by figure');
     await ada.see('McNemar, exact');
   });
 
-  it('predicts one case, and warns outside what was learned from', async () => {
+  it('predicts one case, and warns outside the range of the training rows', async () => {
     await ada.press('One case');
     await ada.fill('weight', '5');
     await ada.press('Predict this case');
     await ada.see('lost: yes');
     await ada.fill('weight', '5000');
     await ada.press('Predict this case');
-    await ada.see('5000 lies outside what was learned from');
+    await ada.see('5000 lies outside the range of the training rows');
   });
 
   it('predicts a table, and refuses one that lacks a column of the model', async () => {

@@ -59,7 +59,7 @@ describe('a version', () => {
   it('that is not current is opened, looked at, split, and made current again', async () => {
     await ada.choose('target', 'lost');
     await ada.choose('identifier', 'id');
-    await ada.press('Keep this');
+    await ada.press('Save this');
     await ada.see('Saved. Split the rows');
     await ada.follow('Prepare');
     await ada.drop('Import a new raw file', fileWith('wrong.csv', tableOf(12, 'w')));

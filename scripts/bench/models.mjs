@@ -22,7 +22,7 @@ const names = Array.from({ length: COLUMNS }, (_, c) => `x${c + 1}`);
 const tableOf = (n) => ({
   rowCount: n,
   columns: names.map((name) => ({
-    kind: 'number',
+    kind: /** @type {const} */ ('number'),
     name,
     values: Float64Array.from({ length: n }, () => random.unit()),
   })),

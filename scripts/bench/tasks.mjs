@@ -28,7 +28,7 @@ function judged() {
   const truth = Int32Array.from({ length: rows }, () => (random.unit() < 0.3 ? 1 : 0));
   const scores = Float64Array.from(truth, (y) => Number((0.2 + 0.2 * y + random.unit() * 0.5).toFixed(6)));
   return {
-    kind: 'labels',
+    kind: /** @type {const} */ ('labels'),
     data: {
       labels: ['alive', 'lost'],
       positive: 1,
@@ -53,7 +53,7 @@ function markAll(students) {
   const { table: whole } = readCsv(Buffer.from(text), { file: 'mark.csv' });
   const roles = {
     target: 'y',
-    task: 'binary',
+    task: /** @type {const} */ ('binary'),
     positive: 'lost',
     identifier: 'id',
     group: null,
@@ -67,7 +67,7 @@ function markAll(students) {
   };
   const question = {
     id: 'q1',
-    kind: 'predictions',
+    kind: /** @type {const} */ ('predictions'),
     title: 'Predict y',
     text: '',
     metric: 'roc_auc',
@@ -97,7 +97,7 @@ function markAll(students) {
     Buffer.from(
       writeRecords(
         ['id', 'probability'],
-        rules.identifiers.map((id) => [id, random.unit().toFixed(4)]),
+        ('identifiers' in rules ? rules.identifiers : []).map((id) => [id, random.unit().toFixed(4)]),
       ),
     ),
   );

@@ -28,7 +28,7 @@ function tableOf({ rows, features, task }) {
   const random = seededRandom(5);
   const normal = () => Math.sqrt(-2 * Math.log(1 - random.unit())) * Math.cos(2 * Math.PI * random.unit());
   const columns = Array.from({ length: features }, (_, c) => ({
-    kind: 'number',
+    kind: /** @type {const} */ ('number'),
     name: `x${c}`,
     values: Float64Array.from({ length: rows }, normal),
   }));
@@ -39,7 +39,10 @@ function tableOf({ rows, features, task }) {
   const values = Float64Array.from({ length: rows }, (_, row) =>
     task === 'binary' ? Number(sum(row) > 0) : sum(row),
   );
-  return { rowCount: rows, columns: [...columns, { kind: 'number', name: 'y', values }] };
+  return {
+    rowCount: rows,
+    columns: [...columns, { kind: /** @type {const} */ ('number'), name: 'y', values }],
+  };
 }
 
 function requestOf(chosen) {

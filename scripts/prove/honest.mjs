@@ -40,6 +40,7 @@ const METRICS = { binary: 'roc_auc', multiclass: 'log_loss', regression: 'rmse' 
 function questionOn(one, { family, settings }) {
   const { table } = readCsv(Buffer.from(csvOf(one)), { file: 'table.csv' });
   const classes = new Set(one.y).size;
+  /** @type {'binary' | 'multiclass' | 'regression'} */
   const task = one.numbers ? 'regression' : classes === 2 ? 'binary' : 'multiclass';
   const roles = {
     target: 'y',
@@ -54,6 +55,7 @@ function questionOn(one, { family, settings }) {
   const kind = questionKindOf('folds');
   const begun = kind.begin('q1', { columns: table.columns, roles });
   const asked = { k: one.k, stratify: '', group: '', reports: 'predictions', metric: METRICS[task] };
+  if (begun.kind !== 'folds') throw new Error('A question for folds begins as one.');
   const question = { ...begun, values: { ...begun.values, ...asked, family, settings } };
   const { rules, key } = kind.make(question, {
     table,

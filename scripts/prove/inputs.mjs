@@ -165,8 +165,8 @@ export async function inputRun(database, { bodies = 400 } = {}) {
       status = await ask();
     }
     if (status === 401) found.signedOut++;
-    if (status < 300) found.taken++;
-    if (!(status < 500))
+    if (typeof status === 'number' && status < 300) found.taken++;
+    if (typeof status !== 'number' || status >= 500)
       found.failed.push(`${method} ${address.slice(0, 120)} ${String(body).slice(0, 300)}: ${status}`);
   };
   const random = seededRandom(SEED);

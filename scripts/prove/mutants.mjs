@@ -30,7 +30,7 @@ const IDLE =
 
 /** One in so many lines of code of a folder, evenly spread over its files and the same ones each time. */
 function linesOf(folder, every, least, offset) {
-  const files = readdirSync(join(ROOT, 'core/src', folder), { recursive: true })
+  const files = readdirSync(join(ROOT, 'core/src', folder), { recursive: true, encoding: 'utf8' })
     .filter((file) => file.endsWith('.ts') && !file.endsWith('.test.ts'))
     .sort()
     .map((file) => `core/src/${folder}/${file}`);

@@ -115,6 +115,7 @@ export async function releasedExercise(address, name, rows, more = []) {
     values: { sized: 'percent', training: 50, validation: 0, heldout: 50, stratify: 'y', group: '', seed: 1 },
   });
   const { path, detail } = await released({ instructor, course, splitId: split.id, more });
+  const { body: file } = await instructor.call('GET', `${path}/questions/${detail.sheets[0].id}/rules`);
   const { body: about } = await instructor.call('GET', course);
   return {
     instructor,
@@ -122,7 +123,7 @@ export async function releasedExercise(address, name, rows, more = []) {
     dataSet,
     splitId: split.id,
     path,
-    identifiers: detail.sheets[0].rules.identifiers,
+    identifiers: file.rules.identifiers,
     joinCode: about.joinCode,
   };
 }

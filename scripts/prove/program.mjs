@@ -49,7 +49,10 @@ export async function startProcess(database, role) {
     },
     stdio: ['ignore', 'ignore', 'inherit'],
   });
-  const ended = once(child, 'exit');
+  // A run that fails leaves nothing behind.
+  const end = () => child.kill('SIGKILL');
+  process.once('exit', end);
+  const ended = once(child, 'exit').finally(() => process.off('exit', end));
   for (let i = 0; i < 600; i++) {
     const ready = await fetch(`http://127.0.0.1:${watch}/ready`).then(
       (response) => response.ok,

@@ -16,20 +16,17 @@ import { trialSays } from '../../core/dist/evaluation/trials/says.js';
 import { chooseSetting, summariseSetting } from '../../core/dist/evaluation/trials/summary.js';
 import {
   honestAssignment,
-  boundsOf,
   ownAssignment,
   unitsOf,
 } from '../../core/dist/assessment/questions/assignments/assignment-honest.js';
+import { boundsOf } from '../../core/dist/assessment/questions/assignments/honest-rate.js';
 import {
   shareCheck,
   strataCheck,
 } from '../../core/dist/assessment/questions/assignments/assignment-checks.js';
 import { fitCheck } from '../../core/dist/assessment/questions/model/model-checks.js';
-import {
-  curveFaults,
-  runCheck,
-  shapeCheck,
-} from '../../core/dist/assessment/questions/curve/curve-checks.js';
+import { shapeCheck } from '../../core/dist/assessment/questions/curve/curve-checks.js';
+import { curveFaults, runCheck } from '../../core/dist/assessment/questions/curve/run-checks.js';
 
 const FOLDS = 5;
 const DEPTHS = [1, 2, 3, 4, 6, 8, 12];
@@ -43,10 +40,14 @@ function tableOf(random, n, strength) {
   const codes = Int32Array.from({ length: n }, (_, row) =>
     random.unit() < 1 / (1 + Math.exp(-strength * (values[0][row] ?? 0))) ? 1 : 0,
   );
-  const columns = values.map((column, c) => ({ kind: 'number', name: `x${c + 1}`, values: column }));
+  const columns = values.map((column, c) => ({
+    kind: /** @type {const} */ ('number'),
+    name: `x${c + 1}`,
+    values: column,
+  }));
   return {
     table: { rowCount: n, columns },
-    target: { kind: 'classes', labels: ['no', 'yes'], codes, positive: 1 },
+    target: { kind: /** @type {const} */ ('classes'), labels: ['no', 'yes'], codes, positive: 1 },
   };
 }
 
@@ -91,7 +92,7 @@ function curve(
 
 function saidOf(settings, metricKey, over = {}) {
   const metric = metricNamed(metricKey);
-  const along = [{ key: 'depth', larger: 'complex', settings: DEPTHS }];
+  const along = [{ key: 'depth', larger: /** @type {const} */ ('complex'), settings: DEPTHS }];
   const choices = Object.fromEntries(
     trialMetrics('binary').map((one) => [one.key, chooseSetting(settings, one, along)]),
   );
@@ -142,10 +143,10 @@ function closeFit(random, { metric, rows, references = 1, error = 1 }) {
     };
     const off = (by) => said(score.map((one) => one + by * normal(random)));
     const said = (scores) => {
-      if (!isClass) return { kind: 'numbers', predicted: scores };
+      if (!isClass) return { kind: /** @type {const} */ ('numbers'), predicted: scores };
       const yes = scores.map((one) => 1 / (1 + Math.exp(-one)));
       return {
-        kind: 'labels',
+        kind: /** @type {const} */ ('labels'),
         predicted: Int32Array.from(yes, (share) => (share >= 0.5 ? 1 : 0)),
         probabilities: [yes.map((share) => 1 - share), yes],
         derived: true,
@@ -157,6 +158,7 @@ function closeFit(random, { metric, rows, references = 1, error = 1 }) {
     return { key, off, close };
   };
   const [training, heldOut] = [part(300), part(rows)];
+  /** @type {any} of classes or of numbers, as the metric asks */
   const key = {
     ...heldOut.key,
     training: { answers: training.key },
@@ -169,7 +171,11 @@ function closeFit(random, { metric, rows, references = 1, error = 1 }) {
   return fitCheck(metric, training.close, heldOut.off(error), key).outcome === 'fails';
 }
 
-/** Each verdict: whether what is said is wrong in the situation, how often it may be said, and one try. */
+/**
+ * Each verdict: whether what is said is wrong in the situation, how often it may be said, and one try.
+ *
+ * @type {readonly { verdict: string; situation: string; most?: number; least?: number; once: (random: any) => boolean }[]}
+ */
 const VERDICTS = [
   ...['accuracy', 'roc_auc', 'log_loss'].map((metric) => ({
     verdict: `Better than guessing, by ${metricNamed(metric).name}`,
@@ -416,7 +422,7 @@ const VERDICTS = [
     most: 0.05,
     once(random) {
       const columns = Array.from({ length: 15 }, (_, c) => ({
-        kind: 'number',
+        kind: /** @type {const} */ ('number'),
         name: `x${c}`,
         values: Float64Array.from({ length: n }, () => normal(random)),
       }));
@@ -476,10 +482,10 @@ const VERDICTS = [
       ),
   })),
   ...[
-    ['tree', 'depth', [1, 2, 3, 5, 8], 100],
-    ['tree', 'depth', [1, 2, 3, 5, 8], 300],
-    ['nearest', 'neighbours', [41, 21, 9, 3, 1], 200],
-  ].map(([kind, setting, values, n]) => ({
+    { kind: 'tree', setting: 'depth', values: [1, 2, 3, 5, 8], n: 100 },
+    { kind: 'tree', setting: 'depth', values: [1, 2, 3, 5, 8], n: 300 },
+    { kind: 'nearest', setting: 'neighbours', values: [41, 21, 9, 3, 1], n: 200 },
+  ].map(({ kind, setting, values, n }) => ({
     verdict: 'A curve that a student measured is far from such a model',
     situation: `${setting} of ${kind === 'tree' ? 'trees' : 'nearest neighbours'}, own five folds, ${n} rows`,
     most: 0.01,
@@ -493,7 +499,7 @@ const VERDICTS = [
         se: metrics.accuracy.se,
         training: 1 - metrics.accuracy.train,
       }));
-      const rules = { setting, settings: values.map(String) };
+      const rules = { setting, settings: values.map(String), needsErrors: true, says: '' };
       const [training, validation] = [errorsOf(own, 'train'), errorsOf(own, 'mean')];
       const run = { metric: 'error_rate', points };
       return (
@@ -504,7 +510,7 @@ const VERDICTS = [
     },
   })),
   ...[12, 40].flatMap((groups) =>
-    ['own', 'counted', 'weighed', 'each by itself'].map((by) => ({
+    /** @type {const} */ (['own', 'counted', 'weighed', 'each by itself']).map((by) => ({
       verdict: 'Sizes or shares of a split by groups are off',
       situation: `${groups} groups, ${by === 'own' ? 'the splitter here' : by === 'each by itself' ? 'each group assigned by itself' : `whole groups at random, ${by}`}`,
       // A program that assigns each group by itself does not look at the sizes that are asked for.

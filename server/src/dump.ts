@@ -1,5 +1,5 @@
 import { ConfigError, readConfig } from './platform/config/config.js';
-import { backUp, restore } from './platform/database/dump.js';
+import { backUp, restore } from './assembly/dump.js';
 
 /** `npm run backup -- FILE` and `npm run restore -- FILE`. */
 

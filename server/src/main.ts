@@ -3,9 +3,9 @@ import { fileURLToPath } from 'node:url';
 import pg from 'pg';
 import { firstAdministratorLink } from './administration/first-administrator.js';
 import { ConfigError, readConfig, type Config } from './platform/config/config.js';
-import { migrate } from './platform/database/migrate.js';
+import { migrate } from './assembly/migrate.js';
 import { log } from './platform/operation/log.js';
-import { startWeb, startWorker } from './start.js';
+import { startWeb, startWorker } from './assembly/start.js';
 
 const RESTART_AFTER = 1000;
 

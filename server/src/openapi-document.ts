@@ -3,7 +3,7 @@ import { fileURLToPath } from 'node:url';
 import { NestFactory } from '@nestjs/core';
 import { DocumentBuilder, SwaggerModule, type OpenAPIObject } from '@nestjs/swagger';
 import { createGenerator } from 'ts-json-schema-generator';
-import { WebModule } from './web.module.js';
+import { WebModule } from './assembly/web.module.js';
 
 type Schemas = NonNullable<NonNullable<OpenAPIObject['components']>['schemas']>;
 

@@ -1,9 +1,11 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { Databases } from '../src/platform/database/databases.js';
 import { readConfig } from '../src/platform/config/config.js';
-import { deleteIdleFiles } from '../src/platform/files/upkeep.js';
+import { ALL_ENTITIES } from '../src/assembly/entities.js';
+import { deleteIdleAnswers } from '../src/submissions/upkeep.js';
 import { takeNextJob } from '../src/platform/jobs/turns.js';
-import type { Schemas } from './schemas.js';
+import { TRIAL_JOB } from '../src/trials/trial.job.js';
+import type { Schemas } from './world/schemas.js';
 import {
   asOwner,
   checkedReceipts,
@@ -15,10 +17,10 @@ import {
   truthOf,
   Visitor,
   type World,
-} from './world.js';
+} from './world/world.js';
 
 let world: World;
-const databases = new Databases(readConfig());
+const databases = new Databases(readConfig(), ALL_ENTITIES);
 beforeAll(async () => {
   world = await startWorld();
 });
@@ -189,13 +191,13 @@ describe('a file that failed its checks', () => {
     const idOf = (outcome: string) => receipts.find((receipt) => receipt.outcome === outcome)?.id ?? '';
     const statusOf = async (id: string) =>
       (await student.call('GET', `${at.path}/receipts/${id}/file`)).status;
-    await deleteIdleFiles(await databases.of('worker'));
+    await deleteIdleAnswers(await databases.of('worker'));
     expect([await statusOf(idOf('refused')), await statusOf(idOf('checked'))]).toEqual([200, 200]);
     await asOwner(
       `UPDATE submission SET received_at = received_at - interval '25 hours' WHERE exercise_id = $1`,
       [at.exerciseId],
     );
-    await deleteIdleFiles(await databases.of('worker'));
+    await deleteIdleAnswers(await databases.of('worker'));
     expect([await statusOf(idOf('refused')), await statusOf(idOf('checked'))]).toEqual([404, 200]);
     const after = await receiptsOf(student, at.path);
     expect(after.body.find(({ id }) => id === idOf('refused'))?.disclosed?.checks.length).toBeGreaterThan(0);
@@ -222,7 +224,7 @@ describe('jobs', () => {
     const db = await databases.of('worker');
     const taken: string[] = [];
     for (let n = 0; n < 5; n++) {
-      const job = await takeNextJob(db, 'trial');
+      const job = await takeNextJob(db, TRIAL_JOB);
       if (!job) break;
       const { personId = '' } = job.data as { personId?: string };
       taken.push(personId);
@@ -231,8 +233,8 @@ describe('jobs', () => {
     }
     expect(taken).toEqual([one, three, two, one, one]);
     // One trial of a course runs at a time.
-    expect(await takeNextJob(db, 'trial')).not.toBeNull();
-    expect(await takeNextJob(db, 'trial')).toBeNull();
+    expect(await takeNextJob(db, TRIAL_JOB)).not.toBeNull();
+    expect(await takeNextJob(db, TRIAL_JOB)).toBeNull();
     await asOwner(`DELETE FROM pgboss.job WHERE name = 'trial' AND data ->> 'courseId' IN ($1, $2)`, [a, b]);
     world = await startWorld();
   });

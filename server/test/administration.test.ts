@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import pg from 'pg';
 import { firstAdministratorLink } from '../src/administration/first-administrator.js';
 import { readConfig } from '../src/platform/config/config.js';
-import type { Schemas } from './schemas.js';
+import type { Schemas } from './world/schemas.js';
 import {
   administratorOf,
   asOwner,
@@ -14,7 +14,7 @@ import {
   truthOf,
   Visitor,
   type World,
-} from './world.js';
+} from './world/world.js';
 
 let world: World;
 beforeAll(async () => {

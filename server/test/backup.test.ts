@@ -4,8 +4,8 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { freePort, startPostgres, type OwnPostgres } from '../../scripts/machine.mjs';
 import { readConfig } from '../src/platform/config/config.js';
-import { backUp, restore } from '../src/platform/database/dump.js';
-import type { Schemas } from './schemas.js';
+import { backUp, restore } from '../src/assembly/dump.js';
+import type { Schemas } from './world/schemas.js';
 import {
   checkedReceipts,
   fileFor,
@@ -16,7 +16,7 @@ import {
   startWorld,
   truthOf,
   Visitor,
-} from './world.js';
+} from './world/world.js';
 
 const folder = mkdtempSync(join(tmpdir(), 'sieve-backup-'));
 const file = join(folder, 'all.dump');

@@ -1,13 +1,17 @@
 import { afterAll, describe, expect, it } from '@jest/globals';
 import { seededRandom } from '@modest-sieve/core/foundation';
 import { encodeColumn, type Column, type Roles } from '@modest-sieve/core/data';
+import { WORKER } from '../src/assembly/assembly.module.js';
 import { Compute, within } from '../src/platform/compute/compute.service.js';
-import type { StoredTable } from '../src/platform/compute/stored-table.js';
+import type { StoredTable } from '../src/store/stored-table.js';
 import { readConfig } from '../src/platform/config/config.js';
+import { SPLIT_TASKS } from '../src/splits/split.tasks.js';
+import { LOOK_TASKS } from '../src/datasets/look.tasks.js';
+import { TABLE_TASKS } from '../src/datasets/table.tasks.js';
 
 /** What worker threads are given, and when they are ended. */
 
-const compute = new Compute(readConfig());
+const compute = new Compute(readConfig(), WORKER);
 afterAll(() => compute.onApplicationShutdown());
 
 const N = 60_000;
@@ -46,8 +50,8 @@ const plan = {
 };
 /** Twenty draws of a table of this size take longer than anybody here waits. */
 const slow = (limit: Parameters<Compute['run']>[2]) =>
-  compute.run('seedSensitivity', { stored: stored(), roles, plan }, limit);
-const quick = (table: StoredTable) => compute.run('rows', { stored: table, from: 0, to: 1 }, 60);
+  compute.run(SPLIT_TASKS.seedSensitivity, { stored: stored(), roles, plan }, limit);
+const quick = (table: StoredTable) => compute.run(LOOK_TASKS.rows, { stored: table, from: 0, to: 1 }, 60);
 
 describe('a thread', () => {
   it('is handed the memory of a table, which the caller no longer has', async () => {
@@ -59,7 +63,7 @@ describe('a thread', () => {
 
   it('hands back memory of its own: what it prepared can be read', async () => {
     const { columns: made, rowCount } = await compute.run(
-      'prepare',
+      TABLE_TASKS.prepare,
       { stored: stored(), steps: [{ kind: 'shuffle', values: { seed: 1 } }], roles },
       60,
     );
@@ -83,7 +87,11 @@ describe('a thread', () => {
 
   it('is not ended at once: what takes a moment is done, even for somebody who has gone', async () => {
     const caller = { gone: AbortSignal.abort() };
-    const answer = await compute.run('rows', { stored: stored(), from: 0, to: 3 }, within(caller, 60));
+    const answer = await compute.run(
+      LOOK_TASKS.rows,
+      { stored: stored(), from: 0, to: 3 },
+      within(caller, 60),
+    );
     expect(answer.numbers).toEqual([1, 2, 3]);
   });
 });

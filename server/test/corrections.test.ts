@@ -4,7 +4,7 @@ import type { Question } from '@modest-sieve/core/assessment';
 import { strFromU8, unzipSync } from 'fflate';
 import pg from 'pg';
 import { readConfig } from '../src/platform/config/config.js';
-import type { Schemas } from './schemas.js';
+import type { Schemas } from './world/schemas.js';
 import {
   asOwner,
   checkedReceipts,
@@ -19,7 +19,7 @@ import {
   until,
   VALUES,
   type World,
-} from './world.js';
+} from './world/world.js';
 
 let world: World;
 beforeAll(async () => {

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { Plan } from '@modest-sieve/core/data';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
-import type { Schemas } from './schemas.js';
+import type { Schemas } from './world/schemas.js';
 import {
   courseWithTable,
   releasedExercise,
@@ -10,7 +10,7 @@ import {
   until,
   Visitor,
   type World,
-} from './world.js';
+} from './world/world.js';
 
 type Detail = Schemas['DataSetDetail'];
 

@@ -2,10 +2,10 @@ import { request } from 'node:http';
 import { afterAll, beforeAll, describe, expect, it, jest } from '@jest/globals';
 import pg from 'pg';
 import { readConfig } from '../src/platform/config/config.js';
-import { migrate } from '../src/platform/database/migrate.js';
-import { startPostgres, stopPostgres } from './postgres.js';
-import { startProcess } from './processes.js';
-import type { Schemas } from './schemas.js';
+import { migrate } from '../src/assembly/migrate.js';
+import { startPostgres, stopPostgres } from './world/postgres.js';
+import { startProcess } from './world/processes.js';
+import type { Schemas } from './world/schemas.js';
 import {
   asOwner,
   checkedReceipts,
@@ -20,7 +20,7 @@ import {
   Visitor,
   type World,
   predictionsBy,
-} from './world.js';
+} from './world/world.js';
 
 /** What may go wrong on a deadline evening. After each fault every acknowledged submission is checked exactly once. */
 
@@ -239,6 +239,7 @@ describe('the database', () => {
       'Invitations1764600000008',
       'Outcomes1764700000009',
       'Names1764800000010',
+      'FileRules1764900000011',
     ]);
     await asOwner('DROP DATABASE sieve_race');
   });

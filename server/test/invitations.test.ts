@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
-import type { Schemas } from './schemas.js';
+import type { Schemas } from './world/schemas.js';
 import {
   asOwner,
   fileFor,
@@ -12,7 +12,7 @@ import {
   truthOf,
   Visitor,
   type World,
-} from './world.js';
+} from './world/world.js';
 
 let world: World;
 let at: Awaited<ReturnType<typeof releasedExercise>>;

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import type { Schemas } from './schemas.js';
+import type { Schemas } from './world/schemas.js';
 import {
   asOwner,
   checkedReceipts,
@@ -13,7 +13,7 @@ import {
   Visitor,
   type World,
   usedBy,
-} from './world.js';
+} from './world/world.js';
 
 /** A world whose jobs nobody takes up: what waits stays waiting. */
 let idle: World;

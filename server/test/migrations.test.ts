@@ -5,8 +5,8 @@ import type { Plan } from '@modest-sieve/core/data';
 import { FEEDBACK, FINAL } from '@modest-sieve/core/assessment';
 import pg from 'pg';
 import { readConfig } from '../src/platform/config/config.js';
-import { migrate } from '../src/platform/database/migrate.js';
-import { asOwner } from './world.js';
+import { migrate } from '../src/assembly/migrate.js';
+import { asOwner } from './world/world.js';
 
 it('plans and roles that were kept before sentences are put into their form', async () => {
   const config = readConfig();

@@ -7,7 +7,7 @@ import { readCsv } from '@modest-sieve/core/data';
 import type { ModelRequest } from '@modest-sieve/core/model-files';
 import { strFromU8, unzipSync } from 'fflate';
 import { MODEL_LIMITS, ModelProcesses, permissions } from '../src/platform/models/model-process.js';
-import type { Schemas } from './schemas.js';
+import type { Schemas } from './world/schemas.js';
 import {
   checkedReceipts,
   joinedStudent,
@@ -18,7 +18,7 @@ import {
   usedBy,
   type Visitor,
   type World,
-} from './world.js';
+} from './world/world.js';
 
 /** Cases whose class depends on the sum of two columns, with every tenth the other way round. */
 const CASES = `id,x,z,y\n${Array.from({ length: 240 }, (_, i) => {
@@ -163,7 +163,7 @@ describe('a model in a process of its own', () => {
   });
 
   it('has no network, no file and no other process', async () => {
-    const child = fork(fileURLToPath(new URL('sealed-child.mjs', import.meta.url)), [], {
+    const child = fork(fileURLToPath(new URL('world/sealed-child.mjs', import.meta.url)), [], {
       env: {},
       execArgv: [...permissions(), `--allow-fs-read=${fileURLToPath(new URL('.', import.meta.url))}*`],
     });

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { Step } from '@modest-sieve/core/data';
-import type { Schemas } from './schemas.js';
-import { courseWithTable, startWorld, until, Visitor, type World } from './world.js';
+import type { Schemas } from './world/schemas.js';
+import { courseWithTable, startWorld, until, Visitor, type World } from './world/world.js';
 
 type Detail = Schemas['DataSetDetail'];
 type Preview = Schemas['PrepareAnswer'];
@@ -86,7 +86,7 @@ describe('a look', () => {
   it('finds what is amiss with the rows, with the step that mends it', async () => {
     const { body } = await ada.call<Schemas['TableFindings']>('GET', `${dataSet}/findings`);
     expect(body.findings[0]).toMatchObject({
-      message: '1 row has no lost: it cannot be learned from or marked.',
+      message: '1 row has no lost: it cannot be trained on or marked.',
       mend: { kind: 'drop-missing', values: { columns: ['lost'] } },
     });
     expect(body.findings.map(({ mend }) => mend?.kind)).toContain('drop-repeated');
@@ -177,7 +177,7 @@ describe('a version', () => {
   it('is in the trail and among the jobs', async () => {
     const { body: trail } = await ada.call<Schemas['AuditPage']>('GET', `${course}/audit`);
     expect(trail.events.map(({ text, subject }) => `${text} ${subject}`)).toContain(
-      'kept steps as a version of Hives',
+      'saved steps as a version of Hives',
     );
     const { body: jobs } = await ada.call<Schemas['JobInfo'][]>('GET', `${course}/jobs`);
     expect(jobs.filter(({ kind }) => kind === 'prepare').map(({ subject }) => subject)).toEqual([

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { Question } from '@modest-sieve/core/assessment';
-import type { Schemas } from './schemas.js';
+import type { Schemas } from './world/schemas.js';
 import {
   checkedReceipts,
   fileFor,
@@ -16,7 +16,7 @@ import {
   VALUES,
   type Visitor,
   type World,
-} from './world.js';
+} from './world/world.js';
 
 let world: World;
 beforeAll(async () => {

@@ -3,7 +3,7 @@ import { Controller, Get, Module } from '@nestjs/common';
 import { DiscoveryModule, NestFactory } from '@nestjs/core';
 import { openApiDocument } from '../src/openapi-document.js';
 import { Declarations } from '../src/platform/access/declarations.js';
-import type { Schemas } from './schemas.js';
+import type { Schemas } from './world/schemas.js';
 import {
   administratorOf,
   checkedReceipts,
@@ -15,7 +15,7 @@ import {
   truthOf,
   Visitor,
   type World,
-} from './world.js';
+} from './world/world.js';
 
 type Respondent =
   | 'nobody'
@@ -155,6 +155,7 @@ const MATRIX: Record<string, Respondent[]> = {
   'PUT /courses/{course}/exercises/{exercise}/deadlines/{person}': INSTRUCTOR,
   'POST /courses/{course}/exercises/{exercise}/return': INSTRUCTOR,
   'GET /courses/{course}/exercises/{exercise}/pack': MEMBERS,
+  'GET /courses/{course}/exercises/{exercise}/questions/{question}/rules': MEMBERS,
   'POST /courses/{course}/exercises/{exercise}/submissions': STUDENT,
   'GET /courses/{course}/exercises/{exercise}/receipts': STUDENT,
   'GET /courses/{course}/exercises/{exercise}/receipts/{submission}': STUDENT,

@@ -11,7 +11,7 @@ import {
   truthOf,
   Visitor,
   type World,
-} from './world.js';
+} from './world/world.js';
 
 let world: World;
 let at: Awaited<ReturnType<typeof releasedExercise>>;

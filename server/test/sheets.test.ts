@@ -1,13 +1,12 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { Secret } from '@modest-sieve/core/foundation';
-import { generate, markAnswer, readExercise, readKeys, type Question } from '@modest-sieve/core/assessment';
-import type { Schemas } from './schemas.js';
+import { generate, readKeys } from '@modest-sieve/core/assessment';
+import type { Schemas } from './world/schemas.js';
 import {
   asOwner,
   fileFor,
   hand,
   joinedStudent,
-  predictionsBy,
   receiptsOf,
   releasedExercise,
   startWorld,
@@ -15,82 +14,16 @@ import {
   Visitor,
   type Hand,
   type World,
-} from './world.js';
+} from './world/world.js';
+import { EVERY_KIND } from './world/questions.js';
 
 let world: World;
+
 beforeAll(async () => {
   world = await startWorld();
 });
-afterAll(() => world.stop());
 
-const CREDIT = { credit: 'each' };
-/** A question of every kind, with truths that no student may see. */
-const EVERY_KIND: readonly Question[] = [
-  predictionsBy('accuracy'),
-  {
-    id: 'split',
-    kind: 'split',
-    title: 'Split',
-    text: '',
-    marks: 4,
-    values: {
-      training: 75,
-      validation: 0,
-      within: 3,
-      stratify: '',
-      sharesWithin: 2,
-      group: '',
-      time: '',
-      twins: 'anywhere',
-      ...CREDIT,
-    },
-  },
-  {
-    id: 'folds',
-    kind: 'folds',
-    title: 'Folds',
-    text: '',
-    marks: 2,
-    values: { k: 4, stratify: '', group: '', reports: 'nothing', metric: 'accuracy', ...CREDIT },
-  },
-  {
-    id: 'curve',
-    kind: 'curve',
-    title: 'Curve',
-    text: '',
-    marks: 4,
-    run: null,
-    values: {
-      setting: 'depth',
-      settings: ['1', '2', '3'],
-      measure: 'error',
-      rule: 'best',
-      family: 'tree',
-      ...CREDIT,
-    },
-  },
-  {
-    id: 'values',
-    kind: 'values',
-    title: 'Values',
-    text: 'Of {n} rows, {positive} yes: {tp} found; {tn} of {negative}.',
-    marks: 4,
-    figures: { kind: 'confusion', values: { rows: 200, positive: 35, asked: ['precision', 'specificity'] } },
-    tolerance: { kind: 'digits', values: { decimals: 3 } },
-  },
-  {
-    id: 'choice',
-    kind: 'choice',
-    title: 'Choice',
-    text: '',
-    marks: 2,
-    values: { manner: 'each', credit: 'each' },
-    statements: [
-      { text: 'Folds overlap', truth: false },
-      { text: 'Rows are tested once', truth: true },
-    ],
-  },
-];
+afterAll(() => world.stop());
 
 /** The curve that the server computed, as a student who fits the same trees would hand it in, and what it shows. */
 async function curveOf(at: Awaited<ReturnType<typeof releasedExercise>>) {
@@ -107,6 +40,7 @@ async function curveOf(at: Awaited<ReturnType<typeof releasedExercise>>) {
     fields: { chosen: String(best + 1), simplest: end(0, 'under'), complex: end(2, 'over') },
   };
 }
+
 const namedRows = (column: string, of: (i: number) => string | number, rows: readonly string[]) =>
   `id,${column}\n${rows.map((id, i) => `${id},${of(i)}`).join('\n')}\n`;
 
@@ -120,9 +54,9 @@ describe('an exercise with a question of every kind', () => {
   beforeAll(async () => {
     at = await releasedExercise(world, { questions: EVERY_KIND, feedback: 'rounded', attempts: 4 });
     sam = await joinedStudent(world, at);
-    const { body } = await sam.student.call<Schemas['ExerciseDetail']>('GET', at.path);
-    const split = body.sheets.find(({ id }) => id === 'split')?.rules;
-    given = split && 'parts' in split ? split.identifiers : [];
+    const { body } = await sam.student.call<Schemas['FileRules']>('GET', `${at.path}/questions/split/rules`);
+    const split = body.rules;
+    given = 'parts' in split ? split.identifiers : [];
     const [row] = await asOwner<{ id: string; bytes: Buffer }>(
       `SELECT p.id, e.bytes FROM identity.person p, vault.exercise_secret e WHERE p.email = $1 AND e.exercise_id = $2`,
       [sam.student.email, at.exerciseId],
@@ -268,79 +202,5 @@ describe('an exercise with a question of every kind', () => {
     });
     const list = await sam.student.call<Schemas['ExerciseSummary'][]>('GET', `${at.course}/exercises`);
     expect(list.body[0]).toMatchObject({ mark: 26, questions: 6, answered: 6 });
-  });
-});
-
-describe('files of an exercise', () => {
-  it('mark an answer anywhere as the server does', async () => {
-    const at = await releasedExercise(world, { questions: EVERY_KIND });
-    const { student, identifiers } = await joinedStudent(world, at);
-    const text = fileFor(identifiers, (id) => (Number(id.slice(1)) % 5 === 0 ? 'yes' : 'no'));
-    const { body } = await hand(student, at.path, 'q1', { file: text });
-    const exercise = readExercise((await at.instructor.call('GET', `${at.path}/file`)).text, 'exercise.json');
-    const { secret, keys } = readKeys((await at.instructor.call('GET', `${at.path}/keys`)).text, 'keys.json');
-    const question = exercise.questions[0];
-    const rules = exercise.released[0]?.rules;
-    const key = keys['q1']?.key;
-    if (!question || !rules || !key) throw new Error('no key');
-    const [person] = await asOwner<{ id: string }>('SELECT id FROM identity.person WHERE email = $1', [
-      student.email,
-    ]);
-    const file = { name: 'answer.csv', bytes: new TextEncoder().encode(text) };
-    const own = markAnswer(question, { file, fields: {} }, rules, key, {
-      who: { secret, question: 'q1', id: person?.id ?? '' },
-      stepped: false,
-      before: null,
-    });
-    const opened = await at.instructor.call<Schemas['SubmissionInfo']>(
-      'GET',
-      `${at.path}/submissions/${body.id}`,
-    );
-    expect(JSON.parse(JSON.stringify(own))).toEqual(opened.body.result);
-    const trail = await at.instructor.call<Schemas['AuditPage']>('GET', `${at.course}/audit`);
-    expect(JSON.stringify(trail.body)).toContain('keys taken out');
-  });
-});
-
-describe('a draft', () => {
-  it('can be seen and answered as a student would, and nothing of it is kept', async () => {
-    const at = await releasedExercise(world, { questions: EVERY_KIND });
-    const { body: made } = await at.instructor.call<{ id: string }>('POST', `${at.course}/exercises`, {
-      ...at.settings,
-      title: 'Draft',
-    });
-    const draft = `${at.course}/exercises/${made.id}`;
-    const { body } = await at.instructor.call<Schemas['ExercisePreview']>('GET', `${draft}/preview`);
-    expect(body.sheets).toHaveLength(6);
-    expect(body.files.map(({ name }) => name)).toContain('split-example.csv');
-    expect(body.audit.length).toBeGreaterThan(0);
-    const form = new FormData();
-    form.set('fields', JSON.stringify({ s1: 'true', s2: 'true' }));
-    const tried = await at.instructor.call<Schemas['TriedAnswer']>('POST', `${draft}/tries/choice`, form);
-    // The same answer to both, of which one is true.
-    expect(tried.body.result).toMatchObject({ holds: true, marks: 0, outOf: 2 });
-    const counts = await asOwner(
-      `SELECT (SELECT count(*) FROM submission WHERE exercise_id = $1)::int AS submissions,
-              (SELECT count(*) FROM pack WHERE exercise_id = $1)::int AS packs,
-              (SELECT count(*) FROM vault.answer_key WHERE exercise_id = $1)::int AS keys`,
-      [made.id],
-    );
-    expect(counts).toEqual([{ submissions: 0, packs: 0, keys: 0 }]);
-  });
-
-  it.each([
-    [[], 'Add a question.'],
-    [
-      [{ ...predictionsBy('accuracy'), metric: 'rmse' }],
-      'Question 1: root mean squared error does not judge this task.',
-    ],
-    [[predictionsBy('accuracy'), { ...predictionsBy('f1'), id: 'q1' }], 'Question 2 has no name of its own.'],
-    [[{ ...EVERY_KIND[5], statements: [] }], 'Question 1: Give one statement or more.'],
-    [[{ ...EVERY_KIND[1], values: {} }], 'Question 1: '],
-  ])('with questions that cannot be asked is not kept: %#', async (questions, words) => {
-    const at = await releasedExercise(world);
-    const reply = await at.instructor.call('POST', `${at.course}/exercises`, { ...at.settings, questions });
-    expect(reply.status).toBe(422);
-    expect(reply.body.title).toContain(words);
   });
 });

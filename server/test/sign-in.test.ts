@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import { asOwner, PASSWORD, startWorld, Visitor, type World } from './world.js';
+import { asOwner, PASSWORD, startWorld, Visitor, type World } from './world/world.js';
 
 let world: World;
 beforeAll(async () => {

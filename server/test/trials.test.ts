@@ -4,8 +4,8 @@ import { readCsv, type Plan } from '@modest-sieve/core/data';
 import { modelOf } from '@modest-sieve/core/models';
 import type { TrialPlan } from '@modest-sieve/core/evaluation';
 import { columnsFor, readModel } from '@modest-sieve/core/model-files';
-import type { Schemas } from './schemas.js';
-import { asOwner, courseWithTable, startWorld, until, Visitor, type World } from './world.js';
+import type { Schemas } from './world/schemas.js';
+import { asOwner, courseWithTable, startWorld, until, Visitor, type World } from './world/world.js';
 
 type Info = Schemas['TrialInfo'];
 
@@ -268,7 +268,7 @@ describe('evidence of a trial', () => {
     expect(refused).toMatchObject({ status: 409, body: { code: 'other-folds' } });
   });
 
-  it('predicts one case, and warns outside what was learned from', async () => {
+  it('predicts one case, and warns outside the range of the training rows', async () => {
     const ask = (cells: unknown) =>
       ada.call<Schemas['CaseAnswer']>('POST', `${dataSet}/trials/${id}/case`, { cells });
     const { body } = await ask({ weight: '5', mites: '10', forage: 'lime' });

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import type { Schemas } from './schemas.js';
-import { courseWithTable, releasedExercise, startWorld, until, Visitor, type World } from './world.js';
+import type { Schemas } from './world/schemas.js';
+import { courseWithTable, releasedExercise, startWorld, until, Visitor, type World } from './world/world.js';
 
 type Detail = Schemas['DataSetDetail'];
 

@@ -74,14 +74,14 @@ export const router = createBrowserRouter([
             ],
           },
           { path: 'exercises', element: <ExercisesPage /> },
-          { path: 'exercises/new', lazy: page(() => import('./exercises/composer.js'), 'Composer') },
+          { path: 'exercises/new', lazy: page(() => import('./exercises/compose/composer.js'), 'Composer') },
           {
             path: 'exercises/:exercise',
             lazy: page(() => import('./exercises/exercise-page.js'), 'ExercisePage'),
           },
           {
             path: 'exercises/:exercise/correction',
-            lazy: page(() => import('./exercises/correction-page.js'), 'CorrectionPage'),
+            lazy: page(() => import('./exercises/correct/correction-page.js'), 'CorrectionPage'),
           },
           {
             path: 'exercises/:exercise/submissions',

@@ -25,7 +25,6 @@ export { wearOf, type Wear } from './marking/wear.js';
 export {
   disclose,
   marksOfAnswer,
-  shownAfter,
   standingOf,
   type Adjustment,
   type Disclosed,
@@ -58,7 +57,7 @@ export { makePack, refusalOf, withBrief, type KeyOf, type Pack, type PackFile } 
 export type { ReleasedQuestion } from './packs/released-question.js';
 
 // Questions.
-export { CHOICE_SENTENCE } from './questions/choice/choice.js';
+export { CHOICE_SENTENCE } from './questions/choice/sentence.js';
 export type { Statement } from './questions/choice/question.js';
 export type { Answer, Field, FileAsked, Judgement, Scored } from './questions/contract/answer.js';
 export { checkFields } from './questions/contract/fields.js';
@@ -72,7 +71,7 @@ export {
   type ModelRun,
   type RowsRun,
 } from './questions/contract/model-run.js';
-export { CURVE_SENTENCE } from './questions/curve/curve.js';
+export { CURVE_SENTENCE } from './questions/curve/sentence.js';
 export { FOLDS_SENTENCE } from './questions/folds/folds-sentence.js';
 export { MODEL_SENTENCE } from './questions/model/model-sentence.js';
 export type { ModelKey, ModelRules } from './questions/model/question.js';

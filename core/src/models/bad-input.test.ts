@@ -155,7 +155,7 @@ describe('what is hard on a model is a clear result', () => {
     );
     const weights = Float64Array.of(1, 1, NaN, 1, 1, 1);
     expect(() => fit(table, 'y', 'regression', 'mean', {}, { rows: new Int32Array() })).toThrow(
-      'no row to learn from',
+      'no row to train on',
     );
     expect(() => fit(table, 'y', 'regression', 'mean', {}, { weights })).toThrow('a number from 0');
     expect(() => fit(table, 'y', 'regression', 'mean', {}, { weights: new Float64Array(6) })).toThrow(

@@ -40,7 +40,7 @@ export interface FitRequest {
   readonly target: Target;
   /** Names of the columns that are predicted from. */
   readonly features: readonly string[];
-  /** The rows that are learned from, each as often as it is named. */
+  /** The training rows, each as often as it is named. */
   readonly rows: Int32Array;
   /** Of all rows of the table; null for 1 each. */
   readonly weights: Float64Array | null;
@@ -58,7 +58,7 @@ function sampleFrom(features: readonly Feature[], rowCount: number): Sample {
   return { rowCount, features, design: () => (design ??= designOf(features, rowCount)) };
 }
 
-/** Preparation learned from the rows, and the rows so prepared. */
+/** Preparation fitted to the rows, and the rows so prepared. */
 export interface Ready {
   readonly recipe: Recipe;
   readonly training: Training;
@@ -70,7 +70,7 @@ export interface Ready {
  * @throws SieveError `no-rows`, `weights`, `no-such-column`
  */
 export function readyFor({ table, features, rows, target, weights, seed }: FitRequest): Ready {
-  if (rows.length === 0) throw new SieveError('no-rows', 'There is no row to learn from.');
+  if (rows.length === 0) throw new SieveError('no-rows', 'There is no row to train on.');
   const recipe = learnRecipe(table, features, rows);
   const own = weights && rows.length > 0 ? Float64Array.from(rows, (row) => at(weights, row)) : null;
   if (own && !own.every((weight) => weight >= 0))
@@ -78,8 +78,7 @@ export function readyFor({ table, features, rows, target, weights, seed }: FitRe
       'weights',
       'A row’s weight is a number from 0; some rows have none, or one below 0.',
     );
-  if (own && !own.some((weight) => weight > 0))
-    throw new SieveError('weights', 'All rows that are learned from weigh 0.');
+  if (own && !own.some((weight) => weight > 0)) throw new SieveError('weights', 'All training rows weigh 0.');
   const training: Training = {
     ...sampleOf(recipe, table, rows),
     target: targetRows(target, rows),

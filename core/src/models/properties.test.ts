@@ -152,7 +152,7 @@ describe('a curve', () => {
 });
 
 describe('preparation', () => {
-  it('is learned from the training rows alone', () => {
+  it('is fitted to the training rows alone', () => {
     const table = tableOf('x,level,y\n1,a,1\n3,b,2\n5,a,3\n1000,c,4\n,b,5\n');
     const recipe = learnRecipe(table, ['x', 'level'], Int32Array.of(0, 1, 2));
     expect(recipe.features).toEqual([
@@ -165,7 +165,7 @@ describe('preparation', () => {
     const table = tableOf('x,empty,y\n1,,1\n3,,2\n5,7,3\n');
     const recipe = learnRecipe(table, ['x', 'empty'], Int32Array.of(0, 1));
     expect(recipe.features.map(({ name }) => name)).toEqual(['x']);
-    expect(recipe.warnings).toEqual(['empty has no value in the rows that are learned from: left out.']);
+    expect(recipe.warnings).toEqual(['empty has no value in the training rows: left out.']);
   });
 
   it('keeps the fifty most frequent levels of a category, and takes the rest as one', () => {

@@ -30,7 +30,7 @@ export class AdministrationController {
   constructor(private readonly administration: Administration) {}
 
   @Get('administration/people')
-  @Route('administrator', { answers: 'AdministeredPerson', list: true })
+  @Route('administrator', { answers: 'AdministeredPerson', list: true, query: PeopleQuery })
   people(@Query() { search }: PeopleQuery): Promise<AdministeredPerson[]> {
     return this.administration.people(search);
   }

@@ -4,6 +4,7 @@ export type * from './courses.js';
 export type * from './data.js';
 export type * from './looks.js';
 export type * from './splits.js';
+export type * from './removal.js';
 export type * from './exercises.js';
 export type * from './submissions.js';
 export type * from './trials.js';

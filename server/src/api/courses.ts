@@ -79,3 +79,8 @@ export interface AuditPage {
 export interface Created {
   readonly id: string;
 }
+
+/** What a server-sent event `change` carries: of what kind the thing is that changed. */
+export interface ChangeEvent {
+  readonly about: 'people' | 'data' | 'exercises' | 'submissions' | 'jobs';
+}

@@ -1,5 +1,6 @@
 import type { ColumnProfile, PreparePreview, Roles, Step, StepEffect } from '@modest-sieve/core/data';
 import type { ExerciseUse } from './exercises.js';
+import type { RemovalInfo } from './removal.js';
 import type { FoldSetInfo, SplitInfo } from './splits.js';
 
 // What the HTTP API takes and answers of data sets, how they are brought and prepared.
@@ -47,18 +48,6 @@ export interface Naming {
 /** The version to go on with. */
 export interface CurrentVersion {
   readonly version: number;
-}
-
-/** What would be deleted with a thing, itself among it, and whether it can be. */
-export interface RemovalInfo {
-  readonly versions: number;
-  readonly splits: number;
-  readonly folds: number;
-  readonly runs: number;
-  /** What uses it, in words; nothing for what can be deleted. */
-  readonly usedBy: readonly string[];
-  /** Whether no version would be left. */
-  readonly isLast: boolean;
 }
 
 export interface DataSetDetail {

@@ -3,6 +3,7 @@ import type { Roles } from '@modest-sieve/core/data';
 import type {
   FeedbackPolicy,
   MarkScheme,
+  ModelRules,
   PackFile,
   Question,
   Result,
@@ -162,9 +163,28 @@ export interface ExerciseSummary {
 }
 
 /** A question of a released exercise, as the caller may see it. */
+/** What a page says of a file to hand in. The rules that it is checked by are asked for when one is chosen. */
+export interface FileAbout {
+  /** Rows that it must have; null where that is not said. */
+  readonly rows: number | null;
+  /** Size of the largest that is taken, in bytes. */
+  readonly bytes: number;
+  /** Of a model, the forms that are taken; null for other files. */
+  readonly takes: ModelRules['takes'] | null;
+  /** What it is marked by; null where that is no score. */
+  readonly metric: string | null;
+  readonly scheme: MarkScheme | null;
+}
+
+/** What a file is checked by before it is sent, and again when it has come. */
+export interface FileRules {
+  readonly question: string;
+  readonly rules: Rules;
+}
+
 export interface QuestionSheet extends Sheet {
-  /** For the check of a file before it is sent; null where nothing is handed in as a file. */
-  readonly rules: Rules | null;
+  /** Of the file that is handed in; null where none is. */
+  readonly fileAbout: FileAbout | null;
   /** The file of the pack that shows what is handed in; null for none. */
   readonly example: string | null;
   /** Attempts that the student who asks has used, in all and today. */
@@ -215,6 +235,7 @@ export interface KeyAbout {
 /** A draft as its students would get it; nothing of it is kept. */
 export interface ExercisePreview {
   readonly sheets: readonly QuestionSheet[];
+  readonly rules: readonly FileRules[];
   readonly files: readonly PackFile[];
   readonly audit: readonly Check[];
   readonly keys: readonly KeyAbout[];

@@ -1,6 +1,6 @@
 import type { FoldSentence, SplitPlan } from '@modest-sieve/core/splitting';
 import type { FoldConsequences, SplitConsequences, SeedSensitivity } from '@modest-sieve/core/audit';
-import type { RemovalInfo } from './data.js';
+import type { RemovalInfo } from './removal.js';
 
 // What the HTTP API takes and answers of splits and folds.
 

@@ -63,7 +63,7 @@ export interface TrialOutcome {
   /** Of the model that was fitted to all training rows. */
   readonly size: ModelSize | null;
   readonly rows: number;
-  /** Of that model on the rows that it learned from, and on the validation part where there is one. */
+  /** Of that model on the rows that it is trained on, and on the validation part where there is one. */
   readonly training: Figures;
   readonly validation: Figures | null;
   /** Once somebody asked for them: each look wears the held-out rows out. */
@@ -106,7 +106,7 @@ export interface FeatureView {
   readonly kind: 'number' | 'category' | 'words';
   /** Of a category. */
   readonly levels: readonly string[];
-  /** Of numbers: what a missing cell counts as, and the range that was learned from. */
+  /** Of numbers: what a missing cell counts as, and the range in the training rows. */
   readonly fill: number | null;
   readonly low: number | null;
   readonly high: number | null;

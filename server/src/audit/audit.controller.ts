@@ -16,7 +16,7 @@ export class AuditQuery {
 export class AuditController {
   /** The trail, the latest first. */
   @Get()
-  @Route('instructor', { answers: 'AuditPage' })
+  @Route('instructor', { answers: 'AuditPage', query: AuditQuery })
   async trail(@Calling() caller: Caller, @Query() { before }: AuditQuery): Promise<AuditPage> {
     const rows: (Omit<AuditPage['events'][number], 'text'> & { action: Action })[] = await caller.db.query(
       `SELECT e.id::text, e.at, p.name AS person, e.action, e.subject, e.detail

@@ -1,7 +1,7 @@
 import type { EntityManager } from 'typeorm';
 import { AuditEvent } from './audit.entity.js';
 
-/** Everything that the trail records, with the sentence that it is told in. */
+/** Everything that the trail records, by the name that is stored, with the words that are shown. */
 export const ACTIONS = {
   'course made': 'made the course',
   joined: 'joined',
@@ -14,17 +14,17 @@ export const ACTIONS = {
   'roster imported': 'imported the class list',
   'link made': 'made a link for a new password of',
   'password set by a link': 'made a link by which a new password was set for',
-  'table brought': 'brought the table',
+  'table brought': 'imported the table',
   'data set renamed': 'renamed the data set',
   'data set deleted': 'deleted the data set',
   'version made current': 'made current again',
   'version deleted': 'deleted',
-  'steps kept': 'kept steps as a version of',
+  'steps kept': 'saved steps as a version of',
   'columns marked': 'marked the columns of',
-  'split kept': 'kept a split of',
+  'split kept': 'saved a split of',
   'split renamed': 'renamed a split of',
   'split deleted': 'deleted a split of',
-  'folds kept': 'kept folds of',
+  'folds kept': 'saved folds of',
   'folds renamed': 'renamed folds of',
   'folds deleted': 'deleted folds of',
   'model tried': 'tried a model on',
@@ -43,7 +43,7 @@ export const ACTIONS = {
   'correction begun': 'began a correction of',
   'correction applied': 'corrected',
   'correction dropped': 'dropped a correction of',
-  'keys taken out': 'took the keys out of',
+  'keys taken out': 'exported the keys of',
   'exercise amended': 'amended',
   'deadline extended': 'set a deadline of their own for',
   'draft deleted': 'deleted the draft',

@@ -3,11 +3,12 @@ import { CoursesController } from './courses.controller.js';
 import { Courses } from './courses.service.js';
 import { InvitationsController } from './invitations.controller.js';
 import { Invitations } from './invitations.service.js';
+import { SessionController } from './session.controller.js';
 import { MembersController } from './members.controller.js';
 import { Members } from './members.service.js';
 
 @Module({
-  controllers: [CoursesController, MembersController, InvitationsController],
+  controllers: [SessionController, CoursesController, MembersController, InvitationsController],
   providers: [Courses, Members, Invitations],
   exports: [Courses],
 })

@@ -117,7 +117,7 @@ export class Courses {
     await db.transaction(async (manager) => {
       await manager.update(CourseRecord, { id: caller.courseId }, newCode());
       await note(manager, caller, 'code renewed');
-      await announce(manager, { courseId: caller.courseId, to: 'staff' });
+      await announce(manager, { courseId: caller.courseId, to: 'staff', about: 'people' });
     });
   }
 
@@ -135,7 +135,7 @@ export class Courses {
             field: 'name',
           },
         );
-      await announce(manager, { courseId: caller.courseId, to: 'all' });
+      await announce(manager, { courseId: caller.courseId, to: 'all', about: 'people' });
       await deleteCourse(manager, caller.courseId, caller.person);
     });
   }

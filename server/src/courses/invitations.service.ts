@@ -57,7 +57,7 @@ export class Invitations {
         throw conflict('is-member', `${address} is in this course already.`);
       const link = await makeInvitation(manager, caller, { email: address, name: name.trim(), role });
       await note(manager, caller, 'person invited', address, { role });
-      await announce(manager, { courseId, to: 'staff' });
+      await announce(manager, { courseId, to: 'staff', about: 'people' });
       return link;
     });
   }
@@ -188,7 +188,7 @@ export class Invitations {
       const invitation = await manager.findOneBy(InvitationRecord, { id, courseId });
       if (!invitation) throw notFound();
       const done = await work(manager, invitation);
-      await announce(manager, { courseId, to: 'staff' });
+      await announce(manager, { courseId, to: 'staff', about: 'people' });
       return done;
     });
   }

@@ -17,7 +17,7 @@ export async function join(
   if (known) await manager.update(Membership, { courseId, personId }, { role });
   else await manager.insert(Membership, { courseId, personId, role, joinedBy });
   await note(manager, doer, 'joined', '', { role, how: WORDS[joinedBy] });
-  await announce(manager, { courseId, to: personId });
+  await announce(manager, { courseId, to: personId, about: 'people' });
   await announceSessions(manager, personId);
 }
 

@@ -54,7 +54,7 @@ export class MembersController {
   }
 
   @Delete('people/:person')
-  @Route('instructor', { status: 204 })
+  @Route('instructor', { status: 204, query: RemovalQuery })
   remove(
     @Calling() caller: Caller,
     @Param('person', ParseUUIDPipe) person: string,

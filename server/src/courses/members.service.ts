@@ -106,7 +106,7 @@ export class Members {
       for (const line of lines)
         if (line.what !== 'already here') links.push(await makeInvitation(manager, caller, line));
       await note(manager, caller, 'roster imported', file, { invited: links.length });
-      await announce(manager, { courseId: caller.courseId, to: 'staff' });
+      await announce(manager, { courseId: caller.courseId, to: 'staff', about: 'people' });
       return { invited: links.length, links };
     });
   }
@@ -124,7 +124,7 @@ export class Members {
       if (membership.role === 'instructor')
         throw conflict('is-instructor', 'This is not done to an instructor.');
       const done = await work(manager, await manager.findOneByOrFail(PersonRecord, { id: personId }));
-      await announce(manager, { courseId: caller.courseId, to: personId });
+      await announce(manager, { courseId: caller.courseId, to: personId, about: 'people' });
       return done;
     });
   }

@@ -28,9 +28,9 @@ import {
 } from 'class-validator';
 import type { ColumnDescriptions, Created, DataSetDetail, DataSetList, SheetChoice } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
-import { DataSetPipe, VersionPipe, type VersionAddress } from './version-address.js';
+import { DataSetPipe, VersionPipe, type VersionAddress } from '../store/version-address.js';
 import { Route } from '../platform/access/route.js';
-import { EXPORT_FORMATS, type ExportFormat } from '../platform/compute/table-tasks.js';
+import { EXPORT_FORMATS, type ExportFormat } from './table.tasks.js';
 import { FILE_FORM, uploadedBytes, UploadedTo } from '../platform/files/upload.js';
 import { DataSets } from './datasets.service.js';
 
@@ -107,7 +107,7 @@ export class DataSetsController {
   }
 
   @Post(':dataSet/raw')
-  @Route('instructor', { answers: 'Created', status: 202 })
+  @Route('instructor', { answers: 'Created', status: 202, query: CombineQuery })
   @ApiConsumes('multipart/form-data')
   @ApiBody(FILE_FORM)
   @UseInterceptors(UploadedTo(LARGEST_TABLE))
@@ -150,7 +150,7 @@ export class DataSetsController {
   }
 
   @Get(':dataSet/table')
-  @Route('instructor')
+  @Route('instructor', { query: ExportQuery })
   async export(
     @Calling() caller: Caller,
     @Param('dataSet', VersionPipe) dataSet: VersionAddress,

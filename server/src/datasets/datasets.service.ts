@@ -1,10 +1,10 @@
 import { slugOf, type Roles } from '@modest-sieve/core/data';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
-import type { DataSetDetail, DataSetList, VersionInfo } from '../api/api.js';
+import type { DataSetDetail, DataSetList } from '../api/api.js';
 import { note } from '../audit/note.js';
 import type { Caller } from '../platform/access/access.js';
-import type { ExportFormat } from '../platform/compute/table-tasks.js';
+import type { ExportFormat } from './table.tasks.js';
 import { Compute } from '../platform/compute/compute.service.js';
 import { notFound, Problem } from '../platform/errors/problem.js';
 import { lockFor } from '../platform/database/lock.js';
@@ -12,7 +12,7 @@ import { announce } from '../platform/events/announce.js';
 import { keepFile } from '../platform/files/files.js';
 import { Jobs } from '../platform/jobs/jobs.service.js';
 import { reserveCounts, Reserves } from '../reserve/reserves.service.js';
-import { FoldSetRecord, SeedSensitivity } from '../splits/split.entity.js';
+import { FoldSetRecord, SplitRecord } from '../store/split.entity.js';
 import {
   DataSetRecord,
   ImportRecord,
@@ -20,11 +20,15 @@ import {
   PreparationRecord,
   RolesRecord,
   VersionRecord,
-} from './dataset.entity.js';
-import { fetchColumns } from './table-store.js';
+} from '../store/dataset.entity.js';
+import { fetchColumns } from '../store/table-store.js';
 import { removalOfDataSet, removalOfFolds, removalOfSplit, removalOfVersion, usesOf } from './uses.js';
-import { versionAddress, type VersionAddress } from './version-address.js';
-import { currentVersion } from './versions.js';
+import { versionAddress, type VersionAddress } from '../store/version-address.js';
+import { currentVersion } from '../store/versions.js';
+import { LOOK_TASKS } from './look.tasks.js';
+import { TABLE_TASKS } from './table.tasks.js';
+import { IMPORT_JOB } from './import.job.js';
+import { dataSetLines, exercisesOn, openImports, versionLines } from './datasets.sql.js';
 
 /** Time that a question about a table may compute, in seconds. */
 const SECONDS = 30;
@@ -39,23 +43,7 @@ export class DataSets {
   ) {}
 
   async list(caller: Caller): Promise<DataSetList> {
-    const dataSets: DataSetList['dataSets'] = await caller.db.query(
-      `SELECT d.id, d.name, v.row_count AS rows, jsonb_array_length(v.profile) AS columns,
-              (SELECT r.roles ->> 'target' FROM column_roles r WHERE r.version_id = v.id ORDER BY r.revision DESC LIMIT 1) AS target,
-              (SELECT count(*)::int FROM split s WHERE s.version_id = v.id) AS splits,
-              d.created_at AS "createdAt"
-         FROM data_set d
-         JOIN LATERAL (SELECT * FROM data_set_version WHERE data_set_id = d.id
-                        ORDER BY (number = d.current_number) IS TRUE DESC, number DESC LIMIT 1) v ON true
-        WHERE d.course_id = $1 ORDER BY d.created_at, d.id`,
-      [caller.courseId],
-    );
-    const imports: DataSetList['imports'] = await caller.db.query(
-      `SELECT id, file_name AS "fileName", into_id AS "intoId", state, problem FROM import
-        WHERE course_id = $1 AND state <> 'done' ORDER BY created_at`,
-      [caller.courseId],
-    );
-    return { dataSets, imports };
+    return { dataSets: await dataSetLines(caller), imports: await openImports(caller) };
   }
 
   /**
@@ -101,9 +89,9 @@ export class DataSets {
   ): Promise<{ id: string }> {
     const { courseId } = caller;
     const { id } = await manager.save(ImportRecord, { courseId, ...file, state: 'waiting' as const });
-    await this.jobs.enqueue(manager, 'import', { courseId, importId: id });
+    await this.jobs.enqueue(manager, IMPORT_JOB, { courseId, importId: id });
     await note(manager, caller, 'table brought', file.fileName);
-    await announce(manager, { courseId, to: 'staff' });
+    await announce(manager, { courseId, to: 'staff', about: 'data' });
     return { id };
   }
 
@@ -134,7 +122,7 @@ export class DataSets {
     const { dataSet, version, roles } = await this.version(caller, at);
     const current = await currentVersion(caller.db, dataSet);
     const uses = await usesOf(caller.db, dataSetId);
-    const splits = await caller.db.find(SeedSensitivity, {
+    const splits = await caller.db.find(SplitRecord, {
       where: { versionId: version.id },
       order: { createdAt: 'DESC' },
     });
@@ -142,21 +130,8 @@ export class DataSets {
       where: { versionId: version.id },
       order: { createdAt: 'DESC' },
     });
-    const exercises: DataSetDetail['exercises'] = await caller.db.query(
-      `SELECT e.id, e.title, e.split_id AS "splitId", e.state FROM exercise e JOIN split s ON s.id = e.split_id
-        WHERE s.version_id = $1 ORDER BY e.created_at`,
-      [version.id],
-    );
-    const versions: Omit<VersionInfo, 'removal'>[] = await caller.db.query(
-      `SELECT v.number, v.row_count AS rows, b.number AS "from", v.steps,
-              jsonb_path_query_array(v.profile, '$[*].name') AS columns, v.created_at AS "createdAt",
-              (SELECT min(o.number) FROM data_set_version o
-                WHERE o.data_set_id = v.data_set_id AND o.number < v.number
-                  AND (o.file_sha256, o.steps, o.profile) = (v.file_sha256, v.steps, v.profile)) AS "sameAs"
-         FROM data_set_version v LEFT JOIN data_set_version b ON b.id = v.base_id
-        WHERE v.data_set_id = $1 ORDER BY v.number DESC`,
-      [dataSetId],
-    );
+    const exercises = await exercisesOn(caller, version.id);
+    const versions = await versionLines(caller, dataSetId);
     const own = versions.find(({ number }) => number === version.number);
     const raw = versions.find(({ number }) => number === (own?.from ?? version.number));
     const [last] = await caller.db.find(PreparationRecord, {
@@ -229,7 +204,7 @@ export class DataSets {
     const stored = await fetchColumns(caller.db, version);
     const { name } = dataSet;
     const bytes = await this.compute.run(
-      'exportTable',
+      TABLE_TASKS.exportTable,
       { stored, format, name, steps: version.steps },
       EXPORT_SECONDS,
     );
@@ -241,7 +216,7 @@ export class DataSets {
     const { dataSet, version } = await this.version(caller, at);
     const columns = version.profile.map(({ name, kind }) => ({ name, kind }));
     const stored = await fetchColumns(caller.db, version, { columns: [roles.target] });
-    await this.compute.run('checkRoles', { stored, columns, roles }, SECONDS);
+    await this.compute.run(LOOK_TASKS.checkRoles, { stored, columns, roles }, SECONDS);
     await caller.db.transaction(async (manager) => {
       await lockFor(manager, `roles ${version.id}`);
       const revision = 1 + (await manager.countBy(RolesRecord, { versionId: version.id }));
@@ -267,7 +242,7 @@ export class DataSets {
       const kept = Object.fromEntries(words.filter(([, text]) => text !== '')) as Record<string, string>;
       await manager.update(DataSetRecord, { id: dataSet.id }, { descriptions: kept });
       await note(manager, caller, 'columns described', dataSet.name, { columns: Object.keys(kept).length });
-      await announce(manager, { courseId: caller.courseId, to: 'staff' });
+      await announce(manager, { courseId: caller.courseId, to: 'staff', about: 'data' });
     });
   }
 }

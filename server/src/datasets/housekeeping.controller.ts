@@ -5,7 +5,7 @@ import type { CurrentVersion, Naming } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
 import { Housekeeping } from './housekeeping.service.js';
-import { DataSetPipe } from './version-address.js';
+import { DataSetPipe } from '../store/version-address.js';
 
 const LONGEST_NAME = 200;
 /** Of a version, as addresses have it. */

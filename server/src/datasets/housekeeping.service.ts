@@ -6,8 +6,8 @@ import type { Caller } from '../platform/access/access.js';
 import { lockFor } from '../platform/database/lock.js';
 import { conflict, notFound } from '../platform/errors/problem.js';
 import { announce } from '../platform/events/announce.js';
-import { FoldSetRecord, SeedSensitivity } from '../splits/split.entity.js';
-import { DataSetRecord, VersionRecord } from './dataset.entity.js';
+import { FoldSetRecord, SplitRecord } from '../store/split.entity.js';
+import { DataSetRecord, VersionRecord } from '../store/dataset.entity.js';
 import {
   removalOfDataSet,
   removalOfFolds,
@@ -20,7 +20,7 @@ import {
 /** What is made of a version. */
 const PARTS = {
   splits: {
-    record: SeedSensitivity,
+    record: SplitRecord,
     renamed: 'split renamed',
     deleted: 'split deleted',
     removal: removalOfSplit,
@@ -100,7 +100,7 @@ export class Housekeeping {
     const { name: dataSet } = await this.dataSet(caller, dataSetId);
     this.known((await usesOf(caller.db, dataSetId))[kind], id);
     await this.write(caller, renamed, dataSet, async (manager) => {
-      await manager.update<SeedSensitivity | FoldSetRecord>(record, { id }, { name });
+      await manager.update<SplitRecord | FoldSetRecord>(record, { id }, { name });
     });
   }
 
@@ -119,7 +119,7 @@ export class Housekeeping {
         this.known(uses[kind], id);
         return removal(uses, id);
       },
-      (manager) => manager.delete<SeedSensitivity | FoldSetRecord>(record, { id }),
+      (manager) => manager.delete<SplitRecord | FoldSetRecord>(record, { id }),
     );
   }
 
@@ -162,7 +162,7 @@ export class Housekeeping {
     await caller.db.transaction(async (manager) => {
       await change(manager);
       await note(manager, caller, action, subject);
-      await announce(manager, { courseId: caller.courseId, to: 'staff' });
+      await announce(manager, { courseId: caller.courseId, to: 'staff', about: 'data' });
     });
   }
 }

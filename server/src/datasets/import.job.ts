@@ -1,39 +1,55 @@
-import { SieveError } from '@modest-sieve/core/foundation';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import { Compute } from '../platform/compute/compute.service.js';
 import { Databases } from '../platform/database/databases.js';
 import { announce } from '../platform/events/announce.js';
 import { fetchFile } from '../platform/files/files.js';
-import { ABANDON } from '../platform/jobs/abandon.js';
 import type { JobContext, JobHandler } from '../platform/jobs/handler.js';
-import type { JobPayloads } from '../platform/jobs/queues.js';
-import { DataSetRecord, ImportRecord, VersionRecord } from './dataset.entity.js';
-import { currentVersion, rawOf } from './versions.js';
-import { fetchColumns, keepColumns, lockVersions, nextVersion } from './table-store.js';
+import { failRow, type JobKind, type JobPayload } from '../platform/jobs/job-kind.js';
+import { DataSetRecord, ImportRecord, VersionRecord } from '../store/dataset.entity.js';
+import { currentVersion, rawOf } from '../store/versions.js';
+import { fetchColumns, keepColumns, lockVersions, nextVersion } from '../store/table-store.js';
+import { TABLE_TASKS } from './table.tasks.js';
+
+interface ImportPayload extends JobPayload {
+  readonly importId: string;
+}
+
+/** A file is read into a data set. */
+export const IMPORT_JOB: JobKind<ImportPayload> = {
+  name: 'import',
+  seconds: 300,
+  retries: 2,
+  atOnce: 1,
+  runningOfPerson: 1,
+  runningOfCourse: 1,
+  waiting: 12,
+  about: 'importId',
+  isOnce: true,
+  title: `SELECT file_name FROM import WHERE id = (j.data ->> 'importId')::uuid`,
+  lastWord: 'The file could not be read in time. Try again, or bring a smaller file.',
+  cancelled: 'Reading the file was cancelled.',
+  saysWhy: true,
+  giveUp: failRow('import', 'importId', 'data'),
+  waitingSubjects: `SELECT course_id AS "courseId", id AS "importId" FROM import WHERE state = 'waiting'`,
+};
 
 /** Reads an imported file into a data set, or says why it could not be read. Running twice makes one data set. */
 @Injectable()
-export class ImportJob implements JobHandler<JobPayloads['import']> {
+export class ImportJob implements JobHandler<ImportPayload> {
+  readonly kinds = [IMPORT_JOB];
+
   constructor(
     private readonly databases: Databases,
     private readonly compute: Compute,
   ) {}
 
-  async run(payload: JobPayloads['import'], context: JobContext): Promise<void> {
-    const { importId } = payload;
+  async run({ importId }: ImportPayload, context: JobContext): Promise<void> {
     const db = await this.databases.of('worker');
     const record = await db.findOneBy(ImportRecord, { id: importId, state: 'waiting' });
     if (!record) return;
-    try {
-      // Anew, where another raw table came in between.
-      while (!(await this.read(db, record, context)));
-    } catch (error) {
-      if (!(error instanceof SieveError)) throw error;
-      const { code, message, place } = error;
-      const choices = place.choices ? { choices: place.choices } : {};
-      await db.transaction((manager) => ABANDON.import(manager, payload, { code, message, ...choices }));
-    }
+    // Anew, where another raw table came in between.
+    while (!(await this.read(db, record, context)));
   }
 
   /** @returns false, and keeps nothing, where the raw table that the file was put to is not the current one any more */
@@ -50,7 +66,7 @@ export class ImportJob implements JobHandler<JobPayloads['import']> {
       base && combination ? { stored: await fetchColumns(db, base), combination, key: key ?? '' } : null;
     const bytes = await fetchFile(db, 'vault', record.fileSha256);
     const table = { bytes, file: fileName, onto, ...(sheet === undefined ? {} : { sheet }) };
-    const read = await this.compute.run('importTable', table, signal);
+    const read = await this.compute.run(TABLE_TASKS.importTable, table, signal);
     return db.transaction(async (manager) => {
       if (base) {
         await lockVersions(manager, base.dataSetId);
@@ -75,18 +91,9 @@ export class ImportJob implements JobHandler<JobPayloads['import']> {
         await progress('keeping columns', done, read.columns.length);
       });
       await manager.update(ImportRecord, { id }, { dataSetId });
-      await announce(manager, { courseId: record.courseId, to: 'staff' });
+      await announce(manager, { courseId: record.courseId, to: 'staff', about: 'data' });
       return true;
     });
-  }
-
-  orphans(manager: EntityManager): Promise<JobPayloads['import'][]> {
-    return manager.query(
-      `SELECT i.course_id AS "courseId", i.id AS "importId" FROM import i
-        WHERE i.state = 'waiting'
-          AND NOT EXISTS (SELECT 1 FROM pgboss.job j
-                           WHERE j.name = 'import' AND j.id = i.id AND j.state IN ('created', 'retry', 'active'))`,
-    );
   }
 }
 

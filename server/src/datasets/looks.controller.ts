@@ -10,7 +10,7 @@ import type {
   TargetSuggestion,
 } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
-import { VersionPipe, type VersionAddress } from './version-address.js';
+import { VersionPipe, type VersionAddress } from '../store/version-address.js';
 import { Route } from '../platform/access/route.js';
 import { Looks } from './looks.service.js';
 
@@ -41,7 +41,7 @@ export class LooksController {
   constructor(private readonly looks: Looks) {}
 
   @Get('rows')
-  @Route('instructor', { answers: 'RowPage' })
+  @Route('instructor', { answers: 'RowPage', query: PageQuery })
   rows(
     @Calling() caller: Caller,
     @Param('dataSet', VersionPipe) dataSet: VersionAddress,
@@ -61,7 +61,7 @@ export class LooksController {
   }
 
   @Get('by-value')
-  @Route('instructor', { answers: 'TargetByValue' })
+  @Route('instructor', { answers: 'TargetByValue', query: ByValueQuery })
   byValue(
     @Calling() caller: Caller,
     @Param('dataSet', VersionPipe) dataSet: VersionAddress,
@@ -71,7 +71,7 @@ export class LooksController {
   }
 
   @Get('pair')
-  @Route('instructor', { answers: 'ColumnPair' })
+  @Route('instructor', { answers: 'ColumnPair', query: PairQuery })
   pair(
     @Calling() caller: Caller,
     @Param('dataSet', VersionPipe) dataSet: VersionAddress,
@@ -81,7 +81,7 @@ export class LooksController {
   }
 
   @Get('correlations')
-  @Route('instructor', { answers: 'Correlations' })
+  @Route('instructor', { answers: 'Correlations', query: CorrelationsQuery })
   correlations(
     @Calling() caller: Caller,
     @Param('dataSet', VersionPipe) dataSet: VersionAddress,

@@ -11,8 +11,9 @@ import type {
 import type { Caller } from '../platform/access/access.js';
 import { Compute, within } from '../platform/compute/compute.service.js';
 import { DataSets } from './datasets.service.js';
-import { fetchColumns } from './table-store.js';
-import type { VersionAddress } from './version-address.js';
+import { fetchColumns } from '../store/table-store.js';
+import type { VersionAddress } from '../store/version-address.js';
+import { LOOK_TASKS } from './look.tasks.js';
 
 /** Time that a question about a table may compute, in seconds. */
 const SECONDS = 30;
@@ -39,7 +40,7 @@ export class Looks {
     if (selection.where !== null || selection.sort !== null) {
       const stored = await fetchColumns(caller.db, version);
       const page = await this.compute.run(
-        'selectedRows',
+        LOOK_TASKS.selectedRows,
         { stored, selection, offset, limit },
         within(caller, SECONDS),
       );
@@ -47,7 +48,7 @@ export class Looks {
     }
     const [from, to] = [Math.min(offset, version.rowCount), Math.min(offset + limit, version.rowCount)];
     const stored = await fetchColumns(caller.db, version, { rows: [from, to] });
-    const page = await this.compute.run('rows', { stored, from, to }, SECONDS);
+    const page = await this.compute.run(LOOK_TASKS.rows, { stored, from, to }, SECONDS);
     return { columns, offset, total: version.rowCount, ...page };
   }
 
@@ -56,7 +57,7 @@ export class Looks {
     const stored = await fetchColumns(caller.db, version);
     const { profile } = version;
     return this.compute.run(
-      'findings',
+      LOOK_TASKS.findings,
       { stored, roles: roles?.roles ?? null, profile },
       within(caller, LOOK_SECONDS),
     );
@@ -68,7 +69,7 @@ export class Looks {
     const isText = version.profile.some(({ name, kind }) => name === column && kind === 'text');
     if (!roles || roles.roles.target === column || isText) return { label: null, values: [], more: 0 };
     const stored = await fetchColumns(caller.db, version, { columns: [column, roles.roles.target] });
-    return this.compute.run('byValue', { stored, roles: roles.roles, column }, SECONDS);
+    return this.compute.run(LOOK_TASKS.byValue, { stored, roles: roles.roles, column }, SECONDS);
   }
 
   /** Two columns looked at together. */
@@ -76,7 +77,11 @@ export class Looks {
     const { version, roles } = await this.dataSets.version(caller, at);
     const names = [x, y, ...(roles ? [roles.roles.target] : [])];
     const stored = await fetchColumns(caller.db, version, { columns: names });
-    return this.compute.run('pair', { stored, roles: roles?.roles ?? null, x, y }, within(caller, SECONDS));
+    return this.compute.run(
+      LOOK_TASKS.pair,
+      { stored, roles: roles?.roles ?? null, x, y },
+      within(caller, SECONDS),
+    );
   }
 
   async correlations(
@@ -87,13 +92,13 @@ export class Looks {
     const { version } = await this.dataSets.version(caller, at);
     const columns = version.profile.filter(({ kind }) => kind === 'number').map(({ name }) => name);
     const stored = await fetchColumns(caller.db, version, { columns });
-    return this.compute.run('correlations', { stored, measure }, within(caller, LOOK_SECONDS));
+    return this.compute.run(LOOK_TASKS.correlations, { stored, measure }, within(caller, LOOK_SECONDS));
   }
 
   /** What a column suggests if it were the target. */
   async suggest(caller: Caller, at: VersionAddress, target: string): Promise<TargetSuggestion> {
     const { version } = await this.dataSets.version(caller, at);
     const stored = await fetchColumns(caller.db, version, { columns: [target] });
-    return this.compute.run('suggest', { stored, target }, SECONDS);
+    return this.compute.run(LOOK_TASKS.suggest, { stored, target }, SECONDS);
   }
 }

@@ -3,7 +3,7 @@ import { Body, Controller, Param, Post } from '@nestjs/common';
 import { IsBoolean, IsInt, IsObject, IsOptional, IsString, MaxLength, Min } from 'class-validator';
 import type { Created, KeepSteps, PrepareAnswer, PrepareRequest } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
-import { VersionPipe, type VersionAddress } from './version-address.js';
+import { VersionPipe, type VersionAddress } from '../store/version-address.js';
 import { Route } from '../platform/access/route.js';
 import { AreBodies } from '../platform/bodies/nested.js';
 import { Preparations } from './preparations.service.js';

@@ -7,11 +7,13 @@ import { lockFor } from '../platform/database/lock.js';
 import { conflict } from '../platform/errors/problem.js';
 import { announce } from '../platform/events/announce.js';
 import { Jobs } from '../platform/jobs/jobs.service.js';
-import { PreparationRecord } from './dataset.entity.js';
+import { PreparationRecord } from '../store/dataset.entity.js';
 import { DataSets } from './datasets.service.js';
-import { fetchColumns } from './table-store.js';
-import type { VersionAddress } from './version-address.js';
-import { rawOf } from './versions.js';
+import { fetchColumns } from '../store/table-store.js';
+import type { VersionAddress } from '../store/version-address.js';
+import { rawOf } from '../store/versions.js';
+import { TABLE_TASKS } from './table.tasks.js';
+import { PREPARE_JOB } from './prepare.job.js';
 
 /** Time that a preview may take, in seconds. */
 const SECONDS = 60;
@@ -34,7 +36,11 @@ export class Preparations {
     const { version } = await this.dataSets.version(caller, at);
     const raw = await rawOf(caller.db, version);
     const stored = await fetchColumns(caller.db, raw);
-    return this.compute.run('previewPreparation', { stored, steps, chosen }, within(caller, SECONDS));
+    return this.compute.run(
+      TABLE_TASKS.previewPreparation,
+      { stored, steps, chosen },
+      within(caller, SECONDS),
+    );
   }
 
   /** Asks for a version. One at a time is made of a data set; a request that failed makes room for the next. */
@@ -55,8 +61,8 @@ export class Preparations {
         madeBy: caller.person.id,
       });
       await note(manager, caller, 'steps kept', dataSet.name, { steps: steps.length });
-      await this.jobs.enqueue(manager, 'prepare', { courseId: caller.courseId, preparationId: id });
-      await announce(manager, { courseId: caller.courseId, to: 'staff' });
+      await this.jobs.enqueue(manager, PREPARE_JOB, { courseId: caller.courseId, preparationId: id });
+      await announce(manager, { courseId: caller.courseId, to: 'staff', about: 'data' });
       return { id };
     });
   }

@@ -1,82 +1,91 @@
-import { SieveError } from '@modest-sieve/core/foundation';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import { Compute } from '../platform/compute/compute.service.js';
 import { Databases } from '../platform/database/databases.js';
 import { announce } from '../platform/events/announce.js';
-import { ABANDON } from '../platform/jobs/abandon.js';
 import type { JobContext, JobHandler } from '../platform/jobs/handler.js';
-import type { JobPayloads } from '../platform/jobs/queues.js';
-import { packOrigin, VersionOrigin } from '../reserve/release.entity.js';
-import { DataSetRecord, PreparationRecord, RolesRecord, VersionRecord } from './dataset.entity.js';
-import { fetchColumns, keepColumns, nextVersion } from './table-store.js';
+import { failRow, type JobKind, type JobPayload } from '../platform/jobs/job-kind.js';
+import { packOrigin, VersionOrigin } from '../store/origin.entity.js';
+import { DataSetRecord, PreparationRecord, RolesRecord, VersionRecord } from '../store/dataset.entity.js';
+import { fetchColumns, keepColumns, nextVersion } from '../store/table-store.js';
+import { TABLE_TASKS } from './table.tasks.js';
+
+interface PreparePayload extends JobPayload {
+  readonly preparationId: string;
+}
+
+/** A version is made of a raw table. */
+export const PREPARE_JOB: JobKind<PreparePayload> = {
+  name: 'prepare',
+  seconds: 300,
+  retries: 2,
+  atOnce: 1,
+  runningOfPerson: 1,
+  runningOfCourse: 1,
+  waiting: 12,
+  about: 'preparationId',
+  isOnce: true,
+  title: `SELECT d.name FROM preparation p JOIN data_set d ON d.id = p.data_set_id WHERE p.id = (j.data ->> 'preparationId')::uuid`,
+  lastWord:
+    'The version could not be made in time. Keep it again; if that fails too, the server’s log says more.',
+  cancelled: 'The making of the version was cancelled. The steps are kept here.',
+  saysWhy: true,
+  giveUp: failRow('preparation', 'preparationId', 'data'),
+  waitingSubjects: `SELECT course_id AS "courseId", id AS "preparationId" FROM preparation WHERE state = 'waiting'`,
+};
 
 /** Makes a version by doing steps on a raw table, or says which step does not fit. Running twice makes one version. */
 @Injectable()
-export class PrepareJob implements JobHandler<JobPayloads['prepare']> {
+export class PrepareJob implements JobHandler<PreparePayload> {
+  readonly kinds = [PREPARE_JOB];
+
   constructor(
     private readonly databases: Databases,
     private readonly compute: Compute,
   ) {}
 
-  async run(payload: JobPayloads['prepare'], { signal, progress }: JobContext): Promise<void> {
-    const { preparationId } = payload;
+  async run({ preparationId }: PreparePayload, { signal, progress }: JobContext): Promise<void> {
     const db = await this.databases.of('worker');
     const asked = await db.findOneBy(PreparationRecord, { id: preparationId, state: 'waiting' });
     if (!asked) return;
     const { dataSetId, steps } = asked;
     const base = await db.findOneByOrFail(VersionRecord, { id: asked.baseId });
-    try {
-      await progress('preparing', 0, steps.length);
-      const roles = await latestRoles(db, dataSetId);
-      const stored = await fetchColumns(db, base);
-      const made = await this.compute.run('prepare', { stored, steps, roles }, signal);
-      await db.transaction(async (manager) => {
-        const taken = await manager.update(
-          PreparationRecord,
-          { id: preparationId, state: 'waiting' },
-          { state: 'done' },
-        );
-        if (taken.affected !== 1) return;
-        const version = await manager.save(VersionRecord, {
-          dataSetId,
-          number: await nextVersion(manager, dataSetId),
-          rowCount: made.rowCount,
-          profile: made.profile,
-          fileSha256: base.fileSha256,
-          baseId: base.id,
-          steps,
-          effects: made.effects,
-        });
-        await manager.update(DataSetRecord, { id: dataSetId }, { currentNumber: null });
-        await manager.insert(VersionOrigin, { versionId: version.id, origin: packOrigin(made.origin) });
-        await keepColumns(manager, version.id, made.columns, async (done) => {
-          signal.throwIfAborted();
-          await progress('keeping columns', done, made.columns.length);
-        });
-        if (made.roles)
-          await manager.insert(RolesRecord, {
-            versionId: version.id,
-            revision: 1,
-            roles: made.roles,
-            madeBy: asked.madeBy,
-          });
-        await announce(manager, { courseId: asked.courseId, to: 'staff' });
+    await progress('preparing', 0, steps.length);
+    const roles = await latestRoles(db, dataSetId);
+    const stored = await fetchColumns(db, base);
+    const made = await this.compute.run(TABLE_TASKS.prepare, { stored, steps, roles }, signal);
+    await db.transaction(async (manager) => {
+      const taken = await manager.update(
+        PreparationRecord,
+        { id: preparationId, state: 'waiting' },
+        { state: 'done' },
+      );
+      if (taken.affected !== 1) return;
+      const version = await manager.save(VersionRecord, {
+        dataSetId,
+        number: await nextVersion(manager, dataSetId),
+        rowCount: made.rowCount,
+        profile: made.profile,
+        fileSha256: base.fileSha256,
+        baseId: base.id,
+        steps,
+        effects: made.effects,
       });
-    } catch (error) {
-      if (!(error instanceof SieveError)) throw error;
-      const { code, message } = error;
-      await db.transaction((manager) => ABANDON.prepare(manager, payload, { code, message }));
-    }
-  }
-
-  orphans(manager: EntityManager): Promise<JobPayloads['prepare'][]> {
-    return manager.query(
-      `SELECT p.course_id AS "courseId", p.id AS "preparationId" FROM preparation p
-        WHERE p.state = 'waiting'
-          AND NOT EXISTS (SELECT 1 FROM pgboss.job j
-                           WHERE j.name = 'prepare' AND j.id = p.id AND j.state IN ('created', 'retry', 'active'))`,
-    );
+      await manager.update(DataSetRecord, { id: dataSetId }, { currentNumber: null });
+      await manager.insert(VersionOrigin, { versionId: version.id, origin: packOrigin(made.origin) });
+      await keepColumns(manager, version.id, made.columns, async (done) => {
+        signal.throwIfAborted();
+        await progress('keeping columns', done, made.columns.length);
+      });
+      if (made.roles)
+        await manager.insert(RolesRecord, {
+          versionId: version.id,
+          revision: 1,
+          roles: made.roles,
+          madeBy: asked.madeBy,
+        });
+      await announce(manager, { courseId: asked.courseId, to: 'staff', about: 'data' });
+    });
   }
 }
 

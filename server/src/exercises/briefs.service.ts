@@ -6,6 +6,7 @@ import type { Caller } from '../platform/access/access.js';
 import { Compute, within } from '../platform/compute/compute.service.js';
 import { conflict } from '../platform/errors/problem.js';
 import { PackRecord, zipped, type ExerciseRecord } from './exercise.entity.js';
+import { EXERCISE_TASKS } from './exercise.tasks.js';
 
 const SECONDS = 60;
 
@@ -59,7 +60,7 @@ export class Briefs {
     if (!pack) throw conflict('not-open', 'Only an open exercise can be amended.');
     const asked = questions ?? pack.questions;
     const { zip, files } = await this.compute.run(
-      'rebrief',
+      EXERCISE_TASKS.rebrief,
       {
         pack: { zip: new Uint8Array(pack.zip), files: pack.files, questions: asked },
         head: await briefHead(caller.db, Object.assign({}, exercise, changes)),

@@ -23,32 +23,18 @@ import {
   MinLength,
   ValidateIf,
 } from 'class-validator';
-import type {
-  Amendment,
-  Correction,
-  CorrectionApplied,
-  ExerciseSettings,
-  OwnDeadline,
-  ReleaseRequest,
-} from '../api/api.js';
+import type { ExerciseSettings, ReleaseRequest } from '../api/api.js';
 
 /** Questions as they come: what each must be is for its kind to say, when `readQuestion` reads it. */
-const AreQuestions = () =>
+export const AreQuestions = () =>
   applyDecorators(
     IsArray(),
     ArrayMaxSize(50),
     IsObject({ each: true, message: 'Each question is an object.' }),
   );
 
-/** What students read of a change. */
-const IsNotice = () =>
-  applyDecorators(
-    IsString(),
-    MinLength(1, { message: 'Say what has changed: students read it.' }),
-    MaxLength(2000),
-  );
-
-class TimesBody {
+/** What may change of an exercise that students have. */
+export class TimesBody {
   @IsString() @MinLength(1, { message: 'Give the exercise a title.' }) @MaxLength(200) title: string;
   @IsString() @MaxLength(20_000) brief: string;
   @IsInt({ message: 'Attempts are a whole number.' }) @Min(1) @Max(1000) attempts: number;
@@ -76,27 +62,8 @@ export class ExerciseBody extends TimesBody {
   @IsIn(FEEDBACK_POLICIES) feedback: FeedbackPolicy;
 }
 
-export class AmendmentBody extends TimesBody implements Amendment {
-  @IsNotice() notice: string;
-}
-
-export class CorrectionBody {
-  @AreQuestions() questions: object[];
-}
-
-export class CorrectionAppliedBody implements CorrectionApplied {
-  @IsNotice() notice: string;
-  @IsArray() @ArrayMaxSize(10_000) @IsUUID(undefined, { each: true }) takenBack: string[];
-}
-
 export class ReleaseBody implements ReleaseRequest {
   @IsOptional() @IsString() @MaxLength(2000) reason = '';
-}
-
-export class OwnDeadlineBody implements OwnDeadline {
-  @ValidateIf(({ deadline }: OwnDeadlineBody) => deadline !== null)
-  @IsISO8601({ strict: true }, { message: 'The deadline is a date and time.' })
-  deadline: string | null;
 }
 
 /** Settings with each question read by its kind. @throws SieveError with the field that is not what it must be */
@@ -106,9 +73,5 @@ export const settingsOf = ({ questions, ...settings }: ExerciseBody): ExerciseSe
 });
 
 /** @throws SieveError with the field that is not what it must be */
-export const correctionOf = ({ questions }: CorrectionBody): Correction => ({
-  questions: questionsOf(questions),
-});
-
-const questionsOf = (questions: readonly object[]): Question[] =>
+export const questionsOf = (questions: readonly object[]): Question[] =>
   questions.map((one, i) => readQuestion(one, `questions.${i}`));

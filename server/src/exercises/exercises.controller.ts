@@ -13,30 +13,19 @@ import {
 } from '@nestjs/common';
 import { ApiBody, ApiConsumes } from '@nestjs/swagger';
 import type {
-  CorrectionInfo,
   Created,
   ExerciseDetail,
   ExercisePreview,
   ExerciseSummary,
   TriedAnswer,
+  FileRules,
 } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
 import { UploadedTo } from '../platform/files/upload.js';
 import { ANSWER_FORM, answerOf, AnswerBody } from './answer.js';
-import {
-  AmendmentBody,
-  CorrectionAppliedBody,
-  CorrectionBody,
-  correctionOf,
-  ExerciseBody,
-  OwnDeadlineBody,
-  ReleaseBody,
-  settingsOf,
-} from './exercise.dto.js';
-import { Corrections } from './corrections.service.js';
+import { ExerciseBody, ReleaseBody, settingsOf } from './exercise.dto.js';
 import { Exercises } from './exercises.service.js';
-import { ReleasedExercises } from './released.service.js';
 import { Tries } from './tries.service.js';
 
 /** Of a file that an instructor tries on a draft, whose rules are not made yet. */
@@ -46,8 +35,6 @@ const LARGEST_TRIED = 64 * 1024 * 1024;
 export class ExercisesController {
   constructor(
     private readonly exercises: Exercises,
-    private readonly released: ReleasedExercises,
-    private readonly corrections: Corrections,
     private readonly tries: Tries,
   ) {}
 
@@ -85,24 +72,6 @@ export class ExercisesController {
     return this.exercises.remove(caller, id);
   }
 
-  @Get(':exercise/file')
-  @Route('instructor')
-  async file(
-    @Calling() caller: Caller,
-    @Param('exercise', ParseUUIDPipe) id: string,
-  ): Promise<StreamableFile> {
-    return jsonFile(await this.released.asFile(caller, id), 'exercise.json');
-  }
-
-  @Get(':exercise/keys')
-  @Route('instructor')
-  async keys(
-    @Calling() caller: Caller,
-    @Param('exercise', ParseUUIDPipe) id: string,
-  ): Promise<StreamableFile> {
-    return jsonFile(await this.released.keysAsFile(caller, id), 'keys.json');
-  }
-
   @Get(':exercise/preview')
   @Route('instructor', { answers: 'ExercisePreview' })
   preview(@Calling() caller: Caller, @Param('exercise', ParseUUIDPipe) id: string): Promise<ExercisePreview> {
@@ -134,82 +103,14 @@ export class ExercisesController {
     return this.exercises.release(caller, id, body?.reason ?? '');
   }
 
-  @Post(':exercise/withdraw')
-  @Route('instructor', { status: 204 })
-  withdraw(@Calling() caller: Caller, @Param('exercise', ParseUUIDPipe) id: string): Promise<void> {
-    return this.released.withdraw(caller, id);
-  }
-
-  @Put(':exercise/amendment')
-  @Route('instructor', { takes: 'Amendment', status: 204 })
-  amend(
+  @Get(':exercise/questions/:question/rules')
+  @Route('member', { answers: 'FileRules', scope: 'read' })
+  rules(
     @Calling() caller: Caller,
     @Param('exercise', ParseUUIDPipe) id: string,
-    @Body() body: AmendmentBody,
-  ): Promise<void> {
-    return this.released.amend(caller, id, body);
-  }
-
-  @Put(':exercise/reopening')
-  @Route('instructor', { takes: 'Amendment', status: 204 })
-  reopen(
-    @Calling() caller: Caller,
-    @Param('exercise', ParseUUIDPipe) id: string,
-    @Body() body: AmendmentBody,
-  ): Promise<void> {
-    return this.released.reopen(caller, id, body);
-  }
-
-  @Get(':exercise/correction')
-  @Route('instructor', { answers: 'CorrectionInfo' })
-  correction(
-    @Calling() caller: Caller,
-    @Param('exercise', ParseUUIDPipe) id: string,
-  ): Promise<CorrectionInfo> {
-    return this.corrections.show(caller, id);
-  }
-
-  @Put(':exercise/correction')
-  @Route('instructor', { takes: 'Correction', status: 202 })
-  correct(
-    @Calling() caller: Caller,
-    @Param('exercise', ParseUUIDPipe) id: string,
-    @Body() body: CorrectionBody,
-  ): Promise<void> {
-    return this.corrections.begin(caller, id, correctionOf(body));
-  }
-
-  @Post(':exercise/correction/apply')
-  @Route('instructor', { takes: 'CorrectionApplied', status: 204 })
-  applyCorrection(
-    @Calling() caller: Caller,
-    @Param('exercise', ParseUUIDPipe) id: string,
-    @Body() body: CorrectionAppliedBody,
-  ): Promise<void> {
-    return this.corrections.apply(caller, id, body);
-  }
-
-  @Delete(':exercise/correction')
-  @Route('instructor', { status: 204 })
-  dropCorrection(@Calling() caller: Caller, @Param('exercise', ParseUUIDPipe) id: string): Promise<void> {
-    return this.corrections.drop(caller, id);
-  }
-
-  @Put(':exercise/deadlines/:person')
-  @Route('instructor', { takes: 'OwnDeadline', status: 204 })
-  extend(
-    @Calling() caller: Caller,
-    @Param('exercise', ParseUUIDPipe) id: string,
-    @Param('person', ParseUUIDPipe) person: string,
-    @Body() { deadline }: OwnDeadlineBody,
-  ): Promise<void> {
-    return this.released.extend(caller, id, person, deadline);
-  }
-
-  @Post(':exercise/return')
-  @Route('instructor', { status: 204 })
-  return(@Calling() caller: Caller, @Param('exercise', ParseUUIDPipe) id: string): Promise<void> {
-    return this.released.return(caller, id);
+    @Param('question') question: string,
+  ): Promise<FileRules> {
+    return this.exercises.rulesOf(caller, id, question);
   }
 
   @Get(':exercise/pack')
@@ -230,9 +131,3 @@ export class ExercisesController {
     });
   }
 }
-
-const jsonFile = (text: string, name: string): StreamableFile =>
-  new StreamableFile(Buffer.from(text, 'utf8'), {
-    type: 'application/json',
-    disposition: `attachment; filename="${name}"`,
-  });

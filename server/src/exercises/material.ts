@@ -1,27 +1,30 @@
 import type { SettingSummary } from '@modest-sieve/core/evaluation';
 import { questionKindOf, type Question, type RunCurve } from '@modest-sieve/core/assessment';
 import type { EntityManager } from 'typeorm';
-import { DataSetRecord, RolesRecord, VersionRecord } from '../datasets/dataset.entity.js';
-import { fetchColumns } from '../datasets/table-store.js';
+import { DataSetRecord, RolesRecord, VersionRecord } from '../store/dataset.entity.js';
+import { fetchColumns } from '../store/table-store.js';
 import { ReleaseRecord } from '../reserve/release.entity.js';
 import type { Reserves } from '../reserve/reserves.service.js';
 import { secretOf } from './secret.entity.js';
 import { fetchFolds } from '../splits/folds.service.js';
-import { SplitAssignment, SeedSensitivity } from '../splits/split.entity.js';
+import { SplitAssignment, SplitRecord } from '../store/split.entity.js';
 import { unpackText } from '../trials/trial.entity.js';
+import { SheetRecord } from './answer-key.js';
+import { briefHead } from './briefs.service.js';
 import type { ExerciseRecord } from './exercise.entity.js';
+import type { PackInput } from './exercise.tasks.js';
 
-/** What packs and keys are made of, fetched each time: the thread that computes takes it over. */
-async function fetchMaterial(
-  db: EntityManager,
-  { id, splitId, foldSetId }: Pick<ExerciseRecord, 'id' | 'splitId' | 'foldSetId'>,
-) {
-  const split = await db.findOneByOrFail(SeedSensitivity, { id: splitId });
+/** What a pack and its keys are made of, fetched each time: the thread that computes takes it over. */
+async function fetchRequest(db: EntityManager, exercise: ExerciseRecord, revision: number) {
+  const { id, splitId, foldSetId, reissued } = exercise;
+  const split = await db.findOneByOrFail(SplitRecord, { id: splitId });
   const { roles } = await db.findOneByOrFail(RolesRecord, { id: split.rolesId });
   const version = await db.findOneByOrFail(VersionRecord, { id: split.versionId });
   const { descriptions } = await db.findOneByOrFail(DataSetRecord, { id: version.dataSetId });
   const { parts } = await db.findOneByOrFail(SplitAssignment, { splitId });
-  const material = {
+  const { questions } = await db.findOneByOrFail(SheetRecord, { exerciseId: id, revision });
+  const request = {
+    ...(await briefHead(db, exercise)),
     stored: await fetchColumns(db, version),
     secret: await secretOf(db, id),
     roles,
@@ -31,35 +34,44 @@ async function fetchMaterial(
     descriptions,
     curves: await runCurves(db, splitId),
     references: await referenceModels(db, splitId),
+    questions,
+    reissued,
   };
-  return { version, material };
+  return { version, request };
 }
 
-/** The material of an exercise that may be released: with the reserve of its data set, and what was given before. */
-export async function fetchDraftMaterial(
+/**
+ * The request for the pack of an exercise that may be released: with the reserve of its data set, and what was given
+ * before.
+ */
+export async function fetchDraftRequest(
   db: EntityManager,
   reserves: Reserves,
   exercise: ExerciseRecord,
   maker: string | null,
 ) {
-  const { version, material } = await fetchMaterial(db, exercise);
-  const reserve = await reserves.of(db, version, material.roles);
-  const before = await reserves.releasedBefore(db, version, material.roles, maker);
+  const { version, request } = await fetchRequest(db, exercise, exercise.revision);
+  const reserve = await reserves.of(db, version, request.roles);
+  const before = await reserves.releasedBefore(db, version, request.roles, maker);
   return {
-    material: { ...material, ...before, reserve: reserve.division },
+    request: { ...request, ...before, reserve: reserve.division } satisfies PackInput,
     dataSetId: version.dataSetId,
     releases: reserve.releases.map(({ id }) => id),
   };
 }
 
-/** The material of an exercise that students have, with the division that it was released with. */
-export async function fetchReleasedMaterial(db: EntityManager, exercise: ExerciseRecord) {
-  const { material } = await fetchMaterial(db, exercise);
+/** The same of a revision of an exercise that students have, with the division that it was released with. */
+export async function fetchReleasedRequest(
+  db: EntityManager,
+  exercise: ExerciseRecord,
+  revision: number,
+): Promise<PackInput> {
+  const { request } = await fetchRequest(db, exercise, revision);
   const release = await db.findOneOrFail(ReleaseRecord, {
     where: { exerciseId: exercise.id, splitId: exercise.splitId },
     order: { releasedAt: 'DESC' },
   });
-  return { ...material, reserve: new Uint8Array(release.division), earlier: [], tables: {} };
+  return { ...request, reserve: new Uint8Array(release.division), earlier: [], tables: {} };
 }
 
 /** The reference runs of a split as SQL: a list of ids. */

@@ -8,7 +8,7 @@ import { Jobs } from '../platform/jobs/jobs.service.js';
 import type { ExerciseRecord } from './exercise.entity.js';
 import { OwnSheetRecord } from './secret.entity.js';
 import { isPersonal } from './sheets.js';
-import { sheetsAreAskedFor } from './sheets.job.js';
+import { SHEETS_JOB } from './sheets.job.js';
 
 /** Milliseconds that a student waits for figures of their own; a job takes a fraction of a second. */
 const PATIENCE = 15_000;
@@ -58,7 +58,8 @@ export class OwnSheets {
   private ask({ db, courseId, person }: Caller, exerciseId: string): Promise<void> {
     return db.transaction(async (manager) => {
       const payload = { courseId, exerciseId, personId: person.id };
-      if (!(await sheetsAreAskedFor(manager, payload))) await this.jobs.enqueue(manager, 'sheets', payload);
+      if (!(await this.jobs.isUnderWay(manager, SHEETS_JOB, { exerciseId, personId: person.id })))
+        await this.jobs.enqueue(manager, SHEETS_JOB, payload);
     });
   }
 }

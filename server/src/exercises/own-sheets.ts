@@ -39,5 +39,5 @@ export async function keepOwnSheets(
       .values(rows.slice(from, from + AT_ONCE))
       .orIgnore()
       .execute();
-  for (const personId of people) await announce(manager, { courseId, to: personId });
+  for (const personId of people) await announce(manager, { courseId, to: personId, about: 'exercises' });
 }

@@ -1,7 +1,14 @@
 import type { Secret } from '@modest-sieve/core/foundation';
-import { NOBODY, questionKindOf, type ReleasedQuestion } from '@modest-sieve/core/assessment';
+import {
+  fileSizeOf,
+  largestFile,
+  NOBODY,
+  questionKindOf,
+  type ReleasedQuestion,
+  type Rules,
+} from '@modest-sieve/core/assessment';
 import type { EntityManager } from 'typeorm';
-import type { QuestionSheet } from '../api/api.js';
+import type { FileAbout, FileRules, QuestionSheet } from '../api/api.js';
 import type { ExerciseRecord } from './exercise.entity.js';
 
 export interface Used {
@@ -18,17 +25,34 @@ export function personalSheet(question: ReleasedQuestion, secret: Secret, person
   const { rules, example } = question;
   const who = { secret, question: question.id, id: personId };
   const sheet = questionKindOf(question.kind).sheet(question, rules, who);
-  // What is generated for a student follows from rules and secret: rules are for files alone, whose checks need neither.
-  const isFile = sheet.file !== null && !sheet.file.optional;
   return {
     ...sheet,
-    rules: isFile ? rules : null,
+    fileAbout: takesFile(sheet) ? aboutFile(rules) : null,
     example,
     used: NONE.all,
     usedToday: NONE.today,
     keyShown: false,
   };
 }
+
+/**
+ * The rules by which a file is checked before it is sent; null where nothing is handed in as a file. What is generated for
+ * a student follows from rules and secret: rules are for files alone, whose checks need neither.
+ */
+export function fileRules(question: ReleasedQuestion): FileRules | null {
+  const sheet = questionKindOf(question.kind).sheet(question, question.rules, NOBODY);
+  return takesFile(sheet) ? { question: question.id, rules: question.rules } : null;
+}
+
+const takesFile = ({ file }: Pick<QuestionSheet, 'file'>): boolean => file !== null && !file.optional;
+
+const aboutFile = (rules: Rules): FileAbout => ({
+  rows: 'identifiers' in rules ? rules.identifiers.length : null,
+  bytes: largestFile(fileSizeOf(rules)),
+  takes: 'takes' in rules ? rules.takes : null,
+  metric: 'scheme' in rules ? rules.metric : null,
+  scheme: 'scheme' in rules ? rules.scheme : null,
+});
 
 /** A released question that is the same for all students. */
 export const commonSheet = (question: ReleasedQuestion): QuestionSheet =>

@@ -1,7 +1,6 @@
 import { Body, Controller, Delete, Get, Ip, Param, Post, Put, Req, Res } from '@nestjs/common';
 import type { Request, Response } from 'express';
-import type { AccountEventInfo, LinkInfo, SessionInfo } from '../api/api.js';
-import { Courses } from '../courses/courses.service.js';
+import type { AccountEventInfo, LinkInfo } from '../api/api.js';
 import { SignedIn, type Person } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
 import { Accounts } from './accounts.service.js';
@@ -15,22 +14,7 @@ export class PeopleController {
     private readonly sessions: Sessions,
     private readonly accounts: Accounts,
     private readonly links: Links,
-    private readonly courses: Courses,
   ) {}
-
-  @Get('session')
-  @Route('anyone', { answers: 'SessionInfo' })
-  async session(@Req() request: Request): Promise<SessionInfo> {
-    const identity = await this.sessions.identify(request);
-    if (!identity) return { person: null, courses: [], administers: false, makesCourses: false };
-    const { person, isAdministrator } = identity;
-    return {
-      person,
-      courses: await this.courses.of(person),
-      administers: isAdministrator,
-      makesCourses: await this.courses.mayMake(person),
-    };
-  }
 
   @Post('session')
   @Route('anyone', { takes: 'SignIn', status: 204 })

@@ -1,5 +1,5 @@
 import { Global, Module } from '@nestjs/common';
-import { CoursesModule } from '../courses/courses.module.js';
+import { Identities } from '../platform/access/identities.js';
 import { Accounts } from './accounts.service.js';
 import { Links } from './links.service.js';
 import { PeopleController } from './people.controller.js';
@@ -9,9 +9,8 @@ import { TokensController } from './tokens.controller.js';
 
 @Global()
 @Module({
-  imports: [CoursesModule],
   controllers: [PeopleController, TokensController],
-  providers: [Sessions, Accounts, Tokens, Links],
-  exports: [Sessions, Links],
+  providers: [Sessions, { provide: Identities, useExisting: Sessions }, Accounts, Tokens, Links],
+  exports: [Sessions, Identities, Links],
 })
 export class PeopleModule {}

@@ -1,6 +1,6 @@
 import type { EntityManager } from 'typeorm';
 import { note } from '../audit/note.js';
-import { Membership } from '../courses/course.entity.js';
+import type { Role } from '../platform/access/access.js';
 import { announce } from '../platform/events/announce.js';
 import { AccountEvent, PersonRecord } from './person.entity.js';
 
@@ -15,12 +15,12 @@ export async function mayReset(
 ): Promise<boolean> {
   const person = await manager.findOneBy(PersonRecord, { id: personId });
   if (!person || person.isAdministrator || person.mayMakeCourses) return false;
-  const memberships = await manager.findBy(Membership, { personId });
-  const taught = await manager.findBy(Membership, { personId: instructorId, role: 'instructor' });
-  const own = new Set(taught.map(({ courseId }) => courseId));
+  const memberships = await membershipsOf(manager, personId);
+  const own = await membershipsOf(manager, instructorId);
+  const taught = new Set(own.filter(({ role }) => role === 'instructor').map(({ courseId }) => courseId));
   return (
     memberships.length > 0 &&
-    memberships.every(({ courseId, role }) => role !== 'instructor' && own.has(courseId))
+    memberships.every(({ courseId, role }) => role !== 'instructor' && taught.has(courseId))
   );
 }
 
@@ -40,7 +40,7 @@ export async function tellEveryCourse(
   },
 ): Promise<void> {
   await manager.insert(AccountEvent, { personId: person.id, text });
-  for (const { courseId } of await manager.findBy(Membership, { personId: person.id })) {
+  for (const { courseId } of await membershipsOf(manager, person.id)) {
     await note(
       manager,
       { courseId, person: { id: by ?? person.id } },
@@ -48,6 +48,12 @@ export async function tellEveryCourse(
       person.name,
       by === null ? { by: 'the administrator of this server' } : {},
     );
-    await announce(manager, { courseId, to: person.id });
+    await announce(manager, { courseId, to: person.id, about: 'people' });
   }
 }
+
+const membershipsOf = (
+  manager: EntityManager,
+  personId: string,
+): Promise<{ courseId: string; role: Role }[]> =>
+  manager.query('SELECT course_id AS "courseId", role FROM membership WHERE person_id = $1', [personId]);

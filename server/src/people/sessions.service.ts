@@ -1,8 +1,8 @@
 import { Inject, Injectable } from '@nestjs/common';
 import type { Request, Response } from 'express';
 import { MoreThan } from 'typeorm';
-import type { TokenScope } from '../api/api.js';
 import type { Person } from '../platform/access/access.js';
+import type { Identities, Identity } from '../platform/access/identities.js';
 import { CONFIG } from '../platform/config/config.module.js';
 import type { Config } from '../platform/config/config.js';
 import { Databases } from '../platform/database/databases.js';
@@ -15,16 +15,9 @@ const DAY = 24 * 3600 * 1000;
 const LIFETIME = 14 * DAY;
 const DEVICE_LIFETIME = 365 * DAY;
 
-/** Who sends a request, and what their token allows; null for a session, which allows all that the person may do. */
-export interface Identity {
-  readonly person: Person;
-  readonly isAdministrator: boolean;
-  readonly scopes: readonly TokenScope[] | null;
-}
-
 /** Sessions, kept in the database under the hash of their secret; and browsers in which a person has signed in. */
 @Injectable()
-export class Sessions {
+export class Sessions implements Identities {
   constructor(
     private readonly databases: Databases,
     private readonly tokens: Tokens,

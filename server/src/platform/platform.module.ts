@@ -4,7 +4,7 @@ import { ConfigModule } from './config/config.module.js';
 import { Databases } from './database/databases.js';
 import { Events } from './events/events.service.js';
 import { Operation } from './operation/operation.server.js';
-import { Stopping } from './operation/stopping.js';
+import { Stopping } from './events/stopping.js';
 import { Limits } from './limits/limits.service.js';
 import { ModelProcesses } from './models/model-process.js';
 import { Jobs } from './jobs/jobs.service.js';

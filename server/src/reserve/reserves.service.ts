@@ -2,10 +2,10 @@ import type { Roles } from '@modest-sieve/core/data';
 import { FINAL, FEEDBACK } from '@modest-sieve/core/assessment';
 import { Injectable } from '@nestjs/common';
 import { In, type EntityManager } from 'typeorm';
-import { RolesRecord, VersionRecord } from '../datasets/dataset.entity.js';
-import { fetchColumns } from '../datasets/table-store.js';
-import type { StoredTable } from '../platform/compute/stored-table.js';
-import { SplitAssignment, SeedSensitivity } from '../splits/split.entity.js';
+import { RolesRecord, VersionRecord } from '../store/dataset.entity.js';
+import { fetchColumns } from '../store/table-store.js';
+import type { StoredTable } from '../store/stored-table.js';
+import { SplitAssignment, SplitRecord } from '../store/split.entity.js';
 import { ReleaseRecord } from './release.entity.js';
 import { SameRows } from './same-rows.service.js';
 
@@ -122,7 +122,7 @@ export class Reserves {
     version: VersionRecord,
     roles: Roles,
   ): Promise<ReleasedBefore> {
-    const split = await db.findOneByOrFail(SeedSensitivity, { id: release.splitId });
+    const split = await db.findOneByOrFail(SplitRecord, { id: release.splitId });
     const { roles: theirRoles } = await db.findOneByOrFail(RolesRecord, { id: split.rolesId });
     const theirs = await db.findOneByOrFail(VersionRecord, { id: split.versionId });
     const { parts } = await db.findOneByOrFail(SplitAssignment, { splitId: release.splitId });

@@ -1,9 +1,10 @@
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
-import { VersionRecord } from '../datasets/dataset.entity.js';
-import { fetchColumns } from '../datasets/table-store.js';
+import { VersionRecord } from '../store/dataset.entity.js';
+import { fetchColumns } from '../store/table-store.js';
 import { Compute } from '../platform/compute/compute.service.js';
-import { packOrigin, unpackOrigin, VersionOrigin } from './release.entity.js';
+import { packOrigin, unpackOrigin, VersionOrigin } from '../store/origin.entity.js';
+import { RESERVE_TASKS } from './reserve.tasks.js';
 
 const SECONDS = 120;
 /** Pairs of tables whose rows are remembered as matched: versions never change. */
@@ -54,7 +55,7 @@ export class SameRows {
       own.raw.id === other.raw.id
         ? null
         : await this.compute.run(
-            'matchRows',
+            RESERVE_TASKS.matchRows,
             {
               stored: await fetchColumns(db, own.raw),
               onto: await fetchColumns(db, other.raw),
@@ -79,7 +80,7 @@ export class SameRows {
     if (kept) return { raw, rows: unpackOrigin(kept.origin) };
     // A version from before origins were kept: the steps are done again.
     const rows = await this.compute.run(
-      'origins',
+      RESERVE_TASKS.origins,
       { stored: await fetchColumns(db, raw), steps: version.steps },
       SECONDS,
     );

@@ -3,7 +3,7 @@ import { Body, Controller, Get, Param, ParseUUIDPipe, Post, StreamableFile } fro
 import { IsOptional, IsUUID } from 'class-validator';
 import type { Created, FoldRequest } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
-import { VersionPipe, type VersionAddress } from '../datasets/version-address.js';
+import { VersionPipe, type VersionAddress } from '../store/version-address.js';
 import { Route } from '../platform/access/route.js';
 import { IsBody } from '../platform/bodies/nested.js';
 import { FoldSets } from './folds.service.js';

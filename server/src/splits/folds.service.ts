@@ -7,16 +7,17 @@ import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import type { FoldRequest } from '../api/api.js';
 import { note } from '../audit/note.js';
-import { RolesRecord, VersionRecord } from '../datasets/dataset.entity.js';
+import { RolesRecord, VersionRecord } from '../store/dataset.entity.js';
 import { DataSets } from '../datasets/datasets.service.js';
-import { fetchColumns } from '../datasets/table-store.js';
-import type { VersionAddress } from '../datasets/version-address.js';
+import { fetchColumns } from '../store/table-store.js';
+import type { VersionAddress } from '../store/version-address.js';
 import type { Caller } from '../platform/access/access.js';
 import { Compute, within } from '../platform/compute/compute.service.js';
 import { notFound, Problem } from '../platform/errors/problem.js';
 import { announce } from '../platform/events/announce.js';
-import { FoldAssignmentRecord, FoldSetRecord, SplitAssignment, SeedSensitivity } from './split.entity.js';
+import { FoldAssignmentRecord, FoldSetRecord, SplitAssignment, SplitRecord } from '../store/split.entity.js';
 import { Splits } from './splits.service.js';
+import { SPLIT_TASKS } from './split.tasks.js';
 
 const SECONDS = 60;
 
@@ -57,7 +58,7 @@ export class FoldSets {
       const folds = deflateSync(serialize(assignment));
       await manager.insert(FoldAssignmentRecord, { foldSetId: id, folds });
       await note(manager, caller, 'folds kept', name, { method: assignment.method });
-      await announce(manager, { courseId: caller.courseId, to: 'staff' });
+      await announce(manager, { courseId: caller.courseId, to: 'staff', about: 'data' });
       return { id };
     });
   }
@@ -73,7 +74,7 @@ export class FoldSets {
     const stored = await fetchColumns(caller.db, version);
     const folds = await fetchFolds(caller.db, id);
     const parts = await this.partsOf(caller.db, set.splitId);
-    const csv = await this.compute.run('foldTable', { stored, roles, parts, folds }, SECONDS);
+    const csv = await this.compute.run(SPLIT_TASKS.foldTable, { stored, roles, parts, folds }, SECONDS);
     return { name: `${slugOf(dataSet.name)}-${version.number}-folds.csv`, csv };
   }
 
@@ -81,7 +82,7 @@ export class FoldSets {
     const marked = await this.splits.marked(caller, at);
     if (
       splitId !== null &&
-      !(await caller.db.existsBy(SeedSensitivity, { id: splitId, versionId: marked.versionId }))
+      !(await caller.db.existsBy(SplitRecord, { id: splitId, versionId: marked.versionId }))
     )
       throw new Problem(422, 'no-such-split', 'Choose a split that was kept of this version.', {
         field: 'splitId',
@@ -90,7 +91,11 @@ export class FoldSets {
     const parts = await this.partsOf(caller.db, splitId);
     return {
       ...marked,
-      made: await this.compute.run('folds', { stored, roles, parts, plan }, within(caller, SECONDS)),
+      made: await this.compute.run(
+        SPLIT_TASKS.folds,
+        { stored, roles, parts, plan },
+        within(caller, SECONDS),
+      ),
     };
   }
 

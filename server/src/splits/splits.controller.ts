@@ -4,7 +4,7 @@ import { Body, Controller, Param, Post } from '@nestjs/common';
 import { IsObject, IsString, MaxLength } from 'class-validator';
 import type { Created, SplitDraws } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
-import { VersionPipe, type VersionAddress } from '../datasets/version-address.js';
+import { VersionPipe, type VersionAddress } from '../store/version-address.js';
 import { Route } from '../platform/access/route.js';
 import { Splits } from './splits.service.js';
 

@@ -2,15 +2,16 @@ import type { SplitPlan } from '@modest-sieve/core/splitting';
 import type { SplitConsequences, SeedSensitivity as Draws } from '@modest-sieve/core/audit';
 import { Injectable } from '@nestjs/common';
 import { DataSets } from '../datasets/datasets.service.js';
-import { fetchColumns } from '../datasets/table-store.js';
-import type { VersionAddress } from '../datasets/version-address.js';
+import { fetchColumns } from '../store/table-store.js';
+import type { VersionAddress } from '../store/version-address.js';
 import { note } from '../audit/note.js';
 import { Reserves } from '../reserve/reserves.service.js';
 import type { Caller } from '../platform/access/access.js';
 import { Compute, within } from '../platform/compute/compute.service.js';
 import { conflict } from '../platform/errors/problem.js';
 import { announce } from '../platform/events/announce.js';
-import { SplitAssignment, SeedSensitivity } from './split.entity.js';
+import { SplitAssignment, SplitRecord } from '../store/split.entity.js';
+import { SPLIT_TASKS } from './split.tasks.js';
 
 /** Time that a plan may compute, in seconds; and twenty draws of it. */
 const SECONDS = 60;
@@ -28,7 +29,7 @@ export class Splits {
   async preview(caller: Caller, at: VersionAddress, plan: SplitPlan): Promise<SplitConsequences> {
     const { stored, roles, reserve } = await this.marked(caller, at);
     const { consequences } = await this.compute.run(
-      'split',
+      SPLIT_TASKS.split,
       { stored, roles, plan, reserve },
       within(caller, SECONDS),
     );
@@ -38,18 +39,22 @@ export class Splits {
   /** How the plan's figures vary over twenty draws. */
   async record(caller: Caller, at: VersionAddress, plan: SplitPlan): Promise<Draws> {
     const { stored, roles } = await this.marked(caller, at);
-    return this.compute.run('seedSensitivity', { stored, roles, plan }, within(caller, RECORD_SECONDS));
+    return this.compute.run(
+      SPLIT_TASKS.seedSensitivity,
+      { stored, roles, plan },
+      within(caller, RECORD_SECONDS),
+    );
   }
 
   async keep(caller: Caller, at: VersionAddress, plan: SplitPlan): Promise<{ id: string }> {
     const { stored, roles, rolesId, versionId, name, reserve } = await this.marked(caller, at);
     const { method, parts, consequences } = await this.compute.run(
-      'split',
+      SPLIT_TASKS.split,
       { stored, roles, plan, reserve },
       SECONDS,
     );
     return caller.db.transaction(async (manager) => {
-      const split = await manager.save(SeedSensitivity, {
+      const split = await manager.save(SplitRecord, {
         versionId,
         rolesId,
         method,
@@ -59,7 +64,7 @@ export class Splits {
       });
       await manager.insert(SplitAssignment, { splitId: split.id, parts: Buffer.from(parts.buffer) });
       await note(manager, caller, 'split kept', name, { method });
-      await announce(manager, { courseId: caller.courseId, to: 'staff' });
+      await announce(manager, { courseId: caller.courseId, to: 'staff', about: 'data' });
       return { id: split.id };
     });
   }

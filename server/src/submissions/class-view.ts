@@ -4,7 +4,7 @@ import { Membership } from '../courses/course.entity.js';
 import { PackRecord, type ExerciseRecord } from '../exercises/exercise.entity.js';
 import { extensionsOf } from '../exercises/policy.js';
 import type { Caller } from '../platform/access/access.js';
-import { totalMarks } from './counting.js';
+import { totalMarks } from '../exercises/own-marks.js';
 
 const countable = (submission: SubmissionInfo) => ({
   ...submission,

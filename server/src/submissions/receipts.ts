@@ -1,14 +1,11 @@
 import { isDeepStrictEqual } from 'node:util';
-import { disclose, shownAfter, type Disclosed, type Result } from '@modest-sieve/core/assessment';
+import type { Disclosed, Result } from '@modest-sieve/core/assessment';
 import type { EntityManager } from 'typeorm';
 import type { ExerciseRecord } from '../exercises/exercise.entity.js';
-import { extensionsOf, lateness } from '../exercises/policy.js';
+import { extensionsOf } from '../exercises/policy.js';
 import { adjustmentsOf } from './adjustments.js';
+import { disclosedOf, IN_TURN, shownAfter, type Shown } from './disclosing.js';
 import { ReceiptRecord } from './submission.entity.js';
-
-/** The receipt `r` that holds of a submission `s`: the last one of the last stage. */
-export const LATEST_RECEIPT = `LEFT JOIN LATERAL (
-  SELECT * FROM receipt WHERE submission_id = s.id ORDER BY stage = 'returned' DESC, issue DESC LIMIT 1) r ON true`;
 
 /** A result without its residuals, of which there may be thousands and which only an opened submission shows. */
 const FIGURES = `result #- '{scored,final,residuals}' #- '{scored,feedback,residuals}' AS result`;
@@ -31,13 +28,6 @@ interface Marked {
 }
 
 /**
- * The order in which a student was told of answers to a question: under *only when better* each is measured by what was
- * shown before it.
- */
-export const IN_TURN = `s.person_id, s.question,
-  (SELECT created_at FROM receipt WHERE submission_id = s.id AND stage = 'open' AND issue = 1), s.number`;
-
-/**
  * Writes a receipt for every answer whose student has not been told what the exercise as it is now tells: all of them
  * at the return, those that differ after a correction, an extension or an adjustment. Earlier receipts stay as they were.
  */
@@ -46,9 +36,8 @@ export async function issueReceipts(
   exercise: ExerciseRecord,
   { personId = null }: { personId?: string | null } = {},
 ): Promise<void> {
-  const { id: exerciseId, revision, feedback: policy } = exercise;
-  const returned = exercise.state === 'returned';
-  const stage = returned ? 'returned' : 'open';
+  const { id: exerciseId, revision } = exercise;
+  const stage = exercise.state === 'returned' ? 'returned' : 'open';
   const marked: Marked[] = await manager.query(
     `SELECT s.id, s.person_id AS "personId", s.question, s.received_at AS "receivedAt", v.result, r.issue, r.disclosed
        FROM submission s
@@ -62,20 +51,19 @@ export async function issueReceipts(
   );
   const own = await extensionsOf(manager, exerciseId);
   const adjustments = await adjustmentsOf(manager, exerciseId);
-  const shown = new Map<string, number | null>();
+  const shown = new Map<string, Shown | null>();
   const issued: Partial<ReceiptRecord>[] = [];
   for (const { id, personId: person, question, receivedAt, result, issue, disclosed: told } of marked) {
     const turn = `${person} ${question}`;
     const before = shown.get(turn) ?? null;
-    const latePercent = lateness(exercise, own.get(person), receivedAt);
-    const disclosed = disclose(result, {
-      policy,
-      returned,
+    const disclosed = disclosedOf(exercise, result, {
+      stage,
+      receivedAt,
+      deadline: own.get(person),
       shown: before,
-      latePercent,
       adjustment: adjustments.get(id) ?? null,
     });
-    shown.set(turn, shownAfter(disclosed, before));
+    shown.set(turn, shownAfter(id, disclosed, before));
     if (isDeepStrictEqual(asKept(disclosed), told)) continue;
     const outcome = result.holds ? 'checked' : 'refused';
     issued.push({ submissionId: id, stage, issue: (issue ?? 0) + 1, outcome, disclosed });

@@ -80,7 +80,7 @@ export class SubmissionsController {
   ) {}
 
   @Post('submissions')
-  @Route('student', { answers: 'ReceiptInfo', status: 202, scope: 'hand-in' })
+  @Route('student', { answers: 'ReceiptInfo', status: 202, scope: 'hand-in', query: HandInQuery })
   @ApiConsumes('multipart/form-data')
   @ApiHeader({ name: 'Idempotency-Key', required: false })
   @ApiResponse({ status: 200, schema: { $ref: '#/components/schemas/ReceiptInfo' } })
@@ -105,7 +105,7 @@ export class SubmissionsController {
   }
 
   @Get('receipts')
-  @Route('student', { answers: 'ReceiptPage', scope: 'read' })
+  @Route('student', { answers: 'ReceiptPage', scope: 'read', query: ReceiptsQuery })
   async receipts(
     @Calling() caller: Caller,
     @Param('exercise', ParseUUIDPipe) id: string,

@@ -1,6 +1,13 @@
 import { Module } from '@nestjs/common';
-import { WearGauge } from './wear.service.js';
+import { ExercisesModule } from '../exercises/exercises.module.js';
+import { SubmissionsController } from './submissions.controller.js';
 import { Submissions } from './submissions.service.js';
+import { WearGauge } from './wear.service.js';
 
-@Module({ providers: [Submissions, WearGauge], exports: [Submissions, WearGauge] })
+@Module({
+  imports: [ExercisesModule],
+  controllers: [SubmissionsController],
+  providers: [Submissions, WearGauge],
+  exports: [Submissions],
+})
 export class SubmissionsModule {}

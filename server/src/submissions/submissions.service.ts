@@ -7,11 +7,10 @@ import {
   refusedAttempt,
   type Answer,
   type ReleasedQuestion,
-  type Result,
 } from '@modest-sieve/core/assessment';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
-import type { MarkAdjustment, ReceiptInfo, OwnReceipt, ReceiptPage, SubmissionInfo } from '../api/api.js';
+import type { MarkAdjustment, ReceiptInfo, ReceiptPage, SubmissionInfo } from '../api/api.js';
 import { note } from '../audit/note.js';
 import { ExerciseRecord, ExtensionRecord, lockedExercise, PackRecord } from '../exercises/exercise.entity.js';
 import { attemptPolicy, extensionsOf, lateness } from '../exercises/policy.js';
@@ -24,11 +23,12 @@ import { announce } from '../platform/events/announce.js';
 import { keepFile } from '../platform/files/files.js';
 import { Limits } from '../platform/limits/limits.service.js';
 import { Jobs } from '../platform/jobs/jobs.service.js';
-import { totalMarks } from './counting.js';
 import { adjustmentsOf } from './adjustments.js';
 import { checkRoom } from './room.js';
-import { issueReceipts, LATEST_RECEIPT, LISTED } from './receipts.js';
+import { issueReceipts } from './receipts.js';
+import { PAGE, receiptLines, receiptOf, submissionOf, submissionsFor } from './submissions.sql.js';
 import { AdjustmentRecord, SubmissionRecord } from './submission.entity.js';
+import { CHECK_JOB, MODEL_JOB } from './check.job.js';
 
 interface HandIn {
   /** Null where the exercise has one question alone. */
@@ -36,53 +36,6 @@ interface HandIn {
   readonly answer: Answer;
   readonly idempotencyKey: string;
 }
-
-/** A submission with its latest receipt, and its result where the connection may read it. */
-interface SubmissionRow {
-  readonly id: string;
-  readonly exerciseId: string;
-  readonly personId: string;
-  readonly question: string;
-  readonly number: number;
-  readonly fileName: string | null;
-  readonly sha256: string | null;
-  readonly fields: Readonly<Record<string, string>>;
-  readonly receivedAt: Date;
-  readonly outcome: ReceiptInfo['outcome'];
-  readonly disclosed: ReceiptInfo['disclosed'];
-  readonly problem: string | null;
-}
-
-/** Receipts that a page of a list has. */
-const PAGE = 50;
-
-/** A line of a list: numbers alone, however long the texts of a receipt are. */
-const LINE = `
-  s.id, s.question, s.number, s.file_name AS "fileName", s.file_sha256 AS sha256, s.received_at AS "receivedAt",
-  coalesce(r.outcome, 'waiting') AS outcome,
-  CASE WHEN r.disclosed IS NULL THEN NULL ELSE jsonb_build_object(
-    'of', jsonb_array_length(r.disclosed -> 'checks'),
-    'hold', (SELECT count(*) FROM jsonb_array_elements(r.disclosed -> 'checks') c WHERE c ->> 'outcome' = 'holds')) END AS checks,
-  (r.disclosed ->> 'marks')::float AS marks,
-  (r.disclosed #>> '{scored,final,score}')::float AS final,
-  CASE WHEN r.disclosed #> '{scored,feedback}' IN (NULL, 'null') THEN NULL ELSE jsonb_build_object(
-    'score', r.disclosed #> '{scored,feedback,score}', 'rounded', r.disclosed #> '{scored,feedback,rounded}') END AS feedback,
-  coalesce((r.disclosed #>> '{scored,notBetter}')::boolean, false) AS "notBetter"`;
-
-/** Submissions as a list of a whole class has them: what their receipts say is read when one is opened. */
-const WITHOUT_RECEIPT = `
-  SELECT s.id, s.exercise_id AS "exerciseId", s.person_id AS "personId", s.question, s.number,
-         s.file_name AS "fileName", s.file_sha256 AS sha256, s.fields, s.received_at AS "receivedAt",
-         coalesce(r.outcome, 'waiting') AS outcome, NULL AS disclosed, r.problem
-    FROM submission s
-    ${LATEST_RECEIPT}`;
-
-const WITH_RECEIPT = `
-  SELECT s.id, s.exercise_id AS "exerciseId", s.person_id AS "personId", s.question, s.number,
-         s.file_name AS "fileName", s.file_sha256 AS sha256, s.fields, s.received_at AS "receivedAt",
-         coalesce(r.outcome, 'waiting') AS outcome, r.disclosed, r.problem
-    FROM submission s
-    ${LATEST_RECEIPT}`;
 
 /** Milliseconds after which a waiting request looks for itself, should an event have been missed. */
 const LOOK_AGAIN = 2000;
@@ -146,8 +99,8 @@ export class Submissions {
         receivedAt: caller.at,
       });
       const payload = { courseId: caller.courseId, submissionId: id, personId };
-      await this.jobs.enqueue(manager, questionKindOf(asked.kind).isRun ? 'model' : 'check', payload);
-      await announce(manager, { courseId: caller.courseId, to: personId });
+      await this.jobs.enqueue(manager, questionKindOf(asked.kind).isRun ? MODEL_JOB : CHECK_JOB, payload);
+      await announce(manager, { courseId: caller.courseId, to: personId, about: 'submissions' });
       return { id };
     });
   }
@@ -158,23 +111,14 @@ export class Submissions {
    * @param before the oldest receipt that the caller has; null for none
    */
   async receipts(caller: Caller, exerciseId: string, before: string | null): Promise<ReceiptPage> {
-    const rows: (Omit<OwnReceipt, 'receivedAt'> & { receivedAt: Date })[] = await caller.db.query(
-      `SELECT ${LINE} FROM submission s ${LATEST_RECEIPT}
-        WHERE s.exercise_id = $1 AND s.person_id = $2 AND ($3::uuid IS NULL OR (s.received_at, s.number, s.id) <
-          (SELECT received_at, number, id FROM submission WHERE id = $3 AND person_id = $2))
-        ORDER BY s.received_at DESC, s.number DESC, s.id DESC LIMIT ${PAGE + 1}`,
-      [exerciseId, caller.person.id, before],
-    );
+    const rows = await receiptLines(caller, exerciseId, before);
     const receipts = rows.slice(0, PAGE).map((row) => ({ ...row, receivedAt: row.receivedAt.toISOString() }));
     return { receipts, next: rows.length > PAGE ? (receipts.at(-1)?.id ?? null) : null };
   }
 
   /** One receipt of the student who asks; another's is unknown. */
   async receipt(caller: Caller, exerciseId: string, id: string): Promise<ReceiptInfo> {
-    const [row]: SubmissionRow[] = await caller.db.query(
-      `${WITH_RECEIPT} WHERE s.exercise_id = $1 AND s.person_id = $2 AND s.id = $3`,
-      [exerciseId, caller.person.id, id],
-    );
+    const row = await submissionOf(caller, exerciseId, id);
     if (!row) throw notFound();
     return receiptOf(row);
   }
@@ -198,13 +142,7 @@ export class Submissions {
     exercise: ExerciseRecord,
     { id = null, revision = exercise.revision }: { id?: string | null; revision?: number } = {},
   ): Promise<SubmissionInfo[]> {
-    const rows: (SubmissionRow & { name: string; result: Result | null })[] = await caller.db.query(
-      `SELECT b.*, p.name, v.result FROM (${id === null ? WITHOUT_RECEIPT : WITH_RECEIPT} WHERE s.exercise_id = $1 AND ($2::uuid IS NULL OR s.id = $2)) b
-         JOIN identity.person p ON p.id = b."personId"
-         LEFT JOIN LATERAL (SELECT ${id === null ? LISTED : 'result'} FROM vault.result WHERE submission_id = b.id AND revision = $3 ORDER BY created_at DESC LIMIT 1) v ON true
-        ORDER BY p.name, b."personId", b."receivedAt", b.number`,
-      [exercise.id, id, revision],
-    );
+    const rows = await submissionsFor(caller, exercise.id, { id, revision });
     const own = await extensionsOf(caller.db, exercise.id);
     const adjustments = await adjustmentsOf(caller.db, exercise.id);
     return rows.map((row) => {
@@ -254,7 +192,7 @@ export class Submissions {
         reason,
       };
       await note(manager, caller, 'marks adjusted', person.name, about);
-      await announce(manager, { courseId: caller.courseId, to: person.id });
+      await announce(manager, { courseId: caller.courseId, to: person.id, about: 'submissions' });
     });
   }
 
@@ -282,26 +220,6 @@ export class Submissions {
       await manager.insert(AdjustmentRecord, { submissionId, number, marks: null, reason, ...made });
     }
   }
-
-  /** The student's marks by exercise, for those that are returned. */
-  async marksOf(caller: Caller): Promise<Map<string, number>> {
-    const exercises = await caller.db.findBy(ExerciseRecord, {
-      courseId: caller.courseId,
-      state: 'returned',
-    });
-    const marks = new Map<string, number>();
-    for (const exercise of exercises) {
-      const counted: Parameters<typeof totalMarks>[0] = await caller.db.query(
-        `SELECT s.question, s.number, r.outcome = 'checked' AS checked, (r.disclosed ->> 'marks')::float AS marks,
-                coalesce(r.disclosed ->> 'standing', r.disclosed ->> 'marks')::float AS standing
-           FROM submission s ${LATEST_RECEIPT} WHERE s.exercise_id = $1 AND s.person_id = $2`,
-        [exercise.id, caller.person.id],
-      );
-      const total = totalMarks(counted, exercise.counts);
-      if (total !== null) marks.set(exercise.id, total);
-    }
-    return marks;
-  }
 }
 
 /** The question that an answer names, or the only one there is. */
@@ -324,19 +242,4 @@ async function questionOf(
       },
     );
   return found;
-}
-
-function receiptOf(row: SubmissionRow): ReceiptInfo {
-  return {
-    id: row.id,
-    question: row.question,
-    fields: row.fields,
-    number: row.number,
-    fileName: row.fileName,
-    sha256: row.sha256,
-    receivedAt: row.receivedAt.toISOString(),
-    outcome: row.outcome,
-    disclosed: row.disclosed,
-    problem: row.problem,
-  };
 }

@@ -8,7 +8,8 @@ import type { Caller } from '../platform/access/access.js';
 import { Compute, within } from '../platform/compute/compute.service.js';
 import { notFound } from '../platform/errors/problem.js';
 import { fetchFile } from '../platform/files/files.js';
-import { LATEST_RECEIPT } from './receipts.js';
+import { LATEST_RECEIPT } from '../exercises/own-marks.js';
+import { EXERCISE_TASKS } from '../exercises/exercise.tasks.js';
 
 const SECONDS = 60;
 /** Of the students and divisions that are tried; it says nothing of an answer. */
@@ -54,7 +55,7 @@ export class WearGauge {
       [exerciseId, question],
     );
     const { expected, ...wear } = await this.compute.run(
-      'wear',
+      EXERCISE_TASKS.wear,
       await this.request(caller, checked, { rules, key, seed: SEED }),
       within(caller, SECONDS),
     );

@@ -1,8 +1,8 @@
 import type { EntityManager } from 'typeorm';
-import { RolesRecord, VersionRecord } from '../datasets/dataset.entity.js';
-import { fetchColumns } from '../datasets/table-store.js';
-import type { TrialMaterial } from '../platform/compute/trial-material.js';
-import { FoldSetRecord, SplitAssignment } from '../splits/split.entity.js';
+import { RolesRecord, VersionRecord } from '../store/dataset.entity.js';
+import { fetchColumns } from '../store/table-store.js';
+import type { TrialMaterial } from './trial-material.js';
+import { FoldSetRecord, SplitAssignment } from '../store/split.entity.js';
 import type { TrialRecord } from './trial.entity.js';
 
 /** What a trial is computed from, read again each time, since it is handed over to the thread that computes. */

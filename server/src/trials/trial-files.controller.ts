@@ -11,7 +11,7 @@ import {
 } from '@nestjs/common';
 import { ApiBody, ApiConsumes } from '@nestjs/swagger';
 import { Calling, type Caller } from '../platform/access/access.js';
-import { DataSetPipe } from '../datasets/version-address.js';
+import { DataSetPipe } from '../store/version-address.js';
 import { Route } from '../platform/access/route.js';
 import { FILE_FORM, uploadedBytes, UploadedTo } from '../platform/files/upload.js';
 import { TrialLooks } from './trial-looks.service.js';

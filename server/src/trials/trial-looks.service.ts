@@ -7,17 +7,18 @@ import { Injectable } from '@nestjs/common';
 import { IsNull } from 'typeorm';
 import type { CaseAnswer, EvidenceRows, ReferenceRun, TrialAgainst, TrialEvidence } from '../api/api.js';
 import { note } from '../audit/note.js';
-import { RolesRecord, VersionRecord } from '../datasets/dataset.entity.js';
-import { fetchColumns } from '../datasets/table-store.js';
+import { RolesRecord, VersionRecord } from '../store/dataset.entity.js';
+import { fetchColumns } from '../store/table-store.js';
 import type { Caller } from '../platform/access/access.js';
-import { SAVED_FORMATS } from '../platform/compute/trial-look-tasks.js';
+import { SAVED_FORMATS } from './trial-look.tasks.js';
 import { Compute, within } from '../platform/compute/compute.service.js';
 import { conflict, notFound } from '../platform/errors/problem.js';
 import { announce } from '../platform/events/announce.js';
-import { FoldSetRecord } from '../splits/split.entity.js';
+import { FoldSetRecord } from '../store/split.entity.js';
 import { fetchMaterial } from './material.js';
 import { TrialModelRecord, TrialRecord, unpackOutOfFold, unpackText } from './trial.entity.js';
 import { Trials } from './trials.service.js';
+import { TRIAL_LOOK_TASKS } from './trial-look.tasks.js';
 
 const SECONDS = 60;
 
@@ -46,7 +47,7 @@ export class TrialLooks {
     if (material.parts === null && (on === 'validation' || on === 'held-out'))
       throw conflict('no-split', 'These folds are of all rows: there is no part that was held out.');
     return this.compute.run(
-      'trialEvidence',
+      TRIAL_LOOK_TASKS.trialEvidence,
       { ...material, fitted, outOfFold, on, by },
       within(caller, SECONDS),
     );
@@ -60,14 +61,18 @@ export class TrialLooks {
     const { stored, roles, parts } = await fetchMaterial(caller.db, trial);
     if (!parts?.includes(2))
       throw conflict('no-split', 'These folds are of all rows: there is no part that was held out.');
-    const figures = await this.compute.run('heldOutFigures', { stored, roles, parts, fitted }, SECONDS);
+    const figures = await this.compute.run(
+      TRIAL_LOOK_TASKS.heldOutFigures,
+      { stored, roles, parts, fitted },
+      SECONDS,
+    );
     await caller.db.transaction(async (manager) => {
       const heldOut = { figures, at: caller.at.toISOString(), by: caller.person.name };
       const { affected } = await manager.update(TrialRecord, { id, heldOut: IsNull() }, { heldOut });
       // Somebody else looked at the same moment, and was first.
       if (affected !== 1) return;
       await note(manager, caller, 'held-out looked at', titleOf(trial.plan));
-      await announce(manager, { courseId: caller.courseId, to: 'staff' });
+      await announce(manager, { courseId: caller.courseId, to: 'staff', about: 'data' });
     });
   }
 
@@ -84,7 +89,7 @@ export class TrialLooks {
     const [x, y] = models;
     if (!x || !y) throw notFound();
     return this.compute.run(
-      'trialAgainst',
+      TRIAL_LOOK_TASKS.trialAgainst,
       {
         stored,
         roles,
@@ -112,7 +117,11 @@ export class TrialLooks {
       rows: [0, 1],
     });
     const spread = trial.outcome?.chosen.metrics['rmse']?.mean ?? null;
-    return this.compute.run('predictCase', { stored, fitted, cells, spread }, within(caller, SECONDS));
+    return this.compute.run(
+      TRIAL_LOOK_TASKS.predictCase,
+      { stored, fitted, cells, spread },
+      within(caller, SECONDS),
+    );
   }
 
   /** A subgroup weighted in three arms, with the chosen setting of a run, over its folds. */
@@ -120,7 +129,11 @@ export class TrialLooks {
     const trial = await this.trials.done(caller, dataSetId, id);
     const { fitted } = await this.modelOf(caller, id);
     const material = await fetchMaterial(caller.db, trial);
-    return this.compute.run('compareArms', { ...material, fitted, emphasis }, within(caller, SECONDS));
+    return this.compute.run(
+      TRIAL_LOOK_TASKS.compareArms,
+      { ...material, fitted, emphasis },
+      within(caller, SECONDS),
+    );
   }
 
   /** Offers a run to exercises, or no more. Its held-out figures are what marks are anchored by, so they are looked at. */
@@ -130,7 +143,7 @@ export class TrialLooks {
     await caller.db.transaction(async (manager) => {
       await manager.update(TrialRecord, { id }, { isReference });
       await note(manager, caller, isReference ? 'reference made' : 'reference dropped', titleOf(trial.plan));
-      await announce(manager, { courseId: caller.courseId, to: 'staff' });
+      await announce(manager, { courseId: caller.courseId, to: 'staff', about: 'data' });
     });
   }
 
@@ -149,7 +162,7 @@ export class TrialLooks {
     const { fitted } = await this.modelOf(caller, id);
     const dates = version.profile.filter(({ kind }) => kind === 'time').map(({ name }) => name);
     const { bytes } = await this.compute.run(
-      'savedModel',
+      TRIAL_LOOK_TASKS.savedModel,
       { fitted, format, dates },
       within(caller, SECONDS),
     );
@@ -168,7 +181,7 @@ export class TrialLooks {
     const { identifier } = (await caller.db.findOneByOrFail(RolesRecord, { id: set.rolesId })).roles;
     const { fitted } = await this.modelOf(caller, id);
     const { csv } = await this.compute.run(
-      'predictedTable',
+      TRIAL_LOOK_TASKS.predictedTable,
       { fitted, bytes, file: name, identifier },
       within(caller, SECONDS),
     );
@@ -194,7 +207,7 @@ export class TrialLooks {
         features: version.profile.filter(({ name }) => plan.features.includes(name)),
         weight: plan.weight,
         model,
-        folds: set.method.startsWith('bootstrap') ? 'drawn' : 'dealt',
+        folds: set.method.startsWith('bootstrap') ? 'drawn' : 'assigned',
         seed: plan.seed,
         metric: plan.metric,
       },

@@ -3,7 +3,7 @@ import { deflateSync, inflateSync } from 'node:zlib';
 import type { Figures, MeasuredFold, TrialPlan, Varied } from '@modest-sieve/core/evaluation';
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 import type { TrialDetail, TrialInfo, TrialOutcome } from '../api/api.js';
-import type { OutOfFold } from '../platform/compute/trial-material.js';
+import type { OutOfFold } from './trial-material.js';
 
 /** A model that is tried over folds; in `vault`, since its figures may be those of held-out rows. */
 @Entity({ schema: 'vault', name: 'trial' })

@@ -1,13 +1,11 @@
-import { SieveError } from '@modest-sieve/core/foundation';
 import type { MeasuredFold } from '@modest-sieve/core/evaluation';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import { Compute } from '../platform/compute/compute.service.js';
 import { Databases } from '../platform/database/databases.js';
 import { announce } from '../platform/events/announce.js';
-import { ABANDON } from '../platform/jobs/abandon.js';
 import type { JobContext, JobHandler } from '../platform/jobs/handler.js';
-import type { JobPayloads } from '../platform/jobs/queues.js';
+import { failRow, type JobKind, type JobPayload } from '../platform/jobs/job-kind.js';
 import { fetchMaterial } from './material.js';
 import {
   packOutOfFold,
@@ -17,28 +15,51 @@ import {
   TrialRecord,
   type Settled,
 } from './trial.entity.js';
+import { TRIAL_TASKS } from './trial.tasks.js';
+
+interface TrialPayload extends JobPayload {
+  readonly trialId: string;
+}
+
+/** A model is tried over folds. */
+export const TRIAL_JOB: JobKind<TrialPayload> = {
+  name: 'trial',
+  seconds: 1800,
+  retries: 5,
+  atOnce: 1,
+  runningOfPerson: 1,
+  runningOfCourse: 1,
+  waiting: 60,
+  about: 'trialId',
+  isOnce: false,
+  title: `SELECT d.name FROM vault.trial t JOIN fold_set f ON f.id = t.fold_set_id
+            JOIN data_set_version v ON v.id = f.version_id JOIN data_set d ON d.id = v.data_set_id
+           WHERE t.id = (j.data ->> 'trialId')::uuid`,
+  lastWord:
+    'The model could not be tried in time. Try fewer settings or folds; what was measured is not lost if you ask again.',
+  cancelled: 'The trial was cancelled.',
+  saysWhy: true,
+  giveUp: failRow('vault.trial', 'trialId', 'data'),
+  waitingSubjects: `SELECT course_id AS "courseId", id AS "trialId" FROM vault.trial WHERE state = 'waiting'`,
+};
 
 /** Runs a trial fold by fold. Each fold is kept when it is measured, so that a worker goes on where another stopped. */
 @Injectable()
-export class TrialJob implements JobHandler<JobPayloads['trial']> {
+export class TrialJob implements JobHandler<TrialPayload> {
+  readonly kinds = [TRIAL_JOB];
+
   constructor(
     private readonly databases: Databases,
     private readonly compute: Compute,
   ) {}
 
-  async run(payload: JobPayloads['trial'], context: JobContext): Promise<void> {
+  async run({ trialId }: TrialPayload, context: JobContext): Promise<void> {
     const db = await this.databases.of('worker');
-    const trial = await db.findOneBy(TrialRecord, { id: payload.trialId, state: 'waiting' });
+    const trial = await db.findOneBy(TrialRecord, { id: trialId, state: 'waiting' });
     if (!trial) return;
-    try {
-      const settled = trial.settled ?? (await this.settle(db, trial, context));
-      const measured = await this.measure(db, trial, settled, context);
-      await this.conclude(db, trial, settled, measured, context);
-    } catch (error) {
-      if (!(error instanceof SieveError)) throw error;
-      const { code, message } = error;
-      await db.transaction((manager) => ABANDON.trial(manager, payload, { code, message }));
-    }
+    const settled = trial.settled ?? (await this.settle(db, trial, context));
+    const measured = await this.measure(db, trial, settled, context);
+    await this.conclude(db, trial, settled, measured, context);
   }
 
   private async settle(
@@ -47,7 +68,7 @@ export class TrialJob implements JobHandler<JobPayloads['trial']> {
     { signal, progress }: JobContext,
   ): Promise<Settled> {
     await progress('finding the settings', 0, 1);
-    const settled = await this.compute.run('settleTrial', await fetchMaterial(db, trial), signal);
+    const settled = await this.compute.run(TRIAL_TASKS.settleTrial, await fetchMaterial(db, trial), signal);
     await db.update(TrialRecord, { id: trial.id }, { settled });
     return settled;
   }
@@ -85,7 +106,7 @@ export class TrialJob implements JobHandler<JobPayloads['trial']> {
   ): Promise<MeasuredFold> {
     const material = await fetchMaterial(db, trial);
     const begun = performance.now();
-    const measured = await this.compute.run('measureTrial', { ...material, ...at }, signal);
+    const measured = await this.compute.run(TRIAL_TASKS.measureTrial, { ...material, ...at }, signal);
     const { repeat, fold } = at;
     const seconds = (performance.now() - begun) / 1000;
     await db
@@ -109,7 +130,7 @@ export class TrialJob implements JobHandler<JobPayloads['trial']> {
     const material = await fetchMaterial(db, trial);
     const begun = performance.now();
     const { fitted, outOfFold, settings, choices, place, view, ...outcome } = await this.compute.run(
-      'concludeTrial',
+      TRIAL_TASKS.concludeTrial,
       { ...material, vary, measured },
       signal,
     );
@@ -136,17 +157,7 @@ export class TrialJob implements JobHandler<JobPayloads['trial']> {
         fitted: packText(fitted),
         outOfFold: packOutOfFold(outOfFold),
       });
-      await announce(manager, { courseId: trial.courseId, to: 'staff' });
+      await announce(manager, { courseId: trial.courseId, to: 'staff', about: 'data' });
     });
-  }
-
-  orphans(manager: EntityManager): Promise<JobPayloads['trial'][]> {
-    return manager.query(
-      `SELECT t.course_id AS "courseId", t.id AS "trialId" FROM vault.trial t
-        WHERE t.state = 'waiting'
-          AND NOT EXISTS (SELECT 1 FROM pgboss.job j
-                           WHERE j.name = 'trial' AND j.data ->> 'trialId' = t.id::text
-                             AND j.state IN ('created', 'retry', 'active'))`,
-    );
   }
 }

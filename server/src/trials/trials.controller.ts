@@ -33,7 +33,7 @@ import type {
 } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { NameBody } from '../datasets/housekeeping.controller.js';
-import { DataSetPipe } from '../datasets/version-address.js';
+import { DataSetPipe } from '../store/version-address.js';
 import { Route } from '../platform/access/route.js';
 import { AreBodies, IsBody } from '../platform/bodies/nested.js';
 import { PlanBody, plainPlan } from '../splits/splits.controller.js';
@@ -137,7 +137,7 @@ export class TrialsController {
   }
 
   @Get(':trial/evidence')
-  @Route('instructor', { answers: 'TrialEvidence' })
+  @Route('instructor', { answers: 'TrialEvidence', query: EvidenceQuery })
   evidence(
     @Calling() caller: Caller,
     @Param('dataSet', DataSetPipe) dataSet: string,

@@ -4,13 +4,14 @@ import { Injectable } from '@nestjs/common';
 import { In } from 'typeorm';
 import type { TrialDetail, TrialInfo, TrialRequest } from '../api/api.js';
 import { note } from '../audit/note.js';
-import { DataSetRecord, RolesRecord, VersionRecord } from '../datasets/dataset.entity.js';
+import { DataSetRecord, RolesRecord, VersionRecord } from '../store/dataset.entity.js';
 import type { Caller } from '../platform/access/access.js';
 import { conflict, notFound, Problem } from '../platform/errors/problem.js';
 import { announce } from '../platform/events/announce.js';
 import { Jobs } from '../platform/jobs/jobs.service.js';
-import { FoldSetRecord } from '../splits/split.entity.js';
+import { FoldSetRecord } from '../store/split.entity.js';
 import { TrialRecord } from './trial.entity.js';
+import { TRIAL_JOB } from './trial.job.js';
 
 /** Models that an instructor tries over kept folds: asked for once, and kept. */
 @Injectable()
@@ -75,9 +76,9 @@ export class Trials {
       );
       // Somebody else asked at the same moment.
       if (!made) return { id: (await manager.findOneByOrFail(TrialRecord, { foldSetId, planHash })).id };
-      await this.jobs.enqueue(manager, 'trial', { courseId, trialId: made.id });
+      await this.jobs.enqueue(manager, TRIAL_JOB, { courseId, trialId: made.id });
       await note(manager, caller, 'model tried', dataSet.name, { model: plan.model.kind });
-      await announce(manager, { courseId, to: 'staff' });
+      await announce(manager, { courseId, to: 'staff', about: 'data' });
       return { id: made.id };
     });
   }
@@ -103,7 +104,7 @@ export class Trials {
     await caller.db.transaction(async (manager) => {
       await manager.update(TrialRecord, { id }, { name });
       await note(manager, caller, 'run renamed', name, { model: plan.model.kind });
-      await announce(manager, { courseId: caller.courseId, to: 'staff' });
+      await announce(manager, { courseId: caller.courseId, to: 'staff', about: 'data' });
     });
   }
 
@@ -116,7 +117,7 @@ export class Trials {
       );
     if (trial.state === 'waiting') throw conflict('running', 'This run is under way. Cancel it first.');
     await caller.db.delete(TrialRecord, { id });
-    await announce(caller.db, { courseId: caller.courseId, to: 'staff' });
+    await announce(caller.db, { courseId: caller.courseId, to: 'staff', about: 'data' });
   }
 
   /** A trial that has ended well. */

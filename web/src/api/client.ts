@@ -1,4 +1,6 @@
 import useSWR, { mutate, type SWRResponse } from 'swr';
+import type { Address, AnswerOf, BodyOf, Method, Path, PathOf } from './address.js';
+import { isConcerned, topicOf, type Topic } from './concerned.js';
 import type { components } from './schema.js';
 import { trouble } from './trouble.js';
 
@@ -65,45 +67,50 @@ function problemFrom(status: number, text: string): ApiProblem {
 }
 
 /** An answer of the API, asked for once. */
-export const fetchAnswer = <N extends keyof Schemas>(url: string): Promise<Schemas[N]> =>
-  request<Schemas[N]>('GET', url);
+export const fetchAnswer = <P extends PathOf<'get'>>(address: Address<P>): Promise<AnswerOf<P, 'get'>> =>
+  request('GET', address);
 
 /** The bytes of a file that the API hands out, or makes of a form. */
-export async function fetchFile(url: string, form?: FormData): Promise<Uint8Array<ArrayBuffer>> {
-  const response = await fetch(url, form ? { method: 'POST', body: form } : {});
+export async function fetchFile(address: Address, form?: FormData): Promise<Uint8Array<ArrayBuffer>> {
+  const response = await fetch(address, form ? { method: 'POST', body: form } : {});
   if (!response.ok) throw problemFrom(response.status, await response.text());
   return new Uint8Array(await response.arrayBuffer());
 }
 
 /** An answer of the API, kept fresh; null asks for nothing. */
-export function useAnswer<N extends keyof Schemas>(url: string | null): SWRResponse<Schemas[N], ApiProblem> {
-  return useSWR<Schemas[N], ApiProblem>(url, (key: string) => request<Schemas[N]>('GET', key));
-}
+export const useAnswer = <P extends PathOf<'get'>>(
+  address: Address<P> | null,
+): SWRResponse<AnswerOf<P, 'get'>, ApiProblem> =>
+  useSWR<AnswerOf<P, 'get'>, ApiProblem>(address, (key: Address<P>) => fetchAnswer(key));
 
-/** A list of answers of the API. */
-export function useAnswers<N extends keyof Schemas>(
-  url: string | null,
-): SWRResponse<Schemas[N][], ApiProblem> {
-  return useSWR<Schemas[N][], ApiProblem>(url, (key: string) => request<Schemas[N][]>('GET', key));
-}
-
-/** Sends a change and asks again for everything that is shown. */
-export async function send<T = void>(
-  method: 'POST' | 'PUT' | 'PATCH' | 'DELETE',
-  url: string,
-  body?: object | FormData,
-  headers?: Record<string, string>,
-): Promise<T> {
-  const answer = await request<T>(method, url, body, headers);
-  await refresh();
+/** Sends a change, and asks again for what is shown of what it concerns. */
+export async function send<M extends Exclude<Method, 'get'>, P extends PathOf<M>>(
+  method: M,
+  address: Address<P>,
+  ...[body, headers]: Sent<P, M>
+): Promise<AnswerOf<P, M>> {
+  const answer = await request<AnswerOf<P, M>>(method.toUpperCase(), address, body, headers);
+  const topic = topicOf(address);
+  await (topic ? refreshConcerned(topic.courseId, topic.about) : refresh());
   return answer;
 }
 
+/** The body, where there is one, and headers. */
+type Sent<P extends Path, M extends Method> =
+  BodyOf<P, M> extends undefined
+    ? [body?: undefined, headers?: Record<string, string>]
+    : [body: BodyOf<P, M>, headers?: Record<string, string>];
+
 /** Asks a question whose answer depends on a body and changes nothing. */
-export const ask = <T>(url: string, body: object, signal?: AbortSignal): Promise<T> =>
-  request<T>('POST', url, body, {}, signal);
+export const ask = <P extends PathOf<'post'>>(
+  address: Address<P>,
+  body: BodyOf<P, 'post'>,
+  signal?: AbortSignal,
+): Promise<AnswerOf<P, 'post'>> => request('POST', address, body, {}, signal);
 
 /** Asks again for everything that is shown. */
 export const refresh = (): Promise<unknown> => mutate(() => true);
 
-export const api = (...parts: string[]): string => `/api/v1/${parts.map(encodeURIComponent).join('/')}`;
+/** Asks again for what is shown of what a change in a course concerns. */
+export const refreshConcerned = (courseId: string, about: Topic): Promise<unknown> =>
+  mutate((key) => typeof key === 'string' && isConcerned(key, courseId, about));

@@ -1,5 +1,6 @@
 import { createContext, useContext, useEffect } from 'react';
-import { api, refresh, type Schemas } from './client.js';
+import { courseApi, type CourseApi } from './address.js';
+import { refresh, refreshConcerned, type Schemas } from './client.js';
 
 /** The course that the page is about. */
 export const CourseContext = createContext<Schemas['CourseDetail'] | null>(null);
@@ -11,9 +12,8 @@ export function useCourse(): Schemas['CourseDetail'] {
 }
 
 /** An address of the API within the course. */
-export function useCourseApi(): (...parts: string[]) => string {
-  const { id } = useCourse();
-  return (...parts) => api('courses', id, ...parts);
+export function useCourseApi(): CourseApi {
+  return courseApi(useCourse().id);
 }
 
 const LISTEN_AGAIN = 3000;
@@ -32,8 +32,11 @@ export function useChanges(courseId: string | null): void {
       source?.close();
       source = null;
       if (document.visibilityState === 'hidden') return;
-      source = new EventSource(api('courses', courseId, 'events'));
-      source.addEventListener('change', () => void refresh());
+      source = new EventSource(courseApi(courseId)('/events'));
+      source.addEventListener('change', ({ data }: MessageEvent<string>) => {
+        const { about } = JSON.parse(data) as Schemas['ChangeEvent'];
+        void refreshConcerned(courseId, about);
+      });
       // Whatever changed while nobody listened is asked for once the line is open.
       source.addEventListener('open', () => void refresh());
       // A lost line is taken up again by the browser; a refused one is not.

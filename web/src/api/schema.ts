@@ -4,4029 +4,4076 @@
  */
 
 export interface paths {
-    "/api/v1/session": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["PeopleController_session"];
-        put?: never;
-        post: operations["PeopleController_signIn"];
-        delete: operations["PeopleController_signOut"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/sessions": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        delete: operations["PeopleController_signOutEverywhere"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/people": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["PeopleController_signUp"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/password": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put: operations["PeopleController_changePassword"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/account-events": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["PeopleController_events"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/password-links/{secret}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["PeopleController_link"];
-        put?: never;
-        post: operations["PeopleController_setPassword"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/tokens": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["TokensController_list"];
-        put?: never;
-        post: operations["TokensController_make"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/tokens/{token}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        delete: operations["TokensController_revoke"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["CoursesController_make"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/join": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["CoursesController_join"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["CoursesController_detail"];
-        put?: never;
-        post?: never;
-        delete: operations["CoursesController_remove"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/join-code": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["CoursesController_renewCode"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/events": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["CoursesController_changes"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/people": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["MembersController_list"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/people/{person}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put: operations["MembersController_changeRole"];
-        post?: never;
-        delete: operations["MembersController_remove"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/people/{person}/password-link": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["MembersController_passwordLink"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/roster/preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["MembersController_preview"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/roster": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["MembersController_import"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/invitations": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["InvitationsController_list"];
-        put?: never;
-        post: operations["InvitationsController_invite"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/invitations/{invitation}/link": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["InvitationsController_renew"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/invitations/{invitation}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        delete: operations["InvitationsController_revoke"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/invitations/{secret}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["InvitationsController_show"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/invitations/{secret}/accept": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["InvitationsController_accept"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/invitations/{secret}/claim": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["InvitationsController_claim"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/own-invitations": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["InvitationsController_own"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/own-invitations/{invitation}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["InvitationsController_acceptOwn"];
-        delete: operations["InvitationsController_declineOwn"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["DataSetsController_list"];
-        put?: never;
-        post: operations["DataSetsController_import"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/{dataSet}/raw": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["DataSetsController_importInto"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/imports/{import}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["DataSetsController_chooseSheet"];
-        delete: operations["DataSetsController_dismiss"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/{dataSet}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["DataSetsController_detail"];
-        put?: never;
-        post?: never;
-        delete: operations["HousekeepingController_remove"];
-        options?: never;
-        head?: never;
-        patch: operations["HousekeepingController_rename"];
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/{dataSet}/table": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["DataSetsController_export"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/{dataSet}/roles": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put: operations["DataSetsController_setRoles"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/{dataSet}/descriptions": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch: operations["DataSetsController_describe"];
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/{dataSet}/current": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put: operations["HousekeepingController_makeCurrent"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/{dataSet}/versions/{version}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        delete: operations["HousekeepingController_removeVersion"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/{dataSet}/splits/{split}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        delete: operations["HousekeepingController_removeSplit"];
-        options?: never;
-        head?: never;
-        patch: operations["HousekeepingController_renameSplit"];
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/{dataSet}/fold-sets/{foldSet}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["FoldsController_table"];
-        put?: never;
-        post?: never;
-        delete: operations["HousekeepingController_removeFolds"];
-        options?: never;
-        head?: never;
-        patch: operations["HousekeepingController_renameFolds"];
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/{dataSet}/rows": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["LooksController_rows"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/{dataSet}/findings": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["LooksController_findings"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/{dataSet}/by-value": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["LooksController_byValue"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/{dataSet}/pair": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["LooksController_pair"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/{dataSet}/correlations": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["LooksController_correlations"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/{dataSet}/suggestion": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["LooksController_suggest"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/{dataSet}/prepare-preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["PreparationController_preview"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/{dataSet}/versions": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["PreparationController_keep"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/{dataSet}/split-preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["SplitsController_preview"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/{dataSet}/split-record": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["SplitsController_record"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/{dataSet}/splits": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["SplitsController_keep"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/{dataSet}/fold-preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["FoldsController_preview"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/{dataSet}/fold-sets": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["FoldsController_keep"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/{dataSet}/trials": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["TrialsController_list"];
-        put?: never;
-        post: operations["TrialsController_run"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["TrialsController_detail"];
-        put?: never;
-        post?: never;
-        delete: operations["TrialsController_remove"];
-        options?: never;
-        head?: never;
-        patch: operations["TrialsController_rename"];
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}/evidence": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["TrialsController_evidence"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}/held-out": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["TrialsController_lookAtHeldOut"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}/against/{other}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["TrialsController_compare"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}/case": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["TrialsController_predictCase"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}/arms": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["TrialsController_arms"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}/reference": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put: operations["TrialsController_setReference"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}/starter/{form}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["TrialFilesController_starter"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}/model/{format}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["TrialFilesController_savedModel"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}/predictions": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["TrialFilesController_predictTable"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/splits/{split}/references": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["ReferencesController_references"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/exercises": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["ExercisesController_list"];
-        put?: never;
-        post: operations["ExercisesController_make"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/exercises/{exercise}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["ExercisesController_detail"];
-        put: operations["ExercisesController_change"];
-        post?: never;
-        delete: operations["ExercisesController_remove"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/exercises/{exercise}/file": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["ExercisesController_file"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/exercises/{exercise}/keys": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["ExercisesController_keys"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/exercises/{exercise}/preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["ExercisesController_preview"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/exercises/{exercise}/tries/{question}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["ExercisesController_try"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/exercises/{exercise}/release": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["ExercisesController_release"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/exercises/{exercise}/withdraw": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["ExercisesController_withdraw"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/exercises/{exercise}/amendment": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put: operations["ExercisesController_amend"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/exercises/{exercise}/reopening": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put: operations["ExercisesController_reopen"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/exercises/{exercise}/correction": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["ExercisesController_correction"];
-        put: operations["ExercisesController_correct"];
-        post?: never;
-        delete: operations["ExercisesController_dropCorrection"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/exercises/{exercise}/correction/apply": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["ExercisesController_applyCorrection"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/exercises/{exercise}/deadlines/{person}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put: operations["ExercisesController_extend"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/exercises/{exercise}/return": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["ExercisesController_return"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/exercises/{exercise}/pack": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["ExercisesController_pack"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/exercises/{exercise}/submissions": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["SubmissionsController_handIn"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/exercises/{exercise}/receipts": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["SubmissionsController_receipts"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/exercises/{exercise}/receipts/{submission}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["SubmissionsController_receipt"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/exercises/{exercise}/class": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["SubmissionsController_class"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/exercises/{exercise}/wear/{question}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["SubmissionsController_wear"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/exercises/{exercise}/submissions/{submission}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["SubmissionsController_submission"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/exercises/{exercise}/submissions/{submission}/marks": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put: operations["SubmissionsController_adjust"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/exercises/{exercise}/submissions/{submission}/file": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["SubmissionsController_file"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/exercises/{exercise}/receipts/{submission}/file": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["SubmissionsController_ownFile"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/gradebook": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["GradebookController_gradebook"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/gradebook.csv": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["GradebookController_csv"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/audit": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["AuditController_trail"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/administration/people": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["AdministrationController_people"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/administration/people/{person}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put: operations["AdministrationController_allow"];
-        post?: never;
-        delete: operations["AdministrationController_deletePerson"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/administration/people/{person}/password-link": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["AdministrationController_passwordLink"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/administration/courses": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["AdministrationController_courses"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/administration/courses/{id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        delete: operations["AdministrationController_deleteCourse"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/administration/log": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["AdministrationController_log"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/administration/course-makers": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["AdministrationController_courseMakers"];
-        put: operations["AdministrationController_setCourseMakers"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/administrator-links/{secret}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["AdministrationController_claim"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/jobs": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["JobsController_list"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/courses/{course}/jobs/{job}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        delete: operations["JobsController_cancel"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    readonly "/api/v1/session": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["SessionController_session"];
+        readonly put?: never;
+        readonly post: operations["PeopleController_signIn"];
+        readonly delete: operations["PeopleController_signOut"];
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/sessions": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete: operations["PeopleController_signOutEverywhere"];
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/people": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["PeopleController_signUp"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/password": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put: operations["PeopleController_changePassword"];
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/account-events": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["PeopleController_events"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/password-links/{secret}": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["PeopleController_link"];
+        readonly put?: never;
+        readonly post: operations["PeopleController_setPassword"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/tokens": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["TokensController_list"];
+        readonly put?: never;
+        readonly post: operations["TokensController_make"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/tokens/{token}": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete: operations["TokensController_revoke"];
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["CoursesController_make"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/join": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["CoursesController_join"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["CoursesController_detail"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete: operations["CoursesController_remove"];
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/join-code": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["CoursesController_renewCode"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/events": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["CoursesController_changes"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/people": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["MembersController_list"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/people/{person}": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put: operations["MembersController_changeRole"];
+        readonly post?: never;
+        readonly delete: operations["MembersController_remove"];
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/people/{person}/password-link": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["MembersController_passwordLink"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/roster/preview": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["MembersController_preview"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/roster": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["MembersController_import"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/invitations": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["InvitationsController_list"];
+        readonly put?: never;
+        readonly post: operations["InvitationsController_invite"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/invitations/{invitation}/link": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["InvitationsController_renew"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/invitations/{invitation}": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete: operations["InvitationsController_revoke"];
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/invitations/{secret}": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["InvitationsController_show"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/invitations/{secret}/accept": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["InvitationsController_accept"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/invitations/{secret}/claim": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["InvitationsController_claim"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/own-invitations": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["InvitationsController_own"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/own-invitations/{invitation}": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["InvitationsController_acceptOwn"];
+        readonly delete: operations["InvitationsController_declineOwn"];
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["DataSetsController_list"];
+        readonly put?: never;
+        readonly post: operations["DataSetsController_import"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/raw": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["DataSetsController_importInto"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/imports/{import}": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["DataSetsController_chooseSheet"];
+        readonly delete: operations["DataSetsController_dismiss"];
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["DataSetsController_detail"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete: operations["HousekeepingController_remove"];
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch: operations["HousekeepingController_rename"];
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/table": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["DataSetsController_export"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/roles": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put: operations["DataSetsController_setRoles"];
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/descriptions": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch: operations["DataSetsController_describe"];
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/current": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put: operations["HousekeepingController_makeCurrent"];
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/versions/{version}": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete: operations["HousekeepingController_removeVersion"];
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/splits/{split}": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete: operations["HousekeepingController_removeSplit"];
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch: operations["HousekeepingController_renameSplit"];
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/fold-sets/{foldSet}": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["FoldsController_table"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete: operations["HousekeepingController_removeFolds"];
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch: operations["HousekeepingController_renameFolds"];
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/rows": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["LooksController_rows"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/findings": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["LooksController_findings"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/by-value": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["LooksController_byValue"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/pair": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["LooksController_pair"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/correlations": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["LooksController_correlations"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/suggestion": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["LooksController_suggest"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/prepare-preview": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["PreparationController_preview"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/versions": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["PreparationController_keep"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/split-preview": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["SplitsController_preview"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/split-record": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["SplitsController_record"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/splits": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["SplitsController_keep"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/fold-preview": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["FoldsController_preview"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/fold-sets": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["FoldsController_keep"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/trials": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["TrialsController_list"];
+        readonly put?: never;
+        readonly post: operations["TrialsController_run"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["TrialsController_detail"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete: operations["TrialsController_remove"];
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch: operations["TrialsController_rename"];
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}/evidence": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["TrialsController_evidence"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}/held-out": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["TrialsController_lookAtHeldOut"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}/against/{other}": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["TrialsController_compare"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}/case": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["TrialsController_predictCase"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}/arms": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["TrialsController_arms"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}/reference": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put: operations["TrialsController_setReference"];
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}/starter/{form}": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["TrialFilesController_starter"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}/model/{format}": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["TrialFilesController_savedModel"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}/predictions": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["TrialFilesController_predictTable"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/splits/{split}/references": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["ReferencesController_references"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/exercises": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["ExercisesController_list"];
+        readonly put?: never;
+        readonly post: operations["ExercisesController_make"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/exercises/{exercise}": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["ExercisesController_detail"];
+        readonly put: operations["ExercisesController_change"];
+        readonly post?: never;
+        readonly delete: operations["ExercisesController_remove"];
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/exercises/{exercise}/preview": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["ExercisesController_preview"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/exercises/{exercise}/tries/{question}": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["ExercisesController_try"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/exercises/{exercise}/release": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["ExercisesController_release"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/exercises/{exercise}/questions/{question}/rules": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["ExercisesController_rules"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/exercises/{exercise}/pack": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["ExercisesController_pack"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/exercises/{exercise}/submissions": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["SubmissionsController_handIn"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/exercises/{exercise}/receipts": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["SubmissionsController_receipts"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/exercises/{exercise}/receipts/{submission}": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["SubmissionsController_receipt"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/exercises/{exercise}/class": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["SubmissionsController_class"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/exercises/{exercise}/wear/{question}": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["SubmissionsController_wear"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/exercises/{exercise}/submissions/{submission}": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["SubmissionsController_submission"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/exercises/{exercise}/submissions/{submission}/marks": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put: operations["SubmissionsController_adjust"];
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/exercises/{exercise}/submissions/{submission}/file": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["SubmissionsController_file"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/exercises/{exercise}/receipts/{submission}/file": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["SubmissionsController_ownFile"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/exercises/{exercise}/file": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["ReleasedController_file"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/exercises/{exercise}/keys": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["ReleasedController_keys"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/exercises/{exercise}/withdraw": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["ReleasedController_withdraw"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/exercises/{exercise}/amendment": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put: operations["ReleasedController_amend"];
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/exercises/{exercise}/reopening": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put: operations["ReleasedController_reopen"];
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/exercises/{exercise}/correction": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["ReleasedController_correction"];
+        readonly put: operations["ReleasedController_correct"];
+        readonly post?: never;
+        readonly delete: operations["ReleasedController_dropCorrection"];
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/exercises/{exercise}/correction/apply": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["ReleasedController_applyCorrection"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/exercises/{exercise}/deadlines/{person}": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put: operations["ReleasedController_extend"];
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/exercises/{exercise}/return": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["ReleasedController_return"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/gradebook": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["GradebookController_gradebook"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/gradebook.csv": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["GradebookController_csv"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/audit": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["AuditController_trail"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/administration/people": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["AdministrationController_people"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/administration/people/{person}": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put: operations["AdministrationController_allow"];
+        readonly post?: never;
+        readonly delete: operations["AdministrationController_deletePerson"];
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/administration/people/{person}/password-link": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["AdministrationController_passwordLink"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/administration/courses": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["AdministrationController_courses"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/administration/courses/{id}": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete: operations["AdministrationController_deleteCourse"];
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/administration/log": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["AdministrationController_log"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/administration/course-makers": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["AdministrationController_courseMakers"];
+        readonly put: operations["AdministrationController_setCourseMakers"];
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/administrator-links/{secret}": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["AdministrationController_claim"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/jobs": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["JobsController_list"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/jobs/{job}": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete: operations["JobsController_cancel"];
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
     };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /** @description A trial that is to be run. */
-        TrialRequest: {
-            foldSetId: string;
-            plan: components["schemas"]["TrialPlan"];
+        readonly TrialRequest: {
+            readonly foldSetId: string;
+            readonly plan: components["schemas"]["TrialPlan"];
         };
         /** @description What is tried: a model on features, at one setting or along a curve, or over a grid of two. */
-        TrialPlan: {
-            model: components["schemas"]["Plan"];
-            features: string[];
-            vary: components["schemas"]["Varied"][];
+        readonly TrialPlan: {
+            readonly model: components["schemas"]["Plan"];
+            readonly features: readonly string[];
+            readonly vary: readonly components["schemas"]["Varied"][];
             /** @description By which the best setting is judged. */
-            metric: string;
+            readonly metric: string;
             /**
              * @description Which setting is kept: the best, or the simplest within one standard error of it.
              * @enum {string}
              */
-            choose: "best" | "simplest";
+            readonly choose: "best" | "simplest";
             /** @description The column whose numbers weigh rows while a model learns; null for 1 each. */
-            weight: string | null;
-            seed: number;
+            readonly weight: string | null;
+            readonly seed: number;
         };
         /** @description Something planned: its kind, and the value of each of the kind's parameters by its key. */
-        Plan: {
-            kind: string;
-            values: {
-                [key: string]: components["schemas"]["PlanValue"];
+        readonly Plan: {
+            readonly kind: string;
+            readonly values: {
+                readonly [key: string]: components["schemas"]["PlanValue"];
             };
         };
         /** @description A value before it is known to fit its parameter. */
-        PlanValue: string | number | string[] | string[][];
+        readonly PlanValue: string | number | readonly string[] | readonly (readonly string[])[];
         /** @description One setting of a model and the values that are tried; no values means those that the family or the data suggest. */
-        Varied: {
-            key: string;
-            settings: number[];
+        readonly Varied: {
+            readonly key: string;
+            readonly settings: readonly number[];
         };
         /**
          * @description The rows that a model is looked at on.
          * @enum {string}
          */
-        EvidenceRows: "folds" | "training" | "validation" | "held-out";
+        readonly EvidenceRows: "folds" | "training" | "validation" | "held-out";
         /** @description A trial as a line of the table of runs. */
-        TrialInfo: {
-            id: string;
+        readonly TrialInfo: {
+            readonly id: string;
             /** @description Empty for one that has none. */
-            name: string;
-            foldSetId: string;
+            readonly name: string;
+            readonly foldSetId: string;
             /** @description Number of the version of the data set. */
-            version: number;
-            plan: components["schemas"]["TrialPlan"];
+            readonly version: number;
+            readonly plan: components["schemas"]["TrialPlan"];
             /** @enum {string} */
-            state: "waiting" | "done" | "failed";
-            problem: {
-                code: string;
-                message: string;
+            readonly state: "waiting" | "done" | "failed";
+            readonly problem: {
+                readonly code: string;
+                readonly message: string;
             } | null;
             /** @description The job that runs a waiting trial, and how far it is. */
-            job: {
-                id: string;
-                what: string;
-                done: number;
-                total: number;
+            readonly job: {
+                readonly id: string;
+                readonly what: string;
+                readonly done: number;
+                readonly total: number;
             } | null;
-            result: components["schemas"]["TrialOutcome"] | null;
+            readonly result: components["schemas"]["TrialOutcome"] | null;
             /** @description Offered to exercises as an anchor of their marks. */
-            isReference: boolean;
-            createdAt: string;
+            readonly isReference: boolean;
+            readonly createdAt: string;
         };
         /** @description What a trial came to. */
-        TrialOutcome: {
+        readonly TrialOutcome: {
             /** @description The setting that was chosen, over the folds. */
-            chosen: components["schemas"]["SettingSummary"];
-            settings: number;
+            readonly chosen: components["schemas"]["SettingSummary"];
+            readonly settings: number;
             /** @description Of the model that was fitted to all training rows. */
-            size: components["schemas"]["ModelSize"] | null;
-            rows: number;
-            /** @description Of that model on the rows that it learned from, and on the validation part where there is one. */
-            training: components["schemas"]["Figures"];
-            validation: components["schemas"]["Figures"] | null;
+            readonly size: components["schemas"]["ModelSize"] | null;
+            readonly rows: number;
+            /** @description Of that model on the rows that it is trained on, and on the validation part where there is one. */
+            readonly training: components["schemas"]["Figures"];
+            readonly validation: components["schemas"]["Figures"] | null;
             /** @description Once somebody asked for them: each look wears the held-out rows out. */
-            heldOut: {
-                figures: components["schemas"]["Figures"];
-                at: string;
-                by: string;
+            readonly heldOut: {
+                readonly figures: components["schemas"]["Figures"];
+                readonly at: string;
+                readonly by: string;
             } | null;
             /** @description Time that it took to compute. */
-            seconds: number;
-            warnings: string[];
+            readonly seconds: number;
+            readonly warnings: readonly string[];
         };
-        SettingSummary: {
+        readonly SettingSummary: {
             /** @description The varied settings; none where nothing varies. */
-            values: {
-                [key: string]: number;
+            readonly values: {
+                readonly [key: string]: number;
             };
-            metrics: {
-                [key: string]: components["schemas"]["MetricSummary"];
+            readonly metrics: {
+                readonly [key: string]: components["schemas"]["MetricSummary"];
             };
             /** @description Mean size over the folds. */
-            size: number | null;
+            readonly size: number | null;
         };
         /** @description A metric of one setting over the folds. */
-        MetricSummary: {
-            mean: number | null;
-            se: number | null;
+        readonly MetricSummary: {
+            readonly mean: number | null;
+            readonly se: number | null;
             /** @description In each fold, in order; null where it is undefined. */
-            folds: (number | null)[];
+            readonly folds: readonly (number | null)[];
             /** @description Mean on the training rows. */
-            train: number | null;
+            readonly train: number | null;
             /** @description How much better it is on training rows than on held-out rows. */
-            gap: number | null;
+            readonly gap: number | null;
             /** @description Why there is no mean. */
-            reason: string | null;
+            readonly reason: string | null;
         };
         /** @description How large a model is, in what its family is counted by. */
-        ModelSize: {
-            count: number;
+        readonly ModelSize: {
+            readonly count: number;
             /** @enum {string} */
-            of: "coefficients" | "leaves" | "features";
+            readonly of: "coefficients" | "leaves" | "features";
         };
-        Figures: {
-            [key: string]: components["schemas"]["Figure"];
+        readonly Figures: {
+            readonly [key: string]: components["schemas"]["Figure"];
         };
         /** @description A figure, or the reason why there is none. */
-        Figure: {
-            value: number;
+        readonly Figure: {
+            readonly value: number;
         } | components["schemas"]["Undefined"];
         /** @description No figure, and why. */
-        Undefined: {
-            value: null;
-            reason: string;
+        readonly Undefined: {
+            readonly value: null;
+            readonly reason: string;
         };
         /** @description A trial with everything that its views are drawn from. */
-        TrialDetail: {
-            id: string;
+        readonly TrialDetail: {
+            readonly id: string;
             /** @description Empty for one that has none. */
-            name: string;
-            foldSetId: string;
+            readonly name: string;
+            readonly foldSetId: string;
             /** @description Number of the version of the data set. */
-            version: number;
-            plan: components["schemas"]["TrialPlan"];
+            readonly version: number;
+            readonly plan: components["schemas"]["TrialPlan"];
             /** @enum {string} */
-            state: "waiting" | "done" | "failed";
-            problem: {
-                code: string;
-                message: string;
+            readonly state: "waiting" | "done" | "failed";
+            readonly problem: {
+                readonly code: string;
+                readonly message: string;
             } | null;
             /** @description The job that runs a waiting trial, and how far it is. */
-            job: {
-                id: string;
-                what: string;
-                done: number;
-                total: number;
+            readonly job: {
+                readonly id: string;
+                readonly what: string;
+                readonly done: number;
+                readonly total: number;
             } | null;
-            result: components["schemas"]["TrialOutcome"] | null;
+            readonly result: components["schemas"]["TrialOutcome"] | null;
             /** @description Offered to exercises as an anchor of their marks. */
-            isReference: boolean;
-            createdAt: string;
+            readonly isReference: boolean;
+            readonly createdAt: string;
             /** @description The settings that were varied, with their values. */
-            vary: components["schemas"]["Varied"][];
-            settings: components["schemas"]["SettingSummary"][];
+            readonly vary: readonly components["schemas"]["Varied"][];
+            readonly settings: readonly components["schemas"]["SettingSummary"][];
             /** @description What the curve says, for each metric. */
-            choices: {
-                [key: string]: components["schemas"]["Choice"] | null;
+            readonly choices: {
+                readonly [key: string]: components["schemas"]["Choice"] | null;
             };
             /** @description Place of the chosen setting. */
-            place: number;
-            model: components["schemas"]["FittedView"] | null;
+            readonly place: number;
+            readonly model: components["schemas"]["FittedView"] | null;
         };
         /** @description What a curve or grid says of one metric. Places are among the settings. */
-        Choice: {
+        readonly Choice: {
             /** @description The best mean; of equal ones the simplest. */
-            best: number;
+            readonly best: number;
             /** @description The simplest whose mean lies within one standard error of the best (Breiman and others, 1984, 3.4.3). */
-            simplest: number;
+            readonly simplest: number;
             /** @description Simpler than any that is within one standard error of the best: underfitted. */
-            tooSimple: number[];
+            readonly tooSimple: readonly number[];
             /** @description More complex than the best, better on training rows and worse out of fold by more than chance: overfitted. From the most complex setting down to the first that is not shown to be, so that one test is at stake (a fixed sequence). */
-            memorising: number[];
+            readonly memorising: readonly number[];
         };
         /** @description A fitted model as it is shown. */
-        FittedView: {
+        readonly FittedView: {
             /** @description Of the classes; none for numbers. */
-            labels: string[];
-            features: components["schemas"]["FeatureView"][];
-            coefficients: components["schemas"]["Coefficient"][];
-            removed: components["schemas"]["Removed"][];
-            figures: {
-                [key: string]: number;
+            readonly labels: readonly string[];
+            readonly features: readonly components["schemas"]["FeatureView"][];
+            readonly coefficients: readonly components["schemas"]["Coefficient"][];
+            readonly removed: readonly components["schemas"]["Removed"][];
+            readonly figures: {
+                readonly [key: string]: number;
             };
-            path: {
-                terms: string[];
-                points: components["schemas"]["PathPoint"][];
+            readonly path: {
+                readonly terms: readonly string[];
+                readonly points: readonly components["schemas"]["PathPoint"][];
             } | null;
-            tree: components["schemas"]["TreeState"] | null;
-            rules: components["schemas"]["TreeRule"][];
-            importances: {
-                feature: string;
-                share: number;
+            readonly tree: components["schemas"]["TreeState"] | null;
+            readonly rules: readonly components["schemas"]["TreeRule"][];
+            readonly importances: readonly {
+                readonly feature: string;
+                readonly share: number;
             }[];
-            densities: components["schemas"]["FeatureDensity"][];
+            readonly densities: readonly components["schemas"]["FeatureDensity"][];
         };
         /** @description A feature that one case is described by. */
-        FeatureView: {
-            name: string;
+        readonly FeatureView: {
+            readonly name: string;
             /** @enum {string} */
-            kind: "number" | "category" | "words";
+            readonly kind: "number" | "category" | "words";
             /** @description Of a category. */
-            levels: string[];
-            /** @description Of numbers: what a missing cell counts as, and the range that was learned from. */
-            fill: number | null;
-            low: number | null;
-            high: number | null;
+            readonly levels: readonly string[];
+            /** @description Of numbers: what a missing cell counts as, and the range in the training rows. */
+            readonly fill: number | null;
+            readonly low: number | null;
+            readonly high: number | null;
         };
         /** @description A coefficient with its inference; what is not known is null. */
-        Coefficient: {
-            term: string;
+        readonly Coefficient: {
+            readonly term: string;
             /** @description The class whose log-odds it belongs to; null for a number or of two classes. */
-            label: string | null;
+            readonly label: string | null;
             /** @description Null for a term that others make up, which cannot be told from them. */
-            estimate: number | null;
-            se: number | null;
+            readonly estimate: number | null;
+            readonly se: number | null;
             /** @description t of a linear regression, z of a logistic one. */
-            statistic: number | null;
-            p: number | null;
-            low: number | null;
-            high: number | null;
+            readonly statistic: number | null;
+            readonly p: number | null;
+            readonly low: number | null;
+            readonly high: number | null;
             /** @description How much the odds are multiplied by one unit more, where the coefficient is of log-odds. */
-            oddsRatio: number | null;
+            readonly oddsRatio: number | null;
         };
         /** @description A term that an elimination took out. */
-        Removed: {
-            feature: string;
-            p: number;
+        readonly Removed: {
+            readonly feature: string;
+            readonly p: number;
             /** @description Akaike's criterion with the feature and without it. */
-            aicWith: number;
-            aicWithout: number;
+            readonly aicWith: number;
+            readonly aicWithout: number;
         };
         /** @description A model at one penalty of its path. */
-        PathPoint: {
-            penalty: number;
-            intercept: number;
+        readonly PathPoint: {
+            readonly penalty: number;
+            readonly intercept: number;
             /** @description In the order of the path's terms, on the original scale; exactly 0 for a term that takes no part. */
-            coefficients: number[];
-            nonzero: number;
+            readonly coefficients: readonly number[];
+            readonly nonzero: number;
             /** @description Share of the deviance of the null model that is explained. */
-            devianceRatio: number;
+            readonly devianceRatio: number;
         };
-        TreeState: {
+        readonly TreeState: {
             /** @constant */
-            form: "tree";
+            readonly form: "tree";
             /** @description The root first, each node before its children. */
-            nodes: components["schemas"]["TreeNode"][];
+            readonly nodes: readonly components["schemas"]["TreeNode"][];
             /** @description Nodes at this depth are leaves, whatever lies below them: one tree serves every depth. */
-            depth: number;
+            readonly depth: number;
             /**
              * @description Whether a row with a missing value goes on with most rows, or stops at the node.
              * @enum {string}
              */
-            missing: "most" | "stop";
+            readonly missing: "most" | "stop";
             /** @description 0 where numbers are predicted. */
-            classes: number;
+            readonly classes: number;
         };
-        TreeNode: {
-            depth: number;
+        readonly TreeNode: {
+            readonly depth: number;
             /** @description Training rows, or the sum of their weights. */
-            rows: number;
+            readonly rows: number;
             /** @description Rows of each class, or the mean of the numbers alone. */
-            values: number[];
-            impurity: number;
+            readonly values: readonly number[];
+            readonly impurity: number;
             /** @description Null for a leaf. */
-            split: components["schemas"]["TreeSplit"] | null;
+            readonly split: components["schemas"]["TreeSplit"] | null;
         };
         /** @description How the rows of a node are split: numbers at a threshold, categories by level. */
-        TreeSplit: {
+        readonly TreeSplit: {
             /** @constant */
-            kind: "threshold";
-            threshold: number;
+            readonly kind: "threshold";
+            readonly threshold: number;
             /** @description Place among the tree's columns. */
-            column: number;
+            readonly column: number;
             /** @description As the column is called. */
-            name: string;
+            readonly name: string;
             /** @description Places of the children among the nodes. */
-            children: number[];
+            readonly children: readonly number[];
             /** @description The child that most training rows went to, which rows with a missing value follow. */
-            most: number;
+            readonly most: number;
             /** @description Fall of the impurity, per row of the node. */
-            gain: number;
+            readonly gain: number;
         } | {
             /** @constant */
-            kind: "levels";
-            levels: string[];
-            childOf: number[];
+            readonly kind: "levels";
+            readonly levels: readonly string[];
+            readonly childOf: readonly number[];
             /** @description Place among the tree's columns. */
-            column: number;
+            readonly column: number;
             /** @description As the column is called. */
-            name: string;
+            readonly name: string;
             /** @description Places of the children among the nodes. */
-            children: number[];
+            readonly children: readonly number[];
             /** @description The child that most training rows went to, which rows with a missing value follow. */
-            most: number;
+            readonly most: number;
             /** @description Fall of the impurity, per row of the node. */
-            gain: number;
+            readonly gain: number;
         };
         /** @description A way from the root to a leaf. */
-        TreeRule: {
+        readonly TreeRule: {
             /** @description One condition after another, as texts. */
-            conditions: string[];
+            readonly conditions: readonly string[];
             /** @description Place of the leaf among the nodes. */
-            leaf: number;
+            readonly leaf: number;
         };
         /** @description How a feature of numbers is spread in each class, and the density that naive Bayes makes of it. */
-        FeatureDensity: {
-            feature: string;
-            bars: {
-                from: number;
-                to: number;
+        readonly FeatureDensity: {
+            readonly feature: string;
+            readonly bars: readonly {
+                readonly from: number;
+                readonly to: number;
             }[];
-            classes: {
-                label: string;
+            readonly classes: readonly {
+                readonly label: string;
                 /** @description Rows in each bar. */
-                rows: number[];
-                curve: {
-                    x: number;
-                    y: number;
+                readonly rows: readonly number[];
+                readonly curve: readonly {
+                    readonly x: number;
+                    readonly y: number;
                 }[];
             }[];
         };
-        TrialEvidence: components["schemas"]["Evidence"];
+        readonly TrialEvidence: components["schemas"]["Evidence"];
         /** @description What predictions of rows say of a model. */
-        Evidence: {
-            rows: number;
-            figures: components["schemas"]["Figures"];
-            classes: components["schemas"]["ClassEvidence"] | null;
-            numbers: components["schemas"]["NumberEvidence"] | null;
+        readonly Evidence: {
+            readonly rows: number;
+            readonly figures: components["schemas"]["Figures"];
+            readonly classes: components["schemas"]["ClassEvidence"] | null;
+            readonly numbers: components["schemas"]["NumberEvidence"] | null;
             /** @description By the values of a column, or fifths of its numbers; none where no column was asked for. */
-            groups: components["schemas"]["SubgroupFigures"][];
+            readonly groups: readonly components["schemas"]["SubgroupFigures"][];
             /** @description By class, or by runs of the target. */
-            levels: components["schemas"]["TargetLevel"][];
-            largest: components["schemas"]["LargestError"][];
+            readonly levels: readonly components["schemas"]["TargetLevel"][];
+            readonly largest: readonly components["schemas"]["LargestError"][];
         };
-        ClassEvidence: {
-            labels: string[];
-            positive: number | null;
+        readonly ClassEvidence: {
+            readonly labels: readonly string[];
+            readonly positive: number | null;
             /** @description Truth in rows. */
-            confusion: number[][];
+            readonly confusion: readonly (readonly number[])[];
             /** @description Of two classes; else none. */
-            roc: {
-                x: number;
-                y: number;
+            readonly roc: readonly {
+                readonly x: number;
+                readonly y: number;
             }[];
-            thresholds: components["schemas"]["ThresholdRow"][];
+            readonly thresholds: readonly components["schemas"]["ThresholdRow"][];
             /** @description How many thresholds there are; of more than are told, evenly taken ones are. */
-            allThresholds: number;
-            calibration: components["schemas"]["CalibrationRun"][];
+            readonly allThresholds: number;
+            readonly calibration: readonly components["schemas"]["CalibrationRun"][];
             /** @description Whether the probabilities agree with what came true; null of other than two classes. */
-            calibrated: components["schemas"]["Check"] | null;
+            readonly calibrated: components["schemas"]["Check"] | null;
         };
         /** @description The confusion of a binary task when rows from a threshold on are called positive. Counts, or sums of weights. */
-        ThresholdRow: {
+        readonly ThresholdRow: {
             /** @description Infinity for the row at which nothing is called positive. */
-            threshold: number;
-            tp: number;
-            fp: number;
-            fn: number;
-            tn: number;
+            readonly threshold: number;
+            readonly tp: number;
+            readonly fp: number;
+            readonly fn: number;
+            readonly tn: number;
         };
         /** @description Rows whose probability of the positive class lies in one run. */
-        CalibrationRun: {
+        readonly CalibrationRun: {
             /** @description From here on; the last run includes its end, which is 1. */
-            from: number;
-            to: number;
+            readonly from: number;
+            readonly to: number;
             /** @description Rows, or the sum of their weights. */
-            rows: number;
+            readonly rows: number;
             /** @description Mean probability, and share that is positive; null without rows. */
-            mean: number | null;
-            positive: number | null;
+            readonly mean: number | null;
+            readonly positive: number | null;
         };
         /** @description What was looked at, what was found, and what should have been: the same shape for every check of the product. */
-        Check: {
+        readonly Check: {
             /** @description Stable name of the check. */
-            id: string;
-            outcome: components["schemas"]["Outcome"];
+            readonly id: string;
+            readonly outcome: components["schemas"]["Outcome"];
             /** @description One sentence. */
-            message: string;
-            measured: string | null;
-            expected: string | null;
+            readonly message: string;
+            readonly measured: string | null;
+            readonly expected: string | null;
             /** @description At most `MOST_EXAMPLES`. */
-            examples: components["schemas"]["Example"][];
+            readonly examples: readonly components["schemas"]["Example"][];
         };
         /** @enum {string} */
-        Outcome: "holds" | "fails" | "unsure";
+        readonly Outcome: "holds" | "fails" | "unsure";
         /** @description An offending place, said in a few words; lines and columns of a file count from 1. */
-        Example: {
-            line: number | null;
-            column: number | null;
-            text: string;
+        readonly Example: {
+            readonly line: number | null;
+            readonly column: number | null;
+            readonly text: string;
         };
-        NumberEvidence: {
-            points: {
-                truth: number;
-                predicted: number;
+        readonly NumberEvidence: {
+            readonly points: readonly {
+                readonly truth: number;
+                readonly predicted: number;
             }[];
-            diagnostics: components["schemas"]["ResidualDiagnostics"];
+            readonly diagnostics: components["schemas"]["ResidualDiagnostics"];
             /** @description Of the columns of the design, where they are few enough. */
-            inflation: {
-                term: string;
-                vif: number | null;
+            readonly inflation: readonly {
+                readonly term: string;
+                readonly vif: number | null;
             }[];
             /** @description The rows that pull a linear fit most, by Cook's distance; none of other fits. */
-            influential: {
+            readonly influential: readonly {
                 /** @description Number of the row in the version, from 1. */
-                row: number;
-                leverage: number;
-                cooks: number;
+                readonly row: number;
+                readonly leverage: number;
+                readonly cooks: number;
             }[];
         };
         /** @description What residuals say of a regression. A figure that is not defined is null. */
-        ResidualDiagnostics: {
-            rows: number;
-            mean: number;
+        readonly ResidualDiagnostics: {
+            readonly rows: number;
+            readonly mean: number;
             /** @description With n − 1. */
-            sd: number;
-            jarqueBera: components["schemas"]["JarqueBera"] | null;
-            breuschPagan: {
-                lm: number;
-                p: number;
+            readonly sd: number;
+            readonly jarqueBera: components["schemas"]["JarqueBera"] | null;
+            readonly breuschPagan: {
+                readonly lm: number;
+                readonly p: number;
             } | null;
-            durbinWatson: number | null;
-            autocorrelation: components["schemas"]["Autocorrelation"] | null;
-            normalPlot: components["schemas"]["NormalPoint"][];
-            histogram: {
-                from: number;
-                to: number;
-                rows: number;
+            readonly durbinWatson: number | null;
+            readonly autocorrelation: components["schemas"]["Autocorrelation"] | null;
+            readonly normalPlot: readonly components["schemas"]["NormalPoint"][];
+            readonly histogram: readonly {
+                readonly from: number;
+                readonly to: number;
+                readonly rows: number;
             }[];
         };
-        JarqueBera: {
-            statistic: number;
-            p: number;
+        readonly JarqueBera: {
+            readonly statistic: number;
+            readonly p: number;
             /** @description Of the values as they are, without correction; a normal distribution has 0 and 3. */
-            skewness: number;
-            kurtosis: number;
+            readonly skewness: number;
+            readonly kurtosis: number;
         };
         /** @description Correlation of residuals with those before them, and the band within which chance keeps 95 % of them. */
-        Autocorrelation: {
+        readonly Autocorrelation: {
             /** @description From lag 0, which is 1, on. */
-            values: number[];
+            readonly values: readonly number[];
             /** @description ±1.96 / √n. */
-            band: number;
+            readonly band: number;
         };
         /** @description A residual beside what a normal distribution would have in its place. */
-        NormalPoint: {
+        readonly NormalPoint: {
             /** @description Standardised residual, and the normal quantile of its place. */
-            value: number;
-            quantile: number;
+            readonly value: number;
+            readonly quantile: number;
             /** @description The share of the normal distribution below the residual, and the share of residuals below it. */
-            expected: number;
-            share: number;
+            readonly expected: number;
+            readonly share: number;
         };
         /** @description The figures of the rows that share a value. */
-        SubgroupFigures: {
-            value: string;
-            rows: number;
-            figures: {
-                [key: string]: components["schemas"]["Figure"];
+        readonly SubgroupFigures: {
+            readonly value: string;
+            readonly rows: number;
+            readonly figures: {
+                readonly [key: string]: components["schemas"]["Figure"];
             };
         };
         /** @description How a model does on rows of one class, or of a run of the target. */
-        TargetLevel: {
-            level: string;
-            rows: number;
+        readonly TargetLevel: {
+            readonly level: string;
+            readonly rows: number;
             /** @description Share of the rows that are right, or root mean squared error. */
-            figure: number;
+            readonly figure: number;
             /** @description Of numbers: mean of prediction less truth. */
-            meanError: number | null;
+            readonly meanError: number | null;
         };
-        LargestError: {
+        readonly LargestError: {
             /** @description Number of the row in the version, from 1. */
-            row: number;
-            name: string;
-            truth: string;
-            predicted: string;
+            readonly row: number;
+            readonly name: string;
+            readonly truth: string;
+            readonly predicted: string;
             /** @description 1 less the probability of the truth, or prediction less truth. */
-            error: number;
+            readonly error: number;
         };
-        TrialAgainst: components["schemas"]["Against"];
+        readonly TrialAgainst: components["schemas"]["Against"];
         /** @description One model against another in the same folds. */
-        Against: {
+        readonly Against: {
             /** @description First less second, for each metric; or why it cannot be tested. */
-            tests: {
-                [key: string]: components["schemas"]["ResampledT"] | components["schemas"]["Undefined"];
+            readonly tests: {
+                readonly [key: string]: components["schemas"]["ResampledT"] | components["schemas"]["Undefined"];
             };
             /** @description Share of the rows of which both say the same class; null for numbers. */
-            agreement: number | null;
+            readonly agreement: number | null;
             /** @description Root mean square of the differences of their numbers; null for classes. */
-            rmsDifference: number | null;
+            readonly rmsDifference: number | null;
             /** @description McNemar's exact test, where classes are predicted; no p where rows come in groups, which it takes for independent. */
-            mcnemar: {
-                onlyFirst: number;
-                onlySecond: number;
-                p: number | null;
+            readonly mcnemar: {
+                readonly onlyFirst: number;
+                readonly onlySecond: number;
+                readonly p: number | null;
             } | null;
             /** @description Rows on which they differ most. */
-            rows: {
-                row: number;
-                truth: string;
-                first: string;
-                second: string;
+            readonly rows: readonly {
+                readonly row: number;
+                readonly truth: string;
+                readonly first: string;
+                readonly second: string;
             }[];
         };
         /** @description A paired difference over folds and its test. */
-        ResampledT: {
-            difference: number;
+        readonly ResampledT: {
+            readonly difference: number;
             /** @description Standard error of the difference, corrected for the overlap of training rows. */
-            se: number;
-            t: number;
-            df: number;
+            readonly se: number;
+            readonly t: number;
+            readonly df: number;
             /** @description Two-sided. */
-            p: number;
-            low: number;
-            high: number;
+            readonly p: number;
+            readonly low: number;
+            readonly high: number;
         };
         /** @description A case that is to be predicted: a text for each feature. */
-        CaseRequest: {
-            cells: {
-                [key: string]: string;
+        readonly CaseRequest: {
+            readonly cells: {
+                readonly [key: string]: string;
             };
         };
-        CaseAnswer: components["schemas"]["OneCase"];
+        readonly CaseAnswer: components["schemas"]["OneCase"];
         /** @description What a model says of one case. */
-        OneCase: {
+        readonly OneCase: {
             /** @description The class, or the number. */
-            answer: string;
+            readonly answer: string;
             /** @description Of classes, in label order; none for a number. */
-            probabilities: {
-                label: string;
-                probability: number;
+            readonly probabilities: readonly {
+                readonly label: string;
+                readonly probability: number;
             }[];
             /** @description Where 95 % of such cases lie, by the spread of the out-of-fold errors; null for classes. */
-            low: number | null;
-            high: number | null;
-            /** @description Where the case lies outside what was learned from, as sentences. */
-            warnings: string[];
+            readonly low: number | null;
+            readonly high: number | null;
+            /** @description Where the case lies outside the range of the training rows, as sentences. */
+            readonly warnings: readonly string[];
         };
         /** @description A subgroup that a model is to give weight to: in three arms, over the folds of a run. */
-        ArmsRequest: components["schemas"]["Emphasis"];
+        readonly ArmsRequest: components["schemas"]["Emphasis"];
         /** @description A subgroup that is weighted while a model learns. */
-        Emphasis: {
-            column: string;
-            value: string;
+        readonly Emphasis: {
+            readonly column: string;
+            readonly value: string;
             /** @description How much a row of the subgroup counts beside 1 for the others. */
-            weights: number[];
+            readonly weights: readonly number[];
         };
-        ArmInfo: components["schemas"]["Arm"];
+        readonly ArmInfo: components["schemas"]["Arm"];
         /** @description One way of treating a subgroup, and how the model does on it and on the rest. */
-        Arm: {
+        readonly Arm: {
             /** @enum {string} */
-            kind: "unweighted" | "weighted" | "subgroup only";
+            readonly kind: "unweighted" | "weighted" | "subgroup only";
             /** @description Null for the subgroup alone. */
-            weight: number | null;
-            subgroup: components["schemas"]["ArmFigure"];
-            rest: components["schemas"]["ArmFigure"];
+            readonly weight: number | null;
+            readonly subgroup: components["schemas"]["ArmFigure"];
+            readonly rest: components["schemas"]["ArmFigure"];
         };
-        ArmFigure: {
-            mean: number | null;
-            se: number | null;
+        readonly ArmFigure: {
+            readonly mean: number | null;
+            readonly se: number | null;
         };
         /** @description Whether a trial is offered to exercises. */
-        ReferenceRequest: {
-            isReference: boolean;
+        readonly ReferenceRequest: {
+            readonly isReference: boolean;
         };
         /** @description A reference run as an exercise sees it. */
-        ReferenceRun: {
-            id: string;
-            title: string;
+        readonly ReferenceRun: {
+            readonly id: string;
+            readonly title: string;
             /** @description On the held-out rows of the split, by metric. */
-            figures: components["schemas"]["Figures"];
+            readonly figures: components["schemas"]["Figures"];
         };
         /** @description An exercise that uses a split of a data set. */
-        ExerciseUse: {
-            id: string;
-            title: string;
-            splitId: string;
-            state: components["schemas"]["ExerciseState"];
+        readonly ExerciseUse: {
+            readonly id: string;
+            readonly title: string;
+            readonly splitId: string;
+            readonly state: components["schemas"]["ExerciseState"];
         };
         /** @enum {string} */
-        ExerciseState: "draft" | "packing" | "released" | "returned";
+        readonly ExerciseState: "draft" | "packing" | "released" | "returned";
         /** @description When and how often answers are taken, and what is told of them while the exercise is open. */
-        ExercisePolicy: {
+        readonly ExercisePolicy: {
             /** @description For each question, in all. */
-            attempts: number;
+            readonly attempts: number;
             /** @description For each question on one day of the course's time zone; null for no such limit. */
-            perDay: number | null;
+            readonly perDay: number | null;
             /** @enum {string} */
-            counts: "best" | "last";
+            readonly counts: "best" | "last";
             /** @description From when students see it, ISO 8601 with an offset; null for from its release on. */
-            opensAt: string | null;
+            readonly opensAt: string | null;
             /** @description ISO 8601 with an offset. */
-            deadline: string;
-            graceMinutes: number;
+            readonly deadline: string;
+            readonly graceMinutes: number;
             /** @description Percent of the marks that each day begun after the deadline costs. */
-            latePercent: number;
+            readonly latePercent: number;
             /** @description Days for which late answers are taken. */
-            lateDays: number;
-            feedback: components["schemas"]["FeedbackPolicy"];
+            readonly lateDays: number;
+            readonly feedback: components["schemas"]["FeedbackPolicy"];
         };
         /**
          * @description What students see of their scores while an exercise is open.
          * @enum {string}
          */
-        FeedbackPolicy: "after-return" | "rounded" | "only-when-better" | "everything";
+        readonly FeedbackPolicy: "after-return" | "rounded" | "only-when-better" | "everything";
         /** @description A release, with what the instructor says to what the audit of the pack is not sure of; empty for nothing. */
-        ReleaseRequest: {
-            reason?: string;
+        readonly ReleaseRequest: {
+            readonly reason?: string;
         };
-        ExerciseSettings: {
+        readonly ExerciseSettings: {
             /** @description For each question, in all. */
-            attempts: number;
+            readonly attempts: number;
             /** @description For each question on one day of the course's time zone; null for no such limit. */
-            perDay: number | null;
+            readonly perDay: number | null;
             /** @enum {string} */
-            counts: "best" | "last";
+            readonly counts: "best" | "last";
             /** @description From when students see it, ISO 8601 with an offset; null for from its release on. */
-            opensAt: string | null;
+            readonly opensAt: string | null;
             /** @description ISO 8601 with an offset. */
-            deadline: string;
-            graceMinutes: number;
+            readonly deadline: string;
+            readonly graceMinutes: number;
             /** @description Percent of the marks that each day begun after the deadline costs. */
-            latePercent: number;
+            readonly latePercent: number;
             /** @description Days for which late answers are taken. */
-            lateDays: number;
-            feedback: components["schemas"]["FeedbackPolicy"];
-            splitId: string;
+            readonly lateDays: number;
+            readonly feedback: components["schemas"]["FeedbackPolicy"];
+            readonly splitId: string;
             /** @description Folds over the training rows that go into the pack; null for none. */
-            foldSetId: string | null;
+            readonly foldSetId: string | null;
             /** @description Whether the pack has random identifiers in place of the rows' own. */
-            reissued: boolean;
-            title: string;
+            readonly reissued: boolean;
+            readonly title: string;
             /** @description Markdown. */
-            brief: string;
-            questions: components["schemas"]["Question"][];
+            readonly brief: string;
+            readonly questions: readonly components["schemas"]["Question"][];
         };
         /** @description A question of an exercise, with all that only staff may know. */
-        Question: components["schemas"]["PredictionsQuestion"] | components["schemas"]["ModelQuestion"] | components["schemas"]["SplitQuestion"] | components["schemas"]["FoldsQuestion"] | components["schemas"]["CurveQuestion"] | components["schemas"]["ValuesQuestion"] | components["schemas"]["ChoiceQuestion"];
-        PredictionsQuestion: {
+        readonly Question: components["schemas"]["PredictionsQuestion"] | components["schemas"]["ModelQuestion"] | components["schemas"]["SplitQuestion"] | components["schemas"]["FoldsQuestion"] | components["schemas"]["CurveQuestion"] | components["schemas"]["ValuesQuestion"] | components["schemas"]["ChoiceQuestion"];
+        readonly PredictionsQuestion: {
             /** @description Names it within its exercise; it never changes. */
-            id: string;
-            title: string;
+            readonly id: string;
+            readonly title: string;
             /** @description Markdown; `{names}` of what is drawn stand for their values. */
-            text: string;
+            readonly text: string;
             /** @constant */
-            kind: "predictions";
-            metric: string;
-            scheme: components["schemas"]["MarkScheme"];
+            readonly kind: "predictions";
+            readonly metric: string;
+            readonly scheme: components["schemas"]["MarkScheme"];
         };
         /** @description What every question has. */
-        QuestionHead: {
+        readonly QuestionHead: {
             /** @description Names it within its exercise; it never changes. */
-            id: string;
-            title: string;
+            readonly id: string;
+            readonly title: string;
             /** @description Markdown; `{names}` of what is drawn stand for their values. */
-            text: string;
+            readonly text: string;
         };
         /** @description Marks by a metric: a line through three points. Scores beyond the ends get none or all. */
-        MarkScheme: {
+        readonly MarkScheme: {
             /** @description Score up to which there are no marks. */
-            nothing: number;
+            readonly nothing: number;
             /** @description Score that earns `mostMarks`. */
-            most: number;
+            readonly most: number;
             /** @description Score from which all marks are earned. */
-            all: number;
-            mostMarks: number;
-            marks: number;
+            readonly all: number;
+            readonly mostMarks: number;
+            readonly marks: number;
             /** @description Whether a score that misses a point by no more than a standard error counts as the point. */
-            doubt?: boolean;
+            readonly doubt?: boolean;
         };
         /** @description A model that is handed in and run here. */
-        ModelQuestion: {
+        readonly ModelQuestion: {
             /** @description Names it within its exercise; it never changes. */
-            id: string;
-            title: string;
+            readonly id: string;
+            readonly title: string;
             /** @description Markdown; `{names}` of what is drawn stand for their values. */
-            text: string;
+            readonly text: string;
             /** @constant */
-            kind: "model";
-            metric: string;
-            scheme: components["schemas"]["MarkScheme"];
-            values: components["schemas"]["SentenceValues"];
+            readonly kind: "model";
+            readonly metric: string;
+            readonly scheme: components["schemas"]["MarkScheme"];
+            readonly values: components["schemas"]["SentenceValues"];
         };
         /** @description A sentence's values, by the keys of its parameters. */
-        SentenceValues: {
-            [key: string]: components["schemas"]["PlanValue"];
+        readonly SentenceValues: {
+            readonly [key: string]: components["schemas"]["PlanValue"];
         };
-        SplitQuestion: {
+        readonly SplitQuestion: {
             /** @description Names it within its exercise; it never changes. */
-            id: string;
-            title: string;
+            readonly id: string;
+            readonly title: string;
             /** @description Markdown; `{names}` of what is drawn stand for their values. */
-            text: string;
+            readonly text: string;
             /** @constant */
-            kind: "split";
-            marks: number;
-            values: components["schemas"]["SentenceValues"];
+            readonly kind: "split";
+            readonly marks: number;
+            readonly values: components["schemas"]["SentenceValues"];
         };
-        FoldsQuestion: {
+        readonly FoldsQuestion: {
             /** @description Names it within its exercise; it never changes. */
-            id: string;
-            title: string;
+            readonly id: string;
+            readonly title: string;
             /** @description Markdown; `{names}` of what is drawn stand for their values. */
-            text: string;
+            readonly text: string;
             /** @constant */
-            kind: "folds";
-            marks: number;
-            values: components["schemas"]["SentenceValues"];
+            readonly kind: "folds";
+            readonly marks: number;
+            readonly values: components["schemas"]["SentenceValues"];
         };
-        CurveQuestion: {
+        readonly CurveQuestion: {
             /** @description Names it within its exercise; it never changes. */
-            id: string;
-            title: string;
+            readonly id: string;
+            readonly title: string;
             /** @description Markdown; `{names}` of what is drawn stand for their values. */
-            text: string;
+            readonly text: string;
             /** @constant */
-            kind: "curve";
-            marks: number;
-            values: components["schemas"]["SentenceValues"];
+            readonly kind: "curve";
+            readonly marks: number;
+            readonly values: components["schemas"]["SentenceValues"];
             /** @description The run whose curve the student's is compared with; null for none. */
-            run: string | null;
+            readonly run: string | null;
         };
-        ValuesQuestion: {
+        readonly ValuesQuestion: {
             /** @description Names it within its exercise; it never changes. */
-            id: string;
-            title: string;
+            readonly id: string;
+            readonly title: string;
             /** @description Markdown; `{names}` of what is drawn stand for their values. */
-            text: string;
+            readonly text: string;
             /** @constant */
-            kind: "values";
-            marks: number;
+            readonly kind: "values";
+            readonly marks: number;
             /** @description What is computed. */
-            figures: components["schemas"]["Plan"];
-            tolerance: components["schemas"]["Plan"];
+            readonly figures: components["schemas"]["Plan"];
+            readonly tolerance: components["schemas"]["Plan"];
         };
-        ChoiceQuestion: {
+        readonly ChoiceQuestion: {
             /** @description Names it within its exercise; it never changes. */
-            id: string;
-            title: string;
+            readonly id: string;
+            readonly title: string;
             /** @description Markdown; `{names}` of what is drawn stand for their values. */
-            text: string;
+            readonly text: string;
             /** @constant */
-            kind: "choice";
-            marks: number;
-            values: components["schemas"]["SentenceValues"];
-            statements: components["schemas"]["Statement"][];
+            readonly kind: "choice";
+            readonly marks: number;
+            readonly values: components["schemas"]["SentenceValues"];
+            readonly statements: readonly components["schemas"]["Statement"][];
         };
         /** @description A statement with its truth, or one of the library, whose truth follows from what is drawn. */
-        Statement: {
-            text: string;
-            truth: boolean;
+        readonly Statement: {
+            readonly text: string;
+            readonly truth: boolean;
         } | {
-            reading: string;
+            readonly reading: string;
         };
         /** @description An exercise as a file: what can be asked again of another split. */
-        ExerciseFile: {
-            title: string;
+        readonly ExerciseFile: {
+            readonly title: string;
             /** @description Markdown. */
-            brief: string;
-            questions: components["schemas"]["Question"][];
+            readonly brief: string;
+            readonly questions: readonly components["schemas"]["Question"][];
             /** @description For each question, in all. */
-            attempts: number;
+            readonly attempts: number;
             /** @description For each question on one day of the course's time zone; null for no such limit. */
-            perDay: number | null;
+            readonly perDay: number | null;
             /** @enum {string} */
-            counts: "best" | "last";
-            graceMinutes: number;
+            readonly counts: "best" | "last";
+            readonly graceMinutes: number;
             /** @description Percent of the marks that each day begun after the deadline costs. */
-            latePercent: number;
+            readonly latePercent: number;
             /** @description Days for which late answers are taken. */
-            lateDays: number;
-            feedback: components["schemas"]["FeedbackPolicy"];
+            readonly lateDays: number;
+            readonly feedback: components["schemas"]["FeedbackPolicy"];
             /** @constant */
-            version: 1;
+            readonly version: 1;
         };
         /** @description What may still change once an exercise is released, with the note that students read of it. */
-        Amendment: {
+        readonly Amendment: {
             /** @description For each question, in all. */
-            attempts: number;
+            readonly attempts: number;
             /** @description For each question on one day of the course's time zone; null for no such limit. */
-            perDay: number | null;
+            readonly perDay: number | null;
             /** @description ISO 8601 with an offset. */
-            deadline: string;
-            graceMinutes: number;
+            readonly deadline: string;
+            readonly graceMinutes: number;
             /** @description Percent of the marks that each day begun after the deadline costs. */
-            latePercent: number;
+            readonly latePercent: number;
             /** @description Days for which late answers are taken. */
-            lateDays: number;
-            title: string;
-            brief: string;
-            notice: string;
+            readonly lateDays: number;
+            readonly title: string;
+            readonly brief: string;
+            readonly notice: string;
         };
         /** @description Corrected questions of an exercise that students have. */
-        Correction: {
-            questions: components["schemas"]["Question"][];
+        readonly Correction: {
+            readonly questions: readonly components["schemas"]["Question"][];
         };
         /** @description What is decided once it is known what a correction changes. */
-        CorrectionApplied: {
+        readonly CorrectionApplied: {
             /** @description What students read of it. */
-            notice: string;
+            readonly notice: string;
             /** @description Submissions whose marks were given by hand, and are to be those of the correction. */
-            takenBack: string[];
+            readonly takenBack: readonly string[];
         };
         /** @enum {string} */
-        CorrectionState: "waiting" | "ready" | "failed";
+        readonly CorrectionState: "waiting" | "ready" | "failed";
         /** @description What a correction would change. Nothing is applied yet. */
-        CorrectionInfo: {
+        readonly CorrectionInfo: {
             /** @description Another one for each correction that was begun. */
-            revision: number;
-            state: components["schemas"]["CorrectionState"];
-            problem: {
-                code: string;
-                message: string;
+            readonly revision: number;
+            readonly state: components["schemas"]["CorrectionState"];
+            readonly problem: {
+                readonly code: string;
+                readonly message: string;
             } | null;
-            corrected: components["schemas"]["Question"][];
-            questions: components["schemas"]["CorrectedQuestion"][];
+            readonly corrected: readonly components["schemas"]["Question"][];
+            readonly questions: readonly components["schemas"]["CorrectedQuestion"][];
             /** @description Students whose marks change, once it is ready. */
-            students: components["schemas"]["MarkChange"][];
+            readonly students: readonly components["schemas"]["MarkChange"][];
             /** @description Students with marks that stay as they are. */
-            unchanged: number;
+            readonly unchanged: number;
             /** @description Answers that keep the marks they were given by hand, although the correction finds others than before. */
-            adjusted: components["schemas"]["AdjustedAnswer"][];
+            readonly adjusted: readonly components["schemas"]["AdjustedAnswer"][];
         };
-        CorrectedQuestion: {
-            question: string;
-            marks: components["schemas"]["Change<number>"];
+        readonly CorrectedQuestion: {
+            readonly question: string;
+            readonly marks: components["schemas"]["Change<number>"];
             /** @description The line by which a score is marked; null for questions without one. */
-            line: components["schemas"]["Change<(MarkScheme|null)>"];
+            readonly line: components["schemas"]["Change<(MarkScheme|null)>"];
             /** @description How the key came about; after is empty until it is computed. */
-            key: components["schemas"]["Change<string[]>"];
+            readonly key: components["schemas"]["Change<string[]>"];
         };
-        "Change<number>": {
-            before: number;
-            after: number;
+        readonly "Change<number>": {
+            readonly before: number;
+            readonly after: number;
         };
-        "Change<(MarkScheme|null)>": {
-            before: components["schemas"]["MarkScheme"] | null;
-            after: components["schemas"]["MarkScheme"] | null;
+        readonly "Change<(MarkScheme|null)>": {
+            readonly before: components["schemas"]["MarkScheme"] | null;
+            readonly after: components["schemas"]["MarkScheme"] | null;
         };
-        "Change<string[]>": {
-            before: string[];
-            after: string[];
+        readonly "Change<string[]>": {
+            readonly before: readonly string[];
+            readonly after: readonly string[];
         };
         /** @description The marks of a student, in all and of the questions where they change; null where nothing counts. */
-        MarkChange: {
-            person: {
-                id: string;
-                name: string;
+        readonly MarkChange: {
+            readonly person: {
+                readonly id: string;
+                readonly name: string;
             };
-            marks: components["schemas"]["Change<(number|null)>"];
-            answers: {
-                question: string;
-                marks: components["schemas"]["Change<(number|null)>"];
+            readonly marks: components["schemas"]["Change<(number|null)>"];
+            readonly answers: readonly {
+                readonly question: string;
+                readonly marks: components["schemas"]["Change<(number|null)>"];
             }[];
         };
-        "Change<(number|null)>": {
-            before: number | null;
-            after: number | null;
+        readonly "Change<(number|null)>": {
+            readonly before: number | null;
+            readonly after: number | null;
         };
-        AdjustedAnswer: {
-            submission: string;
-            person: {
-                id: string;
-                name: string;
+        readonly AdjustedAnswer: {
+            readonly submission: string;
+            readonly person: {
+                readonly id: string;
+                readonly name: string;
             };
-            question: string;
+            readonly question: string;
             /** @description Marks given by hand. */
-            given: number | null;
+            readonly given: number | null;
             /** @description Marks that were found, and that the correction finds. */
-            found: components["schemas"]["Change<(number|null)>"];
+            readonly found: components["schemas"]["Change<(number|null)>"];
         };
         /** @description A student's own deadline; null for that of the exercise. */
-        OwnDeadline: {
-            deadline: string | null;
+        readonly OwnDeadline: {
+            readonly deadline: string | null;
         };
-        ExerciseSummary: {
-            id: string;
-            title: string;
-            state: components["schemas"]["ExerciseState"];
-            opensAt: string | null;
+        readonly ExerciseSummary: {
+            readonly id: string;
+            readonly title: string;
+            readonly state: components["schemas"]["ExerciseState"];
+            readonly opensAt: string | null;
             /** @description Of the student who asks, where they have one of their own. */
-            deadline: string;
-            marks: number;
+            readonly deadline: string;
+            readonly marks: number;
             /** @description Submissions of the class, or of the student who asks. */
-            submissions: number;
+            readonly submissions: number;
             /** @description Members who have handed in; for students 0 or 1. */
-            people: number;
+            readonly people: number;
             /** @description Questions, and of the student who asks those that were answered. */
-            questions: number;
-            answered: number;
+            readonly questions: number;
+            readonly answered: number;
             /** @description Marks of the student who asks, once returned. */
-            mark: number | null;
+            readonly mark: number | null;
             /** @description Whether keys were computed from reference runs that are others now; false for students. */
-            stale: boolean;
+            readonly stale: boolean;
         };
-        /** @description A question of a released exercise, as the caller may see it. */
-        QuestionSheet: {
-            id: string;
-            kind: components["schemas"]["QuestionKindKey"];
-            title: string;
-            /** @description Markdown, with the student's own figures. */
-            text: string;
-            marks: number;
-            /** @description Shown under the text; null for none. */
-            table: {
-                header: string[];
-                rows: string[][];
-            } | null;
-            file: components["schemas"]["FileAsked"] | null;
-            fields: components["schemas"]["Field"][];
-            /** @description What is checked, as a sentence. */
-            checked: string;
-            /** @description For the check of a file before it is sent; null where nothing is handed in as a file. */
-            rules: components["schemas"]["Rules"] | null;
-            /** @description The file of the pack that shows what is handed in; null for none. */
-            example: string | null;
-            /** @description Attempts that the student who asks has used, in all and today. */
-            used: number;
-            usedToday: number;
-            /** @description Whether an earlier return showed the student its right answers, so that it is closed. */
-            keyShown: boolean;
+        /** @description What a page says of a file to hand in. The rules that it is checked by are asked for when one is chosen. */
+        readonly FileAbout: {
+            /** @description Rows that it must have; null where that is not said. */
+            readonly rows: number | null;
+            /** @description Size of the largest that is taken, in bytes. */
+            readonly bytes: number;
+            /** @description Of a model, the forms that are taken; null for other files. */
+            readonly takes: ("any" | "onnx" | "pmml" | "coefficients") | null;
+            /** @description What it is marked by; null where that is no score. */
+            readonly metric: string | null;
+            readonly scheme: components["schemas"]["MarkScheme"] | null;
         };
-        /** @description A question as one student sees it: everything that may be known of it before it is answered. */
-        Sheet: {
-            id: string;
-            kind: components["schemas"]["QuestionKindKey"];
-            title: string;
-            /** @description Markdown, with the student's own figures. */
-            text: string;
-            marks: number;
-            /** @description Shown under the text; null for none. */
-            table: {
-                header: string[];
-                rows: string[][];
-            } | null;
-            file: components["schemas"]["FileAsked"] | null;
-            fields: components["schemas"]["Field"][];
-            /** @description What is checked, as a sentence. */
-            checked: string;
-        };
-        /** @enum {string} */
-        QuestionKindKey: "predictions" | "model" | "split" | "folds" | "curve" | "values" | "choice";
-        /** @description What is asked for as a file. */
-        FileAsked: {
-            /** @description Columns of its plainest form. */
-            columns: string[];
-            /** @description Other forms that are taken, and what they must be, as sentences. */
-            forms: string[];
-            /** @description Whether the fields can be answered in its place. */
-            optional: boolean;
-        };
-        /** @description Something that is typed or chosen. */
-        Field: {
-            key: string;
-            label: string;
-            /** @description What may be chosen; null where a number is typed. */
-            choices: {
-                value: string;
-                text: string;
-            }[] | null;
+        /** @description What a file is checked by before it is sent, and again when it has come. */
+        readonly FileRules: {
+            readonly question: string;
+            readonly rules: components["schemas"]["Rules"];
         };
         /** @description What an answer must look like, by kind of question. Students may know all of it, and it tells no answer. */
-        Rules: components["schemas"]["PredictionsRules"] | components["schemas"]["ModelRules"] | components["schemas"]["SplitRules"] | components["schemas"]["FoldsRules"] | components["schemas"]["CurveRules"] | components["schemas"]["ValuesRules"] | components["schemas"]["ChoiceRules"];
-        PredictionsRules: {
-            task: components["schemas"]["Task"];
+        readonly Rules: components["schemas"]["PredictionsRules"] | components["schemas"]["ModelRules"] | components["schemas"]["SplitRules"] | components["schemas"]["FoldsRules"] | components["schemas"]["CurveRules"] | components["schemas"]["ValuesRules"] | components["schemas"]["ChoiceRules"];
+        readonly PredictionsRules: {
+            readonly task: components["schemas"]["Task"];
             /** @description All labels in label order; empty where numbers are predicted. */
-            labels: string[];
-            positive: string | null;
+            readonly labels: readonly string[];
+            readonly positive: string | null;
             /** @description Whether predicted labels are enough, or the probabilities themselves are judged. */
-            needs: ("labels" | "probabilities") | "numbers";
+            readonly needs: ("labels" | "probabilities") | "numbers";
             /** @description Name of the identifier column. */
-            identifier: string;
+            readonly identifier: string;
             /** @description The rows to be predicted, in the order of the pack. */
-            identifiers: string[];
+            readonly identifiers: readonly string[];
             /** @description Names of the columns of labels and of the positive probability, where they are not the usual ones. */
-            names?: {
-                label?: string;
-                positive?: string;
+            readonly names?: {
+                readonly label?: string;
+                readonly positive?: string;
             };
-            metric: string;
-            scheme: components["schemas"]["MarkScheme"];
+            readonly metric: string;
+            readonly scheme: components["schemas"]["MarkScheme"];
         };
         /** @description What a file of predictions must look like. It names rows and labels and tells no answer. */
-        PredictionRules: {
-            task: components["schemas"]["Task"];
+        readonly PredictionRules: {
+            readonly task: components["schemas"]["Task"];
             /** @description All labels in label order; empty where numbers are predicted. */
-            labels: string[];
-            positive: string | null;
+            readonly labels: readonly string[];
+            readonly positive: string | null;
             /** @description Whether predicted labels are enough, or the probabilities themselves are judged. */
-            needs: ("labels" | "probabilities") | "numbers";
+            readonly needs: ("labels" | "probabilities") | "numbers";
             /** @description Name of the identifier column. */
-            identifier: string;
+            readonly identifier: string;
             /** @description The rows to be predicted, in the order of the pack. */
-            identifiers: string[];
+            readonly identifiers: readonly string[];
             /** @description Names of the columns of labels and of the positive probability, where they are not the usual ones. */
-            names?: {
-                label?: string;
-                positive?: string;
+            readonly names?: {
+                readonly label?: string;
+                readonly positive?: string;
             };
         };
         /** @description What is predicted. */
-        TargetRules: {
-            task: components["schemas"]["Task"];
+        readonly TargetRules: {
+            readonly task: components["schemas"]["Task"];
             /** @description All labels in label order; empty where numbers are predicted. */
-            labels: string[];
-            positive: string | null;
+            readonly labels: readonly string[];
+            readonly positive: string | null;
             /** @description Whether predicted labels are enough, or the probabilities themselves are judged. */
-            needs: ("labels" | "probabilities") | "numbers";
+            readonly needs: ("labels" | "probabilities") | "numbers";
         };
         /** @enum {string} */
-        Task: "binary" | "multiclass" | "regression";
+        readonly Task: "binary" | "multiclass" | "regression";
         /** @description What a model must look like. */
-        ModelRules: {
-            task: components["schemas"]["Task"];
+        readonly ModelRules: {
+            readonly task: components["schemas"]["Task"];
             /** @description All labels in label order; empty where numbers are predicted. */
-            labels: string[];
-            positive: string | null;
+            readonly labels: readonly string[];
+            readonly positive: string | null;
             /** @description Whether predicted labels are enough, or the probabilities themselves are judged. */
-            needs: ("labels" | "probabilities") | "numbers";
-            metric: string;
-            scheme: components["schemas"]["MarkScheme"];
+            readonly needs: ("labels" | "probabilities") | "numbers";
+            readonly metric: string;
+            readonly scheme: components["schemas"]["MarkScheme"];
             /**
              * @description Whether models of any format are taken, or of which.
              * @enum {string}
              */
-            takes: "any" | "onnx" | "pmml" | "coefficients";
+            readonly takes: "any" | "onnx" | "pmml" | "coefficients";
             /**
              * @description How the terms of a table of coefficients come to a prediction.
              * @enum {string}
              */
-            link: "identity" | "logit" | "log";
+            readonly link: "identity" | "logit" | "log";
             /** @description The columns that a model may predict from, in the order of the pack. */
-            columns: {
-                name: string;
-                kind: components["schemas"]["ColumnKind"];
+            readonly columns: readonly {
+                readonly name: string;
+                readonly kind: components["schemas"]["ColumnKind"];
             }[];
             /** @description Columns of the training file that it may not. */
-            forbidden: string[];
+            readonly forbidden: readonly string[];
             /** @description The first training rows of the pack: the cells of `columns`, null where one is missing. */
-            examples: (string | null)[][];
-            says: string;
+            readonly examples: readonly (readonly (string | null)[])[];
+            readonly says: string;
         };
         /** @enum {string} */
-        ColumnKind: "number" | "time" | "category" | "boolean" | "text";
-        SplitRules: {
-            identifier: string;
-            identifiers: string[];
-            parts: string[];
-            says: string;
+        readonly ColumnKind: "number" | "time" | "category" | "boolean" | "text";
+        readonly SplitRules: {
+            readonly identifier: string;
+            readonly identifiers: readonly string[];
+            readonly parts: readonly string[];
+            readonly says: string;
         };
         /** @description Names of the rows that a file must name, in the order of the pack. */
-        NamedRows: {
-            identifier: string;
-            identifiers: string[];
+        readonly NamedRows: {
+            readonly identifier: string;
+            readonly identifiers: readonly string[];
         };
-        FoldsRules: {
-            identifier: string;
-            identifiers: string[];
-            k: number;
+        readonly FoldsRules: {
+            readonly identifier: string;
+            readonly identifiers: readonly string[];
+            readonly k: number;
             /** @description What the file's predictions must look like; null where none are asked for. */
-            predictions: components["schemas"]["PredictionRules"] | null;
-            metric: string | null;
-            says: string;
+            readonly predictions: components["schemas"]["PredictionRules"] | null;
+            readonly metric: string | null;
+            readonly says: string;
         };
-        CurveRules: {
-            setting: string;
+        readonly CurveRules: {
+            readonly setting: string;
             /** @description From simple to complex. */
-            settings: string[];
-            needsErrors: boolean;
-            says: string;
+            readonly settings: readonly string[];
+            readonly needsErrors: boolean;
+            readonly says: string;
         };
-        ValuesRules: {
-            figures: components["schemas"]["Plan"];
+        readonly ValuesRules: {
+            readonly figures: components["schemas"]["Plan"];
             /** @description Computed from the data: the same for all students, without the figures. Null where each student's are drawn. */
-            computed: {
-                asked: components["schemas"]["FigureAsked"][];
+            readonly computed: {
+                readonly asked: readonly components["schemas"]["FigureAsked"][];
                 /** @description What replaces `{name}` in the question's text. */
-                given: {
-                    [key: string]: string;
+                readonly given: {
+                    readonly [key: string]: string;
                 };
                 /** @description Shown under the text; null for none. */
-                table: {
-                    header: string[];
-                    rows: string[][];
+                readonly table: {
+                    readonly header: readonly string[];
+                    readonly rows: readonly (readonly string[])[];
                 } | null;
             } | null;
-            says: string;
+            readonly says: string;
         };
         /** @description A figure that is asked for, without its value. */
-        FigureAsked: {
-            key: string;
-            name: string;
+        readonly FigureAsked: {
+            readonly key: string;
+            readonly name: string;
             /** @description Left out in rules of earlier versions. */
-            convention?: string | null;
+            readonly convention?: string | null;
         };
-        ChoiceRules: {
+        readonly ChoiceRules: {
             /** @enum {string} */
-            manner: "one" | "each";
+            readonly manner: "one" | "each";
             /** @description Texts, or keys of the library, whose texts are drawn. */
-            statements: ({
-                text: string;
+            readonly statements: readonly ({
+                readonly text: string;
             } | {
-                reading: string;
+                readonly reading: string;
             })[];
         };
-        ExerciseDetail: {
-            /** @description For each question, in all. */
-            attempts: number;
-            /** @description For each question on one day of the course's time zone; null for no such limit. */
-            perDay: number | null;
-            /** @enum {string} */
-            counts: "best" | "last";
-            /** @description From when students see it, ISO 8601 with an offset; null for from its release on. */
-            opensAt: string | null;
-            /** @description ISO 8601 with an offset. */
-            deadline: string;
-            graceMinutes: number;
-            /** @description Percent of the marks that each day begun after the deadline costs. */
-            latePercent: number;
-            /** @description Days for which late answers are taken. */
-            lateDays: number;
-            feedback: components["schemas"]["FeedbackPolicy"];
-            id: string;
-            splitId: string;
-            foldSetId: string | null;
-            reissued: boolean;
-            title: string;
-            brief: string;
-            /** @description What students are told of changes after the release. */
-            notice: string;
-            marks: number;
-            state: components["schemas"]["ExerciseState"];
-            /** @description Of the questions, for instructors; null for others. */
-            composed: components["schemas"]["Question"][] | null;
-            /** @description Of the questions once released. */
-            sheets: components["schemas"]["QuestionSheet"][];
-            roles: components["schemas"]["Roles"] | null;
-            dataSet: {
-                address: string;
-                name: string;
+        readonly QuestionSheet: {
+            readonly id: string;
+            readonly kind: components["schemas"]["QuestionKindKey"];
+            readonly title: string;
+            /** @description Markdown, with the student's own figures. */
+            readonly text: string;
+            readonly marks: number;
+            /** @description Shown under the text; null for none. */
+            readonly table: {
+                readonly header: readonly string[];
+                readonly rows: readonly (readonly string[])[];
             } | null;
-            pack: {
-                bytes: number;
-                files: components["schemas"]["PackFile"][];
+            readonly file: components["schemas"]["FileAsked"] | null;
+            readonly fields: readonly components["schemas"]["Field"][];
+            /** @description What is checked, as a sentence. */
+            readonly checked: string;
+            /** @description Of the file that is handed in; null where none is. */
+            readonly fileAbout: components["schemas"]["FileAbout"] | null;
+            /** @description The file of the pack that shows what is handed in; null for none. */
+            readonly example: string | null;
+            /** @description Attempts that the student who asks has used, in all and today. */
+            readonly used: number;
+            readonly usedToday: number;
+            /** @description Whether an earlier return showed the student its right answers, so that it is closed. */
+            readonly keyShown: boolean;
+        };
+        /** @description A question as one student sees it: everything that may be known of it before it is answered. */
+        readonly Sheet: {
+            readonly id: string;
+            readonly kind: components["schemas"]["QuestionKindKey"];
+            readonly title: string;
+            /** @description Markdown, with the student's own figures. */
+            readonly text: string;
+            readonly marks: number;
+            /** @description Shown under the text; null for none. */
+            readonly table: {
+                readonly header: readonly string[];
+                readonly rows: readonly (readonly string[])[];
+            } | null;
+            readonly file: components["schemas"]["FileAsked"] | null;
+            readonly fields: readonly components["schemas"]["Field"][];
+            /** @description What is checked, as a sentence. */
+            readonly checked: string;
+        };
+        /** @enum {string} */
+        readonly QuestionKindKey: "predictions" | "model" | "split" | "folds" | "curve" | "values" | "choice";
+        /** @description What is asked for as a file. */
+        readonly FileAsked: {
+            /** @description Columns of its plainest form. */
+            readonly columns: readonly string[];
+            /** @description Other forms that are taken, and what they must be, as sentences. */
+            readonly forms: readonly string[];
+            /** @description Whether the fields can be answered in its place. */
+            readonly optional: boolean;
+        };
+        /** @description Something that is typed or chosen. */
+        readonly Field: {
+            readonly key: string;
+            readonly label: string;
+            /** @description What may be chosen; null where a number is typed. */
+            readonly choices: readonly {
+                readonly value: string;
+                readonly text: string;
+            }[] | null;
+        };
+        readonly ExerciseDetail: {
+            /** @description For each question, in all. */
+            readonly attempts: number;
+            /** @description For each question on one day of the course's time zone; null for no such limit. */
+            readonly perDay: number | null;
+            /** @enum {string} */
+            readonly counts: "best" | "last";
+            /** @description From when students see it, ISO 8601 with an offset; null for from its release on. */
+            readonly opensAt: string | null;
+            /** @description ISO 8601 with an offset. */
+            readonly deadline: string;
+            readonly graceMinutes: number;
+            /** @description Percent of the marks that each day begun after the deadline costs. */
+            readonly latePercent: number;
+            /** @description Days for which late answers are taken. */
+            readonly lateDays: number;
+            readonly feedback: components["schemas"]["FeedbackPolicy"];
+            readonly id: string;
+            readonly splitId: string;
+            readonly foldSetId: string | null;
+            readonly reissued: boolean;
+            readonly title: string;
+            readonly brief: string;
+            /** @description What students are told of changes after the release. */
+            readonly notice: string;
+            readonly marks: number;
+            readonly state: components["schemas"]["ExerciseState"];
+            /** @description Of the questions, for instructors; null for others. */
+            readonly composed: readonly components["schemas"]["Question"][] | null;
+            /** @description Of the questions once released. */
+            readonly sheets: readonly components["schemas"]["QuestionSheet"][];
+            readonly roles: components["schemas"]["Roles"] | null;
+            readonly dataSet: {
+                readonly address: string;
+                readonly name: string;
+            } | null;
+            readonly pack: {
+                readonly bytes: number;
+                readonly files: readonly components["schemas"]["PackFile"][];
             } | null;
             /** @description What the audit of the pack found; for staff. */
-            audit: components["schemas"]["Check"][] | null;
+            readonly audit: readonly components["schemas"]["Check"][] | null;
             /** @description How each question's key came about; for staff. */
-            keys: components["schemas"]["KeyAbout"][] | null;
-            problem: {
-                code: string;
-                message: string;
+            readonly keys: readonly components["schemas"]["KeyAbout"][] | null;
+            readonly problem: {
+                readonly code: string;
+                readonly message: string;
             } | null;
             /** @description Whether keys were computed from reference runs that are others now; false for students. */
-            stale: boolean;
+            readonly stale: boolean;
             /** @description Of a correction that is neither applied nor dropped, for instructors; null for none. */
-            correction: components["schemas"]["CorrectionState"] | null;
+            readonly correction: components["schemas"]["CorrectionState"] | null;
             /** @description Students with a deadline of their own; for staff. */
-            extensions: {
-                personId: string;
-                deadline: string;
+            readonly extensions: readonly {
+                readonly personId: string;
+                readonly deadline: string;
             }[] | null;
             /** @description The server's clock when it answered. */
-            now: string;
+            readonly now: string;
         };
         /** @description What the columns of a table are for. */
-        Roles: {
-            target: string;
-            task: components["schemas"]["Task"];
+        readonly Roles: {
+            readonly target: string;
+            readonly task: components["schemas"]["Task"];
             /** @description The label whose probability is asked for; null unless the task is binary. */
-            positive: string | null;
+            readonly positive: string | null;
             /** @description Names each row; null where rows get numbers of their own when a pack is made. */
-            identifier: string | null;
-            group: string | null;
+            readonly identifier: string | null;
+            readonly group: string | null;
             /** @description In whose order time runs. */
-            time: string | null;
+            readonly time: string | null;
             /** @description How much each row counts while a model learns. It is no feature. */
-            weight: string | null;
+            readonly weight: string | null;
             /** @description Known only after the outcome, or otherwise not for students. */
-            withheld: string[];
+            readonly withheld: readonly string[];
         };
-        PackFile: {
-            name: string;
-            bytes: number;
+        readonly PackFile: {
+            readonly name: string;
+            readonly bytes: number;
             /** @description Rows and columns of a table; null for a text. */
-            shape: number[] | null;
+            readonly shape: [
+                number,
+                number
+            ] | null;
         };
-        KeyAbout: {
-            question: string;
-            about: string[];
+        readonly KeyAbout: {
+            readonly question: string;
+            readonly about: readonly string[];
         };
         /** @description A draft as its students would get it; nothing of it is kept. */
-        ExercisePreview: {
-            sheets: components["schemas"]["QuestionSheet"][];
-            files: components["schemas"]["PackFile"][];
-            audit: components["schemas"]["Check"][];
-            keys: components["schemas"]["KeyAbout"][];
+        readonly ExercisePreview: {
+            readonly sheets: readonly components["schemas"]["QuestionSheet"][];
+            readonly rules: readonly components["schemas"]["FileRules"][];
+            readonly files: readonly components["schemas"]["PackFile"][];
+            readonly audit: readonly components["schemas"]["Check"][];
+            readonly keys: readonly components["schemas"]["KeyAbout"][];
         };
         /** @description What an answer to a question of a draft would come to; nothing of it is kept. */
-        TriedAnswer: {
-            result: components["schemas"]["Result"];
+        readonly TriedAnswer: {
+            readonly result: components["schemas"]["Result"];
         };
         /** @description Everything that is known of an answer. Staff see it; students see what `disclose` lets through. */
-        Result: {
+        readonly Result: {
             /** @enum {string} */
-            kind: "predictions" | "model" | "split" | "folds" | "curve" | "values" | "choice";
+            readonly kind: "predictions" | "model" | "split" | "folds" | "curve" | "values" | "choice";
             /** @description Whether it can be marked at all; they know no answer. */
-            checks: components["schemas"]["Check"][];
-            holds: boolean;
+            readonly checks: readonly components["schemas"]["Check"][];
+            readonly holds: boolean;
             /** @description Rows of a file. */
-            rows: number | null;
+            readonly rows: number | null;
             /** @description What earns marks, where marks are for checks. */
-            judged: components["schemas"]["Judgement"][];
+            readonly judged: readonly components["schemas"]["Judgement"][];
             /** @description Null where it could not be marked. */
-            marks: number | null;
-            outOf: number;
-            scored: components["schemas"]["Scored"] | null;
+            readonly marks: number | null;
+            readonly outOf: number;
+            readonly scored: components["schemas"]["Scored"] | null;
             /** @description What decides which submission counts where the best does; null where it could not be marked, left out in earlier results. */
-            standing?: number | null;
+            readonly standing?: number | null;
             /** @description Of a model that was marked; left out for other kinds. */
-            model?: components["schemas"]["ModelResult"];
+            readonly model?: components["schemas"]["ModelResult"];
         };
         /** @description A check that earns marks. */
-        Judgement: {
-            check: components["schemas"]["Check"];
-            marks: number;
-            outOf: number;
+        readonly Judgement: {
+            readonly check: components["schemas"]["Check"];
+            readonly marks: number;
+            readonly outOf: number;
         };
-        Scored: {
-            metric: string;
-            final: components["schemas"]["ScoredRows"];
+        readonly Scored: {
+            readonly metric: string;
+            readonly final: components["schemas"]["ScoredRows"];
             /** @description Null where no feedback rows were drawn. */
-            feedback: components["schemas"]["ScoredRows"] | null;
+            readonly feedback: components["schemas"]["ScoredRows"] | null;
             /** @description What guessing reaches: where the marks begin. Results of earlier versions have none. */
-            anchor?: number;
+            readonly anchor?: number;
             /** @description The line that gave the marks: it begins at the floor, with the benefit of the doubt in it. Results of earlier versions have none. */
-            line?: components["schemas"]["MarkScheme"];
+            readonly line?: components["schemas"]["MarkScheme"];
             /** @description Whether labels were derived from probabilities at 0.5. */
-            derivedLabels: boolean;
+            readonly derivedLabels: boolean;
         };
         /** @description Predictions judged on some rows. */
-        ScoredRows: {
-            rows: number;
-            score: components["schemas"]["Figure"];
-            interval: components["schemas"]["Interval"];
+        readonly ScoredRows: {
+            readonly rows: number;
+            readonly score: components["schemas"]["Figure"];
+            readonly interval: components["schemas"]["Interval"];
             /** @description All other metrics of the task, by key. */
-            others: {
-                [key: string]: components["schemas"]["Figure"];
+            readonly others: {
+                readonly [key: string]: components["schemas"]["Figure"];
             };
-            grid: {
-                labels: string[];
-                counts: number[][];
+            readonly grid: {
+                readonly labels: readonly string[];
+                readonly counts: readonly (readonly number[])[];
             } | null;
-            residuals: {
-                predicted: number[];
-                residual: number[];
+            readonly residuals: {
+                readonly predicted: readonly number[];
+                readonly residual: readonly number[];
             } | null;
             /** @description The score from which is derived what is shown while the exercise is open, where that is another one. */
-            open?: number | null;
+            readonly open?: number | null;
             /** @description How far a score must rise to be shown under *only when better*; null where that is not asked for. */
-            steps: components["schemas"]["Steps"] | null;
+            readonly steps: components["schemas"]["Steps"] | null;
         };
         /** @description An interval and how it was found, or the reason why there is none. */
-        Interval: {
-            low: number;
-            high: number;
+        readonly Interval: {
+            readonly low: number;
+            readonly high: number;
             /** @enum {string} */
-            method: "Wilson" | "DeLong" | "bootstrap" | "bootstrap of groups";
+            readonly method: "Wilson" | "DeLong" | "bootstrap" | "bootstrap of groups";
         } | {
-            low: null;
-            high: null;
-            reason: string;
+            readonly low: null;
+            readonly high: null;
+            readonly reason: string;
         };
         /** @description What decides how a score is shown while an exercise is open. */
-        Steps: {
+        readonly Steps: {
             /** @description Standard error of the score. */
-            own: number;
+            readonly own: number;
             /** @description Of the difference; null where there is no earlier score. */
-            paired: number | null;
+            readonly paired: number | null;
             /** @description In which it is shown, see `gridOf`. */
-            step: number;
+            readonly step: number;
             /** @description How much the score can change with a single row, and how much that of guesses does. */
-            oneRow: number;
-            oneRowOfGuesses: number;
+            readonly oneRow: number;
+            readonly oneRowOfGuesses: number;
         };
         /** @description How uncertain a score is, and its difference from an earlier one on the same rows. */
-        StandardErrors: {
+        readonly StandardErrors: {
             /** @description Standard error of the score. */
-            own: number;
+            readonly own: number;
             /** @description Of the difference; null where there is no earlier score. */
-            paired: number | null;
+            readonly paired: number | null;
         };
         /** @description Of a model that was marked. */
-        ModelResult: {
-            report: components["schemas"]["ModelReport"];
+        readonly ModelResult: {
+            readonly report: components["schemas"]["ModelReport"];
             /** @description On the training rows, by the metric of the question; null where it is undefined. */
-            training: {
-                metric: string;
-                rows: number;
-                score: number | null;
+            readonly training: {
+                readonly metric: string;
+                readonly rows: number;
+                readonly score: number | null;
             };
         };
         /** @description What is known of a model from its file. */
-        ModelReport: {
+        readonly ModelReport: {
             /** @enum {string} */
-            format: "onnx" | "pmml" | "coefficients";
+            readonly format: "onnx" | "pmml" | "coefficients";
             /** @description In a few words: "tree ensemble, 20 trees". */
-            outline: string;
+            readonly outline: string;
             /** @description Bytes of the file. */
-            size: number;
+            readonly size: number;
             /** @description The column of the data for each input, in the order of the model. */
-            inputs: {
-                name: string;
-                column: string | null;
+            readonly inputs: readonly {
+                readonly name: string;
+                readonly column: string | null;
             }[];
             /** @description Inputs that are not named. */
-            moreInputs: number;
-            picture: components["schemas"]["ModelPicture"];
+            readonly moreInputs: number;
+            readonly picture: components["schemas"]["ModelPicture"];
         };
         /** @description What can be drawn of a model. */
-        ModelPicture: {
+        readonly ModelPicture: {
             /** @constant */
-            kind: "coefficients";
-            terms: {
-                term: string;
-                estimate: number;
+            readonly kind: "coefficients";
+            readonly terms: readonly {
+                readonly term: string;
+                readonly estimate: number;
             }[];
             /** @description The class whose log-odds they sum to; null for a number, and where the file does not say. */
-            of: string | null;
+            readonly of: string | null;
             /** @description Terms that are left out. */
-            more: number;
+            readonly more: number;
         } | {
             /** @constant */
-            kind: "tree";
-            root: components["schemas"]["DrawnNode"];
-            more: number;
+            readonly kind: "tree";
+            readonly root: components["schemas"]["DrawnNode"];
+            readonly more: number;
         } | {
             /** @constant */
-            kind: "parts";
+            readonly kind: "parts";
             /** @description Operators of a graph, or elements, with how often each occurs; the commonest first. */
-            parts: {
-                name: string;
-                count: number;
+            readonly parts: readonly {
+                readonly name: string;
+                readonly count: number;
             }[];
         };
         /** @description A node of a drawn tree: what is asked on the way to it, and what a leaf says. */
-        DrawnNode: {
+        readonly DrawnNode: {
             /** @description "hives ≥ 3"; empty at the root. */
-            when: string;
+            readonly when: string;
             /** @description Null for a node with branches and no prediction of its own. */
-            says: string | null;
-            branches: components["schemas"]["DrawnNode"][];
+            readonly says: string | null;
+            readonly branches: readonly components["schemas"]["DrawnNode"][];
         };
         /** @enum {string} */
-        ReceiptOutcome: "waiting" | "checked" | "refused" | "failed";
+        readonly ReceiptOutcome: "waiting" | "checked" | "refused" | "failed";
         /** @description A submission as its student sees it. */
-        ReceiptInfo: {
-            id: string;
+        readonly ReceiptInfo: {
+            readonly id: string;
             /** @description The question that it answers. */
-            question: string;
+            readonly question: string;
             /** @description Counts the student's answers to the question. */
-            number: number;
+            readonly number: number;
             /** @description Null where nothing but fields was handed in. */
-            fileName: string | null;
-            sha256: string | null;
+            readonly fileName: string | null;
+            readonly sha256: string | null;
             /** @description What was typed or chosen. */
-            fields: {
-                [key: string]: string;
+            readonly fields: {
+                readonly [key: string]: string;
             };
-            receivedAt: string;
-            outcome: components["schemas"]["ReceiptOutcome"];
-            disclosed: components["schemas"]["Disclosed"] | null;
-            problem: string | null;
+            readonly receivedAt: string;
+            readonly outcome: components["schemas"]["ReceiptOutcome"];
+            readonly disclosed: components["schemas"]["Disclosed"] | null;
+            readonly problem: string | null;
         };
         /** @description What a student receives for a submission. */
-        Disclosed: {
-            kind: components["schemas"]["QuestionKindKey"];
-            checks: components["schemas"]["Check"][];
-            holds: boolean;
+        readonly Disclosed: {
+            readonly kind: components["schemas"]["QuestionKindKey"];
+            readonly checks: readonly components["schemas"]["Check"][];
+            readonly holds: boolean;
             /** @description The checks that earn marks; null where they wait for the return. */
-            judged: components["schemas"]["Judgement"][] | null;
+            readonly judged: readonly components["schemas"]["Judgement"][] | null;
             /** @description Null where they wait for the return. */
-            marks: number | null;
-            outOf: number;
+            readonly marks: number | null;
+            readonly outOf: number;
             /** @description What decides which submission counts; null until the return. */
-            standing?: number | null;
+            readonly standing?: number | null;
             /** @description Percent that lateness takes off; it is in the marks, unless these were adjusted. */
-            latePercent: number;
+            readonly latePercent: number;
             /** @description Why the marks are others than were found; null where they are those, or wait for the return. */
-            adjusted: string | null;
+            readonly adjusted: string | null;
             /** @description Of predictions; null for other kinds, and of what could not be marked. */
-            scored: components["schemas"]["DisclosedScore"] | null;
+            readonly scored: components["schemas"]["DisclosedScore"] | null;
             /** @description Of a model: what is read off it, and its score on rows that its student has; left out for other kinds. */
-            model?: components["schemas"]["ModelResult"];
+            readonly model?: components["schemas"]["ModelResult"];
         };
-        DisclosedScore: {
-            metric: string;
+        readonly DisclosedScore: {
+            readonly metric: string;
             /** @description Null where nothing is shown. */
-            feedback: {
-                rows: number;
-                score: number | null;
+            readonly feedback: {
+                readonly rows: number;
+                readonly score: number | null;
                 /** @description Whether it was rounded. */
-                rounded: boolean;
+                readonly rounded: boolean;
                 /** @description Only under *everything*, and once returned. */
-                interval: components["schemas"]["Interval"] | null;
-                grid: {
-                    labels: string[];
-                    counts: number[][];
+                readonly interval: components["schemas"]["Interval"] | null;
+                readonly grid: {
+                    readonly labels: readonly string[];
+                    readonly counts: readonly (readonly number[])[];
                 } | null;
             } | null;
             /** @description Whether a score was kept back because it is not a step above the best shown. */
-            notBetter: boolean;
+            readonly notBetter: boolean;
             /** @description Whether a score was not shown because it is undefined, or because so much of it depends on a single row that it would show that row. */
-            fewRows: boolean;
+            readonly fewRows: boolean;
             /** @description Only once the exercise is returned. */
-            final: {
-                rows: number;
-                score: number | null;
-                interval: components["schemas"]["Interval"];
-                grid: {
-                    labels: string[];
-                    counts: number[][];
+            readonly final: {
+                readonly rows: number;
+                readonly score: number | null;
+                readonly interval: components["schemas"]["Interval"];
+                readonly grid: {
+                    readonly labels: readonly string[];
+                    readonly counts: readonly (readonly number[])[];
                 } | null;
                 /** @description The line by which it was marked; left out in results of earlier versions. */
-                line?: components["schemas"]["MarkScheme"];
+                readonly line?: components["schemas"]["MarkScheme"];
             } | null;
         };
         /** @description A submission as a list of a student's own has it: without checks, files and grids. */
-        OwnReceipt: {
-            id: string;
-            question: string;
-            number: number;
-            fileName: string | null;
-            sha256: string | null;
-            receivedAt: string;
-            outcome: components["schemas"]["ReceiptOutcome"];
+        readonly OwnReceipt: {
+            readonly id: string;
+            readonly question: string;
+            readonly number: number;
+            readonly fileName: string | null;
+            readonly sha256: string | null;
+            readonly receivedAt: string;
+            readonly outcome: components["schemas"]["ReceiptOutcome"];
             /** @description How many of how many file checks hold; null while it waits. */
-            checks: {
-                hold: number;
-                of: number;
+            readonly checks: {
+                readonly hold: number;
+                readonly of: number;
             } | null;
-            marks: number | null;
+            readonly marks: number | null;
             /** @description Scores that may be shown; null where none may. */
-            final: number | null;
-            feedback: {
-                score: number | null;
-                rounded: boolean;
+            readonly final: number | null;
+            readonly feedback: {
+                readonly score: number | null;
+                readonly rounded: boolean;
             } | null;
-            notBetter: boolean;
+            readonly notBetter: boolean;
         };
         /** @description Receipts of a student, the latest first, so many at a time. */
-        ReceiptPage: {
-            receipts: components["schemas"]["OwnReceipt"][];
+        readonly ReceiptPage: {
+            readonly receipts: readonly components["schemas"]["OwnReceipt"][];
             /** @description To be given as `before` for the next page; null on the last. */
-            next: string | null;
+            readonly next: string | null;
         };
         /** @description A submission as staff see it. */
-        SubmissionInfo: {
-            id: string;
+        readonly SubmissionInfo: {
+            readonly id: string;
             /** @description The question that it answers. */
-            question: string;
+            readonly question: string;
             /** @description Counts the student's answers to the question. */
-            number: number;
+            readonly number: number;
             /** @description Null where nothing but fields was handed in. */
-            fileName: string | null;
-            sha256: string | null;
+            readonly fileName: string | null;
+            readonly sha256: string | null;
             /** @description What was typed or chosen. */
-            fields: {
-                [key: string]: string;
+            readonly fields: {
+                readonly [key: string]: string;
             };
-            receivedAt: string;
-            outcome: components["schemas"]["ReceiptOutcome"];
-            disclosed: components["schemas"]["Disclosed"] | null;
-            problem: string | null;
-            person: {
-                id: string;
-                name: string;
+            readonly receivedAt: string;
+            readonly outcome: components["schemas"]["ReceiptOutcome"];
+            readonly disclosed: components["schemas"]["Disclosed"] | null;
+            readonly problem: string | null;
+            readonly person: {
+                readonly id: string;
+                readonly name: string;
             };
-            result: components["schemas"]["Result"] | null;
+            readonly result: components["schemas"]["Result"] | null;
             /** @description Percent of its marks that lateness costs. */
-            latePercent: number;
+            readonly latePercent: number;
             /** @description After lateness or adjustment; null where it has none. */
-            marks: number | null;
+            readonly marks: number | null;
             /** @description What decides which submission counts where the best does: of predictions what the feedback score would earn. */
-            standing: number | null;
-            adjustment: components["schemas"]["AdjustmentInfo"] | null;
+            readonly standing: number | null;
+            readonly adjustment: components["schemas"]["AdjustmentInfo"] | null;
         };
-        AdjustmentInfo: {
-            marks: number;
-            reason: string;
+        readonly AdjustmentInfo: {
+            readonly marks: number;
+            readonly reason: string;
             /** @description Name of who gave them. */
-            by: string;
-            at: string;
+            readonly by: string;
+            readonly at: string;
         };
         /** @description Marks for an answer in place of those that were found, or null to take them back, with the reason that its student reads. */
-        MarkAdjustment: {
-            marks: number | null;
-            reason: string;
+        readonly MarkAdjustment: {
+            readonly marks: number | null;
+            readonly reason: string;
         };
         /** @description One submission as staff open it, with the question as its student sees it. */
-        OpenedSubmission: {
-            id: string;
+        readonly OpenedSubmission: {
+            readonly id: string;
             /** @description The question that it answers. */
-            question: string;
+            readonly question: string;
             /** @description Counts the student's answers to the question. */
-            number: number;
+            readonly number: number;
             /** @description Null where nothing but fields was handed in. */
-            fileName: string | null;
-            sha256: string | null;
+            readonly fileName: string | null;
+            readonly sha256: string | null;
             /** @description What was typed or chosen. */
-            fields: {
-                [key: string]: string;
+            readonly fields: {
+                readonly [key: string]: string;
             };
-            receivedAt: string;
-            outcome: components["schemas"]["ReceiptOutcome"];
-            disclosed: components["schemas"]["Disclosed"] | null;
-            problem: string | null;
-            person: {
-                id: string;
-                name: string;
+            readonly receivedAt: string;
+            readonly outcome: components["schemas"]["ReceiptOutcome"];
+            readonly disclosed: components["schemas"]["Disclosed"] | null;
+            readonly problem: string | null;
+            readonly person: {
+                readonly id: string;
+                readonly name: string;
             };
-            result: components["schemas"]["Result"] | null;
+            readonly result: components["schemas"]["Result"] | null;
             /** @description Percent of its marks that lateness costs. */
-            latePercent: number;
+            readonly latePercent: number;
             /** @description After lateness or adjustment; null where it has none. */
-            marks: number | null;
+            readonly marks: number | null;
             /** @description What decides which submission counts where the best does: of predictions what the feedback score would earn. */
-            standing: number | null;
-            adjustment: components["schemas"]["AdjustmentInfo"] | null;
+            readonly standing: number | null;
+            readonly adjustment: components["schemas"]["AdjustmentInfo"] | null;
             /** @description Null where the exercise has no such question any more. */
-            sheet: components["schemas"]["Sheet"] | null;
+            readonly sheet: components["schemas"]["Sheet"] | null;
         };
         /** @description What a student's answers to one question come to. */
-        ClassAnswer: {
-            question: string;
-            submissions: number;
-            waiting: number;
-            counting: string | null;
+        readonly ClassAnswer: {
+            readonly question: string;
+            readonly submissions: number;
+            readonly waiting: number;
+            readonly counting: string | null;
             /** @description Of predictions, on the final rows. */
-            score: number | null;
-            marks: number | null;
+            readonly score: number | null;
+            readonly marks: number | null;
             /** @description The line by which the counting answer was marked; null where there is none. */
-            line: components["schemas"]["MarkScheme"] | null;
-            lastAt: string | null;
+            readonly line: components["schemas"]["MarkScheme"] | null;
+            readonly lastAt: string | null;
         };
         /** @description One line of the class view: a student and what counts of their answers. */
-        ClassLine: {
-            person: {
-                id: string;
-                name: string;
+        readonly ClassLine: {
+            readonly person: {
+                readonly id: string;
+                readonly name: string;
             };
             /** @description One for each question, in their order. */
-            answers: components["schemas"]["ClassAnswer"][];
+            readonly answers: readonly components["schemas"]["ClassAnswer"][];
             /** @description Of all questions; null where nothing counts. */
-            marks: number | null;
+            readonly marks: number | null;
             /** @description A deadline of their own; null for that of the exercise. */
-            deadline: string | null;
+            readonly deadline: string | null;
         };
-        ClassView: {
-            lines: components["schemas"]["ClassLine"][];
-            submissions: components["schemas"]["ReceiptLine"][];
+        readonly ClassView: {
+            readonly lines: readonly components["schemas"]["ClassLine"][];
+            readonly submissions: readonly components["schemas"]["ReceiptLine"][];
         };
         /** @description A submission in a list, without its figures. */
-        ReceiptLine: {
-            id: string;
-            personId: string;
-            question: string;
-            number: number;
-            receivedAt: string;
-            outcome: components["schemas"]["ReceiptOutcome"];
+        readonly ReceiptLine: {
+            readonly id: string;
+            readonly personId: string;
+            readonly question: string;
+            readonly number: number;
+            readonly receivedAt: string;
+            readonly outcome: components["schemas"]["ReceiptOutcome"];
         };
         /** @description How worn the feedback rows of a question of predictions are. */
-        WearInfo: {
+        readonly WearInfo: {
             /** @description Answers of the class that were checked. */
-            attempts: number;
+            readonly attempts: number;
             /** @description Scores on the feedback rows that students were shown. */
-            shown: number;
-            students: number;
+            readonly shown: number;
+            readonly students: number;
             /** @description Mean by which students' best answers on the feedback rows do worse on the final rows; null where none has both. */
-            gap: number | null;
+            readonly gap: number | null;
             /** @description What the choice of the best gives by chance, in 95 of 100 partings from `low` to `high`; null where it cannot be judged. */
-            expected: {
-                mean: number;
-                low: number;
-                high: number;
+            readonly expected: {
+                readonly mean: number;
+                readonly low: number;
+                readonly high: number;
             } | null;
             /** @description Share of the partings with a gap as large. */
-            asLarge: number | null;
+            readonly asLarge: number | null;
             /** @description Why nothing is expected; null where something is. */
-            reason: string | null;
+            readonly reason: string | null;
         };
-        Gradebook: {
-            exercises: {
-                id: string;
-                title: string;
-                marks: number;
-                state: components["schemas"]["ExerciseState"];
+        readonly Gradebook: {
+            readonly exercises: readonly {
+                readonly id: string;
+                readonly title: string;
+                readonly marks: number;
+                readonly state: components["schemas"]["ExerciseState"];
             }[];
-            students: {
-                id: string;
-                name: string;
-                email: string;
+            readonly students: readonly {
+                readonly id: string;
+                readonly name: string;
+                readonly email: string;
                 /** @description One for each exercise; null where nothing counts. */
-                marks: (number | null)[];
+                readonly marks: readonly (number | null)[];
             }[];
-        };
-        DataSetSummary: {
-            id: string;
-            name: string;
-            rows: number;
-            columns: number;
-            target: string | null;
-            splits: number;
-            createdAt: string;
-        };
-        /** @description A file on its way into the course, or one that could not be read. */
-        ImportInfo: {
-            id: string;
-            fileName: string;
-            /** @description The data set that it is a new raw table of; null for a new one. */
-            intoId: string | null;
-            /** @enum {string} */
-            state: "waiting" | "done" | "failed";
-            /** @description With what could be meant where one of several tables of the file has to be chosen. */
-            problem: {
-                code: string;
-                message: string;
-                choices?: string[];
-            } | null;
-        };
-        /** @description Which of several tables of a file is meant. */
-        SheetChoice: {
-            sheet: string;
-        };
-        DataSetList: {
-            dataSets: components["schemas"]["DataSetSummary"][];
-            imports: components["schemas"]["ImportInfo"][];
-        };
-        /** @description A name; empty for none where a thing may be without. */
-        Naming: {
-            name: string;
-        };
-        /** @description The version to go on with. */
-        CurrentVersion: {
-            version: number;
         };
         /** @description What would be deleted with a thing, itself among it, and whether it can be. */
-        RemovalInfo: {
-            versions: number;
-            splits: number;
-            folds: number;
-            runs: number;
+        readonly RemovalInfo: {
+            readonly versions: number;
+            readonly splits: number;
+            readonly folds: number;
+            readonly runs: number;
             /** @description What uses it, in words; nothing for what can be deleted. */
-            usedBy: string[];
+            readonly usedBy: readonly string[];
             /** @description Whether no version would be left. */
-            isLast: boolean;
+            readonly isLast: boolean;
         };
-        DataSetDetail: {
-            id: string;
-            /** @description What takes the place of the id in paths where this version is meant: the id alone for the current one. */
-            address: string;
-            name: string;
-            /** @description Number of the version that work goes on with. */
-            current: number;
-            removal: components["schemas"]["RemovalInfo"];
-            /** @description What columns mean, by their names. */
-            descriptions: {
-                [key: string]: string;
-            };
-            version: number;
-            rows: number;
-            /** @description The steps that led to this version from the raw table, and what each did; none for a raw table itself. */
-            steps: components["schemas"]["Step"][];
-            effects: components["schemas"]["StepEffect"][];
-            /** @description The raw table that this version was made of, which steps are done on. */
-            raw: {
-                number: number;
-                rows: number;
-            };
-            versions: components["schemas"]["VersionInfo"][];
-            /** @description A version that is being made, or could not be. */
-            preparation: components["schemas"]["PreparationInfo"] | null;
-            profile: components["schemas"]["ColumnProfile"][];
-            /** @description Null until the instructor has marked the columns. */
-            roles: components["schemas"]["Roles"] | null;
-            /** @description What exercises on the data set hold out for good; null before the first release. */
-            reserve: components["schemas"]["ReserveInfo"] | null;
-            splits: components["schemas"]["SplitInfo"][];
-            foldSets: components["schemas"]["FoldSetInfo"][];
-            exercises: components["schemas"]["ExerciseUse"][];
-        };
-        /** @description One step of a preparation. */
-        Step: {
-            kind: string;
-            values: {
-                [key: string]: components["schemas"]["PlanValue"];
-            };
-            /** @description Kept in the list, and passed over. */
-            off?: boolean;
-        };
-        /** @description What a step did to the table that it was given. */
-        StepEffect: {
-            rowsBefore: number;
-            rowsAfter: number;
-            /** @description Rows that are there no more. */
-            fallen: number;
-            /** @description Rows that are there more than once, counted without the first. */
-            repeated: number;
-            added: string[];
-            dropped: string[];
-            /** @description Columns that stayed and of which cells are otherwise than before, and in how many rows. */
-            changed: {
-                column: string;
-                cells: number;
-            }[];
-            remarks: string[];
-            /** @description Whether it learned from the rows. */
-            learns: boolean;
-            /** @description Why it could not be done; the table is then as it was before it. */
-            problem: {
-                message: string;
-                field: string | null;
-            } | null;
-        };
-        /** @description A version of a data set: a raw table as it came, or what steps made of one. */
-        VersionInfo: {
-            number: number;
-            rows: number;
-            columns: string[];
-            /** @description Number of the raw version that it was made from; null for a raw table. */
-            from: number | null;
-            steps: components["schemas"]["Step"][];
-            createdAt: string;
-            /** @description Number of the first version that is the same table; null for a table that is new here. */
-            sameAs: number | null;
-            removal: components["schemas"]["RemovalInfo"];
-        };
-        PreparationInfo: {
-            id: string;
-            /** @enum {string} */
-            state: "waiting" | "failed";
-            problem: {
-                code: string;
-                message: string;
-            } | null;
-            steps: components["schemas"]["Step"][];
-        };
-        ColumnProfile: {
-            name: string;
-            kind: components["schemas"]["ColumnKind"];
-            missing: number;
-            distinct: number;
-            /** @description Null for columns of texts and for a column without any value; milliseconds for times. */
-            summary: components["schemas"]["NumberSummary"] | null;
-            histogram: components["schemas"]["Histogram"] | null;
-            /** @description The most frequent values of a column of texts, most frequent first, in label order where they are equal. */
-            top: components["schemas"]["Frequency"][];
-            /** @description What stopped the column from being numeric, or how it was read. */
-            note: string | null;
-        };
-        NumberSummary: {
-            mean: number;
-            /** @description With n − 1; null for fewer than two values. */
-            sd: number | null;
-            min: number;
-            q1: number;
-            median: number;
-            q3: number;
-            max: number;
-            /** @description Bias-corrected (G1); null for fewer than three values or where they do not vary. */
-            skewness: number | null;
-            /** @description Excess over a normal distribution, bias-corrected (G2); null for fewer than four values or without spread. */
-            kurtosis: number | null;
-        };
-        /** @description Equal-width bins from `low` to `high`; the last one includes `high`. */
-        Histogram: {
-            low: number;
-            high: number;
-            counts: number[];
-        };
-        Frequency: {
-            value: string;
-            count: number;
-        };
-        /** @description The rows of a version that no later exercise may give away. */
-        ReserveInfo: {
-            rows: number;
-            /** @description Those whose score students may see, and those that decide marks; the others are divided at the next release. */
-            feedback: number;
-            final: number;
-            /** @description Titles of the releases that hold them out, the first one first. */
-            releases: string[];
-        };
-        SplitInfo: {
-            id: string;
+        readonly SplitInfo: {
+            readonly id: string;
             /** @description Empty for one that has none. */
-            name: string;
-            removal: components["schemas"]["RemovalInfo"];
-            method: string;
-            plan: components["schemas"]["SplitPlan"];
-            consequences: components["schemas"]["SplitConsequences"];
-            createdAt: string;
+            readonly name: string;
+            readonly removal: components["schemas"]["RemovalInfo"];
+            readonly method: string;
+            readonly plan: components["schemas"]["SplitPlan"];
+            readonly consequences: components["schemas"]["SplitConsequences"];
+            readonly createdAt: string;
         };
         /** @description How a table's rows are split into training, validation and held-out rows, as one sentence. */
-        SplitPlan: components["schemas"]["Plan"];
-        SplitConsequences: {
-            unlabelled: number;
-            repeated: number;
+        readonly SplitPlan: components["schemas"]["Plan"];
+        readonly SplitConsequences: {
+            readonly unlabelled: number;
+            readonly repeated: number;
             /** @description Rows that the plan itself leaves out: those in a gap. */
-            leftOut: number;
-            parts: components["schemas"]["PartSummary"][];
-            labels: string[];
-            drift: components["schemas"]["Drift"][];
-            checks: components["schemas"]["Check"][];
-            map: components["schemas"]["MapCell"][];
+            readonly leftOut: number;
+            readonly parts: readonly components["schemas"]["PartSummary"][];
+            readonly labels: readonly string[];
+            readonly drift: readonly components["schemas"]["Drift"][];
+            readonly checks: readonly components["schemas"]["Check"][];
+            readonly map: readonly components["schemas"]["MapCell"][];
         };
-        PartSummary: {
-            rows: number;
+        readonly PartSummary: {
+            readonly rows: number;
             /** @description By label in label order; for a numeric target, by its fifths. Empty without a target. */
-            classes: components["schemas"]["ClassShare"][];
+            readonly classes: readonly components["schemas"]["ClassShare"][];
             /** @description Mean of a numeric target; null for classes. */
-            targetMean: number | null;
-            name: components["schemas"]["PartName"];
+            readonly targetMean: number | null;
+            readonly name: components["schemas"]["PartName"];
         };
-        PartRows: {
-            rows: number;
+        readonly PartRows: {
+            readonly rows: number;
             /** @description By label in label order; for a numeric target, by its fifths. Empty without a target. */
-            classes: components["schemas"]["ClassShare"][];
+            readonly classes: readonly components["schemas"]["ClassShare"][];
             /** @description Mean of a numeric target; null for classes. */
-            targetMean: number | null;
+            readonly targetMean: number | null;
         };
         /** @description Number of rows of one class in a part, its share there and the share's 95 % interval. */
-        ClassShare: {
-            label: string;
-            rows: number;
-            share: number;
+        readonly ClassShare: {
+            readonly label: string;
+            readonly rows: number;
+            readonly share: number;
             /** @description Null where the rows come in too few groups to judge by. */
-            low: number | null;
-            high: number | null;
+            readonly low: number | null;
+            readonly high: number | null;
         };
         /** @enum {string} */
-        PartName: "training" | "validation" | "heldout";
+        readonly PartName: "training" | "validation" | "heldout";
         /** @description Difference of a feature between the rows of two parts. */
-        Drift: {
-            column: string;
+        readonly Drift: {
+            readonly column: string;
             /**
              * @description Standardised difference of means for numbers, total variation distance of the shares for categories.
              * @enum {string}
              */
-            measure: "standardised difference" | "total variation";
-            value: number;
+            readonly measure: "standardised difference" | "total variation";
+            readonly value: number;
             /** @description Kolmogorov–Smirnov distance of numbers: the largest difference of the two distribution functions. */
-            distance: number | null;
+            readonly distance: number | null;
             /** @description Of the same measure in redraws of the plan, or of random parts of the same sizes where there are none: its mean plus 4.5 deviations. */
-            usual: number;
+            readonly usual: number;
             /** @description Mean of a column of numbers in each part. */
-            training: number | null;
-            heldout: number | null;
+            readonly training: number | null;
+            readonly heldout: number | null;
         };
         /** @description One stack of tiles of the part map: rows of one group (or of all) with one label in one part. */
-        MapCell: {
-            stack: string;
-            label: string;
-            part: components["schemas"]["PartName"];
-            rows: number;
-        };
-        /** @description Folds that are kept. */
-        FoldSetInfo: {
-            id: string;
-            /** @description Empty for one that has none. */
-            name: string;
-            removal: components["schemas"]["RemovalInfo"];
-            method: string;
-            plan: components["schemas"]["FoldSentence"];
-            splitId: string | null;
-            folds: number;
-            repeats: number;
-            rows: number;
-            createdAt: string;
-        };
-        /** @description How folds are made, as one sentence. */
-        FoldSentence: components["schemas"]["Plan"];
-        /** @description Steps to be tried on the raw table; of the chosen one examples are told. */
-        PrepareRequest: {
-            steps: components["schemas"]["Step"][];
-            chosen: number | null;
-        };
-        PrepareAnswer: components["schemas"]["PreparePreview"];
-        /** @description What the steps of a preparation do, without its table. */
-        PreparePreview: {
-            rows: number;
-            columns: {
-                name: string;
-                kind: components["schemas"]["ColumnKind"];
-            }[];
-            effects: components["schemas"]["StepEffect"][];
-            /** @description Of the step that was asked for; null for one that was not done. */
-            examples: components["schemas"]["StepExamples"] | null;
-            /** @description The columns that the step that was asked for is given, and their most frequent values, for its controls. */
-            given: components["schemas"]["GivenColumn"][];
-        };
-        /** @description Rows of a table beside what they were: what a step shows of itself. */
-        StepExamples: {
-            /** @description Columns that are shown: those that the step touched, and the first others. */
-            columns: string[];
-            rows: components["schemas"]["ExampleRow"][];
-        };
-        ExampleRow: {
-            /** @description Its number in the raw table, from 1. */
-            row: number;
-            /**
-             * @description What becomes of it.
-             * @enum {string}
-             */
-            fate: "stays" | "falls out" | "is repeated";
-            /** @description For each column its cell before and after; undefined stands as null beside `absent`. */
-            cells: components["schemas"]["ExampleCell"][];
-        };
-        ExampleCell: {
-            before: string | null;
-            after: string | null;
-            /**
-             * @description Whether the column is there before the step, and after it.
-             * @enum {string}
-             */
-            there: "both" | "before" | "after";
-        };
-        GivenColumn: {
-            name: string;
-            kind: components["schemas"]["ColumnKind"];
-            /** @description The values of a column of classes, at most so many as a menu can show. */
-            values: string[];
-        };
-        KeepSteps: {
-            steps: components["schemas"]["Step"][];
-        };
-        /** @description What columns mean, in words, by their names. */
-        ColumnDescriptions: {
-            descriptions: {
-                [key: string]: string;
-            };
+        readonly MapCell: {
+            readonly stack: string;
+            readonly label: string;
+            readonly part: components["schemas"]["PartName"];
+            readonly rows: number;
         };
         /** @description How a plan's figures vary over twenty draws. */
-        SplitDraws: components["schemas"]["SeedSensitivity"];
+        readonly SplitDraws: components["schemas"]["SeedSensitivity"];
         /** @description How the figures of a plan vary from draw to draw. The first is the plan's own. */
-        SeedSensitivity: {
+        readonly SeedSensitivity: {
             /** @description What `target` is: the label whose share it is, or null for the mean of a number. */
-            label: string | null;
-            draws: components["schemas"]["SeedFigures"][];
+            readonly label: string | null;
+            readonly draws: readonly components["schemas"]["SeedFigures"][];
         };
         /** @description Figures of one draw of a plan. */
-        SeedFigures: {
+        readonly SeedFigures: {
             /** @description The seed, or the text that is hashed with. */
-            seed: string;
-            heldout: number;
+            readonly seed: string;
+            readonly heldout: number;
             /** @description Share of the positive class (of the most frequent one among several) among the held-out rows; the mean of a number. */
-            target: number | null;
+            readonly target: number | null;
             /** @description The largest standardised difference of a feature of numbers between training and held-out rows; null without one. */
-            drift: {
-                column: string;
-                value: number;
+            readonly drift: {
+                readonly column: string;
+                readonly value: number;
             } | null;
             /** @description Area by which a classifier tells training from held-out rows; null where it cannot be judged. */
-            apart: number | null;
+            readonly apart: number | null;
         };
         /** @description Folds that are to be made: of the training rows of a split, or of all rows that take part. */
-        FoldRequest: {
-            plan: components["schemas"]["FoldSentence"];
-            splitId: string | null;
+        readonly FoldRequest: {
+            readonly plan: components["schemas"]["FoldSentence"];
+            readonly splitId: string | null;
         };
-        FoldAnswer: components["schemas"]["FoldConsequences"];
-        FoldConsequences: {
-            rows: number;
+        /** @description How folds are made, as one sentence. */
+        readonly FoldSentence: components["schemas"]["Plan"];
+        readonly FoldAnswer: components["schemas"]["FoldConsequences"];
+        readonly FoldConsequences: {
+            readonly rows: number;
             /** @description Folds in each repeat, and repeats. */
-            count: number;
-            repeats: number;
-            smallest: number;
-            largest: number;
+            readonly count: number;
+            readonly repeats: number;
+            readonly smallest: number;
+            readonly largest: number;
             /** @description The first folds of the first repeat, at most `MOST_FOLDS`. */
-            folds: components["schemas"]["FoldSummary"][];
-            labels: string[];
-            checks: components["schemas"]["Check"][];
+            readonly folds: readonly components["schemas"]["FoldSummary"][];
+            readonly labels: readonly string[];
+            readonly checks: readonly components["schemas"]["Check"][];
             /** @description Of the same folds: tested rows by group, or by class. */
-            map: components["schemas"]["FoldCell"][];
-            time: {
-                column: string;
-                isDate: boolean;
+            readonly map: readonly components["schemas"]["FoldCell"][];
+            readonly time: {
+                readonly column: string;
+                readonly isDate: boolean;
             } | null;
         };
         /** @description One fold of the first repeat. */
-        FoldSummary: {
-            tested: number;
-            training: number;
+        readonly FoldSummary: {
+            readonly tested: number;
+            readonly training: number;
             /** @description Of the tested rows, by label in label order; for a numeric target by its fifths. */
-            classes: components["schemas"]["ClassShare"][];
+            readonly classes: readonly components["schemas"]["ClassShare"][];
             /** @description Mean of a numeric target over the tested rows. */
-            targetMean: number | null;
+            readonly targetMean: number | null;
             /** @description First and last time of training and of testing, where folds follow time. */
-            span: {
-                training: number[];
-                tested: number[];
+            readonly span: {
+                readonly training: [
+                    number,
+                    number
+                ];
+                readonly tested: [
+                    number,
+                    number
+                ];
             } | null;
         };
         /** @description How many rows of one stack a fold tests. */
-        FoldCell: {
-            fold: number;
-            stack: string;
-            rows: number;
+        readonly FoldCell: {
+            readonly fold: number;
+            readonly stack: string;
+            readonly rows: number;
         };
-        ProblemDetails: {
-            type: string;
-            title: string;
-            status: number;
-            code: string;
-            place: components["schemas"]["Place"];
+        /** @description Folds that are kept. */
+        readonly FoldSetInfo: {
+            readonly id: string;
+            /** @description Empty for one that has none. */
+            readonly name: string;
+            readonly removal: components["schemas"]["RemovalInfo"];
+            readonly method: string;
+            readonly plan: components["schemas"]["FoldSentence"];
+            readonly splitId: string | null;
+            readonly folds: number;
+            readonly repeats: number;
+            readonly rows: number;
+            readonly createdAt: string;
+        };
+        readonly ProblemDetails: {
+            readonly type: string;
+            readonly title: string;
+            readonly status: number;
+            readonly code: string;
+            readonly place: components["schemas"]["Place"];
             /** @description Identifier of the request, as the log has it. */
-            request: string | null;
+            readonly request: string | null;
         };
         /** @description Where in the material an error was found; every part is optional, lines and columns count from 1. */
-        Place: {
-            file?: string;
-            line?: number;
+        readonly Place: {
+            readonly file?: string;
+            readonly line?: number;
             /** @description Position of the field within its line, from 1. */
-            column?: number;
+            readonly column?: number;
             /** @description Name of a table column or of a setting. */
-            field?: string;
+            readonly field?: string;
             /** @description What could be meant, where one of several has to be chosen. */
-            choices?: string[];
+            readonly choices?: readonly string[];
         };
-        NewCourse: {
-            name: string;
-            timeZone: string;
+        readonly NewCourse: {
+            readonly name: string;
+            readonly timeZone: string;
         };
-        DeleteCourse: {
+        readonly DeleteCourse: {
             /** @description As it is called, so that nobody deletes another one by mistake. */
-            name: string;
+            readonly name: string;
         };
-        JoinCourse: {
-            code: string;
+        readonly JoinCourse: {
+            readonly code: string;
         };
         /** @enum {string} */
-        CourseRole: "instructor" | "assistant" | "student";
-        CourseSummary: {
-            id: string;
-            name: string;
-            timeZone: string;
-            role: components["schemas"]["CourseRole"];
+        readonly CourseRole: "instructor" | "assistant" | "student";
+        readonly CourseSummary: {
+            readonly id: string;
+            readonly name: string;
+            readonly timeZone: string;
+            readonly role: components["schemas"]["CourseRole"];
         };
-        CourseDetail: {
-            id: string;
-            name: string;
-            timeZone: string;
-            role: components["schemas"]["CourseRole"];
+        readonly CourseDetail: {
+            readonly id: string;
+            readonly name: string;
+            readonly timeZone: string;
+            readonly role: components["schemas"]["CourseRole"];
             /** @description With which students join, and until when; null for all but instructors. */
-            joinCode: string | null;
-            joinCodeExpiresAt: string | null;
+            readonly joinCode: string | null;
+            readonly joinCodeExpiresAt: string | null;
             /** @description Imports, packs and checks under way; of a student's own submissions only, for students. */
-            running: number;
+            readonly running: number;
         };
         /** @enum {string} */
-        JobState: "waiting" | "running" | "trying again" | "done" | "failed" | "cancelled";
+        readonly JobState: "waiting" | "running" | "trying again" | "done" | "failed" | "cancelled";
         /** @description Something that the program does for the course in the background. */
-        JobInfo: {
-            id: string;
+        readonly JobInfo: {
+            readonly id: string;
             /** @enum {string} */
-            kind: "import" | "prepare" | "pack" | "sheets" | "check" | "model" | "remark" | "trial";
+            readonly kind: "import" | "prepare" | "pack" | "sheets" | "check" | "model" | "remark" | "trial";
             /** @description What it is about, by the name that people know it by. */
-            subject: string;
-            state: components["schemas"]["JobState"];
-            createdAt: string;
-            startedAt: string | null;
-            endedAt: string | null;
-            tries: number;
-            progress: {
-                what: string;
-                done: number;
-                total: number;
+            readonly subject: string;
+            readonly state: components["schemas"]["JobState"];
+            readonly createdAt: string;
+            readonly startedAt: string | null;
+            readonly endedAt: string | null;
+            readonly tries: number;
+            readonly progress: {
+                readonly what: string;
+                readonly done: number;
+                readonly total: number;
             } | null;
         };
         /** @description Something that a member of the course did. */
-        AuditEntry: {
-            id: string;
-            at: string;
-            person: string;
+        readonly AuditEntry: {
+            readonly id: string;
+            readonly at: string;
+            readonly person: string;
             /** @description The action in words, which the subject follows. */
-            text: string;
-            subject: string;
-            detail: {
-                [key: string]: string | number | null;
+            readonly text: string;
+            readonly subject: string;
+            readonly detail: {
+                readonly [key: string]: string | number | null;
             };
         };
-        AuditPage: {
-            events: components["schemas"]["AuditEntry"][];
+        readonly AuditPage: {
+            readonly events: readonly components["schemas"]["AuditEntry"][];
             /** @description To be given as `before` for the next page; null on the last. */
-            next: string | null;
+            readonly next: string | null;
         };
-        Created: {
-            id: string;
+        readonly Created: {
+            readonly id: string;
         };
-        SignIn: {
-            email: string;
-            password: string;
+        /** @description What a server-sent event `change` carries: of what kind the thing is that changed. */
+        readonly ChangeEvent: {
+            /** @enum {string} */
+            readonly about: "people" | "data" | "exercises" | "submissions" | "jobs";
         };
-        SignUp: {
-            email: string;
-            password: string;
-            name: string;
+        readonly SignIn: {
+            readonly email: string;
+            readonly password: string;
         };
-        SetPassword: {
-            password: string;
+        readonly SignUp: {
+            readonly email: string;
+            readonly password: string;
+            readonly name: string;
         };
-        ChangePassword: {
-            password: string;
-            old: string;
+        readonly SetPassword: {
+            readonly password: string;
+        };
+        readonly ChangePassword: {
+            readonly password: string;
+            readonly old: string;
         };
         /** @description Something that happened to an account. */
-        AccountEventInfo: {
-            at: string;
-            text: string;
+        readonly AccountEventInfo: {
+            readonly at: string;
+            readonly text: string;
         };
-        NewInvitation: {
-            email: string;
-            name: string;
-            role: components["schemas"]["CourseRole"];
+        readonly NewInvitation: {
+            readonly email: string;
+            readonly name: string;
+            readonly role: components["schemas"]["CourseRole"];
         };
         /** @description An invitation that nobody has accepted yet, for instructors. */
-        InvitationInfo: {
-            email: string;
-            name: string;
-            role: components["schemas"]["CourseRole"];
-            id: string;
-            createdAt: string;
-            expiresAt: string;
+        readonly InvitationInfo: {
+            readonly email: string;
+            readonly name: string;
+            readonly role: components["schemas"]["CourseRole"];
+            readonly id: string;
+            readonly createdAt: string;
+            readonly expiresAt: string;
         };
         /** @description An invitation as its link shows it. */
-        InvitationShown: {
-            email: string;
-            name: string;
-            role: components["schemas"]["CourseRole"];
-            course: string;
-            courseId: string;
-            invitedBy: string;
+        readonly InvitationShown: {
+            readonly email: string;
+            readonly name: string;
+            readonly role: components["schemas"]["CourseRole"];
+            readonly course: string;
+            readonly courseId: string;
+            readonly invitedBy: string;
         };
         /** @description An invitation to the address of the account that is signed in. */
-        OwnInvitation: {
-            id: string;
-            course: string;
-            role: components["schemas"]["CourseRole"];
-            invitedBy: string;
+        readonly OwnInvitation: {
+            readonly id: string;
+            readonly course: string;
+            readonly role: components["schemas"]["CourseRole"];
+            readonly invitedBy: string;
         };
         /** @description Whom a one-time link is for. */
-        LinkInfo: {
-            name: string;
-            email: string;
+        readonly LinkInfo: {
+            readonly name: string;
+            readonly email: string;
         };
         /** @description A link that was made, as a path under the server's address. Told once. */
-        MadeLink: {
-            name: string;
-            email: string;
-            path: string;
+        readonly MadeLink: {
+            readonly name: string;
+            readonly email: string;
+            readonly path: string;
         };
         /**
          * @description What a token may do: read what its person may read, hand in files.
          * @enum {string}
          */
-        TokenScope: "read" | "hand-in";
-        NewToken: {
-            name: string;
-            scopes: components["schemas"]["TokenScope"][];
+        readonly TokenScope: "read" | "hand-in";
+        readonly NewToken: {
+            readonly name: string;
+            readonly scopes: readonly components["schemas"]["TokenScope"][];
             /** @description Days until it expires. */
-            days: number;
+            readonly days: number;
         };
         /** @description Told once. */
-        MadeToken: {
-            id: string;
-            token: string;
+        readonly MadeToken: {
+            readonly id: string;
+            readonly token: string;
         };
-        TokenInfo: {
-            id: string;
-            name: string;
-            scopes: components["schemas"]["TokenScope"][];
-            createdAt: string;
-            expiresAt: string;
-            lastUsedAt: string | null;
+        readonly TokenInfo: {
+            readonly id: string;
+            readonly name: string;
+            readonly scopes: readonly components["schemas"]["TokenScope"][];
+            readonly createdAt: string;
+            readonly expiresAt: string;
+            readonly lastUsedAt: string | null;
         };
-        SessionInfo: {
-            person: {
-                id: string;
-                name: string;
-                email: string;
+        readonly SessionInfo: {
+            readonly person: {
+                readonly id: string;
+                readonly name: string;
+                readonly email: string;
             } | null;
-            courses: components["schemas"]["CourseSummary"][];
+            readonly courses: readonly components["schemas"]["CourseSummary"][];
             /** @description Whether the person administers the server, and may make courses. */
-            administers: boolean;
-            makesCourses: boolean;
+            readonly administers: boolean;
+            readonly makesCourses: boolean;
         };
         /**
          * @description By the join code, the link of an invitation, an invitation to the account's address, or by making the course.
          * @enum {string}
          */
-        JoinedBy: "code" | "invitation" | "address" | "maker";
-        Member: {
-            id: string;
-            name: string;
-            email: string;
-            role: components["schemas"]["CourseRole"];
-            joinedAt: string;
-            joinedBy: components["schemas"]["JoinedBy"];
+        readonly JoinedBy: "code" | "invitation" | "address" | "maker";
+        readonly Member: {
+            readonly id: string;
+            readonly name: string;
+            readonly email: string;
+            readonly role: components["schemas"]["CourseRole"];
+            readonly joinedAt: string;
+            readonly joinedBy: components["schemas"]["JoinedBy"];
             /** @description Whether the instructor who asks may make a link for a new password. */
-            mayReset: boolean;
+            readonly mayReset: boolean;
         };
         /** @description An assistant becomes a student at once; a student becomes an assistant by accepting an invitation. */
-        ChangeRole: {
+        readonly ChangeRole: {
             /** @constant */
-            role: "student";
+            readonly role: "student";
         };
         /** @description One line of a roster, and what importing it would do. */
-        RosterLine: {
-            line: number;
-            name: string;
-            email: string;
+        readonly RosterLine: {
+            readonly line: number;
+            readonly name: string;
+            readonly email: string;
             /** @enum {string} */
-            role: "assistant" | "student";
+            readonly role: "assistant" | "student";
             /**
              * @description It says nothing about accounts.
              * @enum {string}
              */
-            what: "invited" | "invited again" | "already here" | "refused";
+            readonly what: "invited" | "invited again" | "already here" | "refused";
             /** @description Why the line is refused. */
-            problem: string | null;
+            readonly problem: string | null;
         };
-        RosterPreview: {
-            lines: components["schemas"]["RosterLine"][];
+        readonly RosterPreview: {
+            readonly lines: readonly components["schemas"]["RosterLine"][];
         };
         /** @description What an import did, with the link of each invitation. */
-        RosterResult: {
-            invited: number;
-            links: components["schemas"]["MadeLink"][];
+        readonly RosterResult: {
+            readonly invited: number;
+            readonly links: readonly components["schemas"]["MadeLink"][];
         };
         /** @description What a look at a table finds. */
-        TableFindings: components["schemas"]["Findings"];
-        Findings: {
-            findings: components["schemas"]["Finding"][];
+        readonly TableFindings: components["schemas"]["Findings"];
+        readonly Findings: {
+            readonly findings: readonly components["schemas"]["Finding"][];
             /** @description How strongly each column goes with the target; empty without one. */
-            strengths: {
+            readonly strengths: readonly {
                 /** @enum {string} */
-                measure: "Pearson" | "Spearman" | "Cramér’s V" | "correlation ratio";
+                readonly measure: "Pearson" | "Spearman" | "Cramér’s V" | "correlation ratio";
                 /** @description From −1 to 1 for the first two, from 0 to 1 for the others; null where it is undefined. */
-                value: number | null;
-                column: string;
+                readonly value: number | null;
+                readonly column: string;
             }[];
             /** @description The target along each column's distribution; null without one. */
-            along: components["schemas"]["TargetInBars"] | null;
+            readonly along: components["schemas"]["TargetInBars"] | null;
             /** @description Empty where no cell is missing. */
-            complete: components["schemas"]["CompleteRows"][];
+            readonly complete: readonly components["schemas"]["CompleteRows"][];
         };
         /** @description Something about a table that should be seen, and the step that mends it, where one does. */
-        Finding: {
-            column: string | null;
-            message: string;
-            mend: components["schemas"]["Step"] | null;
+        readonly Finding: {
+            readonly column: string | null;
+            readonly message: string;
+            readonly mend: components["schemas"]["Step"] | null;
             /** @description Whether the column is the same in all rows, or another in each: those can go together. */
-            tellsNothing: boolean;
+            readonly tellsNothing: boolean;
+        };
+        /** @description One step of a preparation. */
+        readonly Step: {
+            readonly kind: string;
+            readonly values: {
+                readonly [key: string]: components["schemas"]["PlanValue"];
+            };
+            /** @description Kept in the list, and passed over. */
+            readonly off?: boolean;
         };
         /** @description How strongly two columns go together, and by which measure. */
-        Association: {
+        readonly Association: {
             /** @enum {string} */
-            measure: "Pearson" | "Spearman" | "Cramér’s V" | "correlation ratio";
+            readonly measure: "Pearson" | "Spearman" | "Cramér’s V" | "correlation ratio";
             /** @description From −1 to 1 for the first two, from 0 to 1 for the others; null where it is undefined. */
-            value: number | null;
+            readonly value: number | null;
         };
-        TargetInBars: {
+        readonly TargetInBars: {
             /** @description The class whose share is shown; null for the mean of a number. */
-            label: string | null;
-            bars: components["schemas"]["BarsByTarget"][];
+            readonly label: string | null;
+            readonly bars: readonly components["schemas"]["BarsByTarget"][];
         };
         /** @description The target at each bar of a column's distribution: a bin of its histogram, or one of its most frequent values. */
-        BarsByTarget: {
-            column: string;
+        readonly BarsByTarget: {
+            readonly column: string;
             /** @description Share of the class, or mean of the number, among the rows of each bar that have a target; null without any. */
-            figures: (number | null)[];
+            readonly figures: readonly (number | null)[];
         };
         /** @description Rows that are complete once a column, and those before it in the list, are left out. */
-        CompleteRows: {
+        readonly CompleteRows: {
             /** @description Null for the first entry: no column is left out. */
-            without: string | null;
-            rows: number;
+            readonly without: string | null;
+            readonly rows: number;
         };
         /** @description The target at the values of one column, or at the tenths of one of many numbers. */
-        TargetByValue: {
+        readonly TargetByValue: {
             /** @description The class whose share is shown; null for the mean of a number. */
-            label: string | null;
+            readonly label: string | null;
             /** @description Of a column of many values those with the most rows; none of free texts. */
-            values: components["schemas"]["TargetAtValue"][];
+            readonly values: readonly components["schemas"]["TargetAtValue"][];
             /** @description Values that are left out. */
-            more: number;
+            readonly more: number;
         };
         /** @description The target among the rows of one value, or of one run of values, of a feature. */
-        TargetAtValue: {
+        readonly TargetAtValue: {
             /** @description The value; for numbers the run, from above the first bound (from it on in the first run) up to the second. Null for rows without one. */
-            value: string | null;
-            from: number | null;
-            to: number | null;
+            readonly value: string | null;
+            readonly from: number | null;
+            readonly to: number | null;
             /** @description Rows with this value and a target. */
-            rows: number;
+            readonly rows: number;
             /** @description Share of the class that is shown; the mean of a numeric target. Null without rows. */
-            figure: number | null;
+            readonly figure: number | null;
             /** @description 95 % interval: Wilson for a share, Student's t for a mean; null for fewer than two rows of a mean. */
-            low: number | null;
-            high: number | null;
+            readonly low: number | null;
+            readonly high: number | null;
         };
         /** @description Two columns looked at together. */
-        ColumnPair: components["schemas"]["Pair"];
-        Pair: {
+        readonly ColumnPair: components["schemas"]["Pair"];
+        readonly Pair: {
             /** @description Rows that have both values. */
-            rows: number;
-            association: components["schemas"]["Association"] | null;
-            shown: components["schemas"]["Points"] | components["schemas"]["Boxes"] | components["schemas"]["CrossTable"];
+            readonly rows: number;
+            readonly association: components["schemas"]["Association"] | null;
+            readonly shown: components["schemas"]["Points"] | components["schemas"]["Boxes"] | components["schemas"]["CrossTable"];
         };
         /** @description Two columns of numbers: a sample of the rows as points, and all of them as a density where there are many. */
-        Points: {
+        readonly Points: {
             /** @constant */
-            kind: "points";
-            x: number[];
-            y: number[];
+            readonly kind: "points";
+            readonly x: readonly number[];
+            readonly y: readonly number[];
             /** @description Class of each point, an index into `labels`, −1 for none; null without a target of classes. */
-            classes: number[] | null;
-            labels: string[];
-            density: components["schemas"]["Density"] | null;
-            line: components["schemas"]["FittedLine"] | null;
+            readonly classes: readonly number[] | null;
+            readonly labels: readonly string[];
+            readonly density: components["schemas"]["Density"] | null;
+            readonly line: components["schemas"]["FittedLine"] | null;
         };
         /** @description Numbers of rows in a grid of equal cells, from the lowest values on: counts[y][x]. */
-        Density: {
-            x: {
-                low: number;
-                high: number;
+        readonly Density: {
+            readonly x: {
+                readonly low: number;
+                readonly high: number;
             };
-            y: {
-                low: number;
-                high: number;
+            readonly y: {
+                readonly low: number;
+                readonly high: number;
             };
-            counts: number[][];
+            readonly counts: readonly (readonly number[])[];
         };
         /** @description A straight line by least squares. */
-        FittedLine: {
-            slope: number;
-            intercept: number;
+        readonly FittedLine: {
+            readonly slope: number;
+            readonly intercept: number;
             /** @description Share of the variance that it explains. */
-            r2: number;
+            readonly r2: number;
         };
         /** @description Numbers by category: quartiles, and whiskers to the last value within one and a half times their distance (Tukey, 1977). */
-        Boxes: {
+        readonly Boxes: {
             /** @constant */
-            kind: "boxes";
-            category: string;
-            number: string;
-            boxes: {
-                label: string;
-                rows: number;
-                low: number;
-                q1: number;
-                median: number;
-                q3: number;
-                high: number;
+            readonly kind: "boxes";
+            readonly category: string;
+            readonly number: string;
+            readonly boxes: readonly {
+                readonly label: string;
+                readonly rows: number;
+                readonly low: number;
+                readonly q1: number;
+                readonly median: number;
+                readonly q3: number;
+                readonly high: number;
                 /** @description Rows beyond the whiskers. */
-                beyond: number;
+                readonly beyond: number;
             }[];
             /** @description Categories that are left out. */
-            more: number;
+            readonly more: number;
         };
         /** @description Two columns of categories: rows by both, counts[y][x]. */
-        CrossTable: {
+        readonly CrossTable: {
             /** @constant */
-            kind: "cross";
-            x: string[];
-            y: string[];
-            counts: number[][];
+            readonly kind: "cross";
+            readonly x: readonly string[];
+            readonly y: readonly string[];
+            readonly counts: readonly (readonly number[])[];
             /** @description Rows whose category is left out in either direction. */
-            more: number;
+            readonly more: number;
         };
         /** @description Of the columns of numbers, those that go together next to one another. */
-        Correlations: components["schemas"]["CorrelationMatrix"];
+        readonly Correlations: components["schemas"]["CorrelationMatrix"];
         /** @description Correlations of columns of numbers: a symmetric matrix with ones down the diagonal. */
-        CorrelationMatrix: {
-            columns: string[];
-            values: (number | null)[][];
+        readonly CorrelationMatrix: {
+            readonly columns: readonly string[];
+            readonly values: readonly (readonly (number | null)[])[];
         };
-        RowPage: {
-            columns: string[];
-            offset: number;
+        readonly RowPage: {
+            readonly columns: readonly string[];
+            readonly offset: number;
             /** @description Rows of the version, or of those for which the condition holds. */
-            total: number;
+            readonly total: number;
             /** @description Number of each row in the version, from 1. */
-            numbers: number[];
-            rows: (string | null)[][];
+            readonly numbers: readonly number[];
+            readonly rows: readonly (readonly (string | null)[])[];
         };
-        TargetSuggestion: {
-            task: components["schemas"]["Task"];
-            labels: string[];
+        readonly TargetSuggestion: {
+            readonly task: components["schemas"]["Task"];
+            readonly labels: readonly string[];
+        };
+        readonly DataSetSummary: {
+            readonly id: string;
+            readonly name: string;
+            readonly rows: number;
+            readonly columns: number;
+            readonly target: string | null;
+            readonly splits: number;
+            readonly createdAt: string;
+        };
+        /** @description A file on its way into the course, or one that could not be read. */
+        readonly ImportInfo: {
+            readonly id: string;
+            readonly fileName: string;
+            /** @description The data set that it is a new raw table of; null for a new one. */
+            readonly intoId: string | null;
+            /** @enum {string} */
+            readonly state: "waiting" | "done" | "failed";
+            /** @description With what could be meant where one of several tables of the file has to be chosen. */
+            readonly problem: {
+                readonly code: string;
+                readonly message: string;
+                readonly choices?: readonly string[];
+            } | null;
+        };
+        /** @description Which of several tables of a file is meant. */
+        readonly SheetChoice: {
+            readonly sheet: string;
+        };
+        readonly DataSetList: {
+            readonly dataSets: readonly components["schemas"]["DataSetSummary"][];
+            readonly imports: readonly components["schemas"]["ImportInfo"][];
+        };
+        /** @description A name; empty for none where a thing may be without. */
+        readonly Naming: {
+            readonly name: string;
+        };
+        /** @description The version to go on with. */
+        readonly CurrentVersion: {
+            readonly version: number;
+        };
+        readonly DataSetDetail: {
+            readonly id: string;
+            /** @description What takes the place of the id in paths where this version is meant: the id alone for the current one. */
+            readonly address: string;
+            readonly name: string;
+            /** @description Number of the version that work goes on with. */
+            readonly current: number;
+            readonly removal: components["schemas"]["RemovalInfo"];
+            /** @description What columns mean, by their names. */
+            readonly descriptions: {
+                readonly [key: string]: string;
+            };
+            readonly version: number;
+            readonly rows: number;
+            /** @description The steps that led to this version from the raw table, and what each did; none for a raw table itself. */
+            readonly steps: readonly components["schemas"]["Step"][];
+            readonly effects: readonly components["schemas"]["StepEffect"][];
+            /** @description The raw table that this version was made of, which steps are done on. */
+            readonly raw: {
+                readonly number: number;
+                readonly rows: number;
+            };
+            readonly versions: readonly components["schemas"]["VersionInfo"][];
+            /** @description A version that is being made, or could not be. */
+            readonly preparation: components["schemas"]["PreparationInfo"] | null;
+            readonly profile: readonly components["schemas"]["ColumnProfile"][];
+            /** @description Null until the instructor has marked the columns. */
+            readonly roles: components["schemas"]["Roles"] | null;
+            /** @description What exercises on the data set hold out for good; null before the first release. */
+            readonly reserve: components["schemas"]["ReserveInfo"] | null;
+            readonly splits: readonly components["schemas"]["SplitInfo"][];
+            readonly foldSets: readonly components["schemas"]["FoldSetInfo"][];
+            readonly exercises: readonly components["schemas"]["ExerciseUse"][];
+        };
+        /** @description What a step did to the table that it was given. */
+        readonly StepEffect: {
+            readonly rowsBefore: number;
+            readonly rowsAfter: number;
+            /** @description Rows that are there no more. */
+            readonly fallen: number;
+            /** @description Rows that are there more than once, counted without the first. */
+            readonly repeated: number;
+            readonly added: readonly string[];
+            readonly dropped: readonly string[];
+            /** @description Columns that stayed and of which cells are otherwise than before, and in how many rows. */
+            readonly changed: readonly {
+                readonly column: string;
+                readonly cells: number;
+            }[];
+            readonly remarks: readonly string[];
+            /** @description Whether it was fitted to the rows. */
+            readonly learns: boolean;
+            /** @description Why it could not be done; the table is then as it was before it. */
+            readonly problem: {
+                readonly message: string;
+                readonly field: string | null;
+            } | null;
+        };
+        /** @description A version of a data set: a raw table as it came, or what steps made of one. */
+        readonly VersionInfo: {
+            readonly number: number;
+            readonly rows: number;
+            readonly columns: readonly string[];
+            /** @description Number of the raw version that it was made from; null for a raw table. */
+            readonly from: number | null;
+            readonly steps: readonly components["schemas"]["Step"][];
+            readonly createdAt: string;
+            /** @description Number of the first version that is the same table; null for a table that is new here. */
+            readonly sameAs: number | null;
+            readonly removal: components["schemas"]["RemovalInfo"];
+        };
+        readonly PreparationInfo: {
+            readonly id: string;
+            /** @enum {string} */
+            readonly state: "waiting" | "failed";
+            readonly problem: {
+                readonly code: string;
+                readonly message: string;
+            } | null;
+            readonly steps: readonly components["schemas"]["Step"][];
+        };
+        readonly ColumnProfile: {
+            readonly name: string;
+            readonly kind: components["schemas"]["ColumnKind"];
+            readonly missing: number;
+            readonly distinct: number;
+            /** @description Null for columns of texts and for a column without any value; milliseconds for times. */
+            readonly summary: components["schemas"]["NumberSummary"] | null;
+            readonly histogram: components["schemas"]["Histogram"] | null;
+            /** @description The most frequent values of a column of texts, most frequent first, in label order where they are equal. */
+            readonly top: readonly components["schemas"]["Frequency"][];
+            /** @description What stopped the column from being numeric, or how it was read. */
+            readonly note: string | null;
+        };
+        readonly NumberSummary: {
+            readonly mean: number;
+            /** @description With n − 1; null for fewer than two values. */
+            readonly sd: number | null;
+            readonly min: number;
+            readonly q1: number;
+            readonly median: number;
+            readonly q3: number;
+            readonly max: number;
+            /** @description Bias-corrected (G1); null for fewer than three values or where they do not vary. */
+            readonly skewness: number | null;
+            /** @description Excess over a normal distribution, bias-corrected (G2); null for fewer than four values or without spread. */
+            readonly kurtosis: number | null;
+        };
+        /** @description Equal-width bins from `low` to `high`; the last one includes `high`. */
+        readonly Histogram: {
+            readonly low: number;
+            readonly high: number;
+            readonly counts: readonly number[];
+        };
+        readonly Frequency: {
+            readonly value: string;
+            readonly count: number;
+        };
+        /** @description The rows of a version that no later exercise may give away. */
+        readonly ReserveInfo: {
+            readonly rows: number;
+            /** @description Those whose score students may see, and those that decide marks; the others are divided at the next release. */
+            readonly feedback: number;
+            readonly final: number;
+            /** @description Titles of the releases that hold them out, the first one first. */
+            readonly releases: readonly string[];
+        };
+        /** @description Steps to be tried on the raw table; of the chosen one examples are told. */
+        readonly PrepareRequest: {
+            readonly steps: readonly components["schemas"]["Step"][];
+            readonly chosen: number | null;
+        };
+        readonly PrepareAnswer: components["schemas"]["PreparePreview"];
+        /** @description What the steps of a preparation do, without its table. */
+        readonly PreparePreview: {
+            readonly rows: number;
+            readonly columns: readonly {
+                readonly name: string;
+                readonly kind: components["schemas"]["ColumnKind"];
+            }[];
+            readonly effects: readonly components["schemas"]["StepEffect"][];
+            /** @description Of the step that was asked for; null for one that was not done. */
+            readonly examples: components["schemas"]["StepExamples"] | null;
+            /** @description The columns that the step that was asked for is given, and their most frequent values, for its controls. */
+            readonly given: readonly components["schemas"]["GivenColumn"][];
+        };
+        /** @description Rows of a table beside what they were: what a step shows of itself. */
+        readonly StepExamples: {
+            /** @description Columns that are shown: those that the step touched, and the first others. */
+            readonly columns: readonly string[];
+            readonly rows: readonly components["schemas"]["ExampleRow"][];
+        };
+        readonly ExampleRow: {
+            /** @description Its number in the raw table, from 1. */
+            readonly row: number;
+            /**
+             * @description What becomes of it.
+             * @enum {string}
+             */
+            readonly fate: "stays" | "falls out" | "is repeated";
+            /** @description For each column its cell before and after; undefined stands as null beside `absent`. */
+            readonly cells: readonly components["schemas"]["ExampleCell"][];
+        };
+        readonly ExampleCell: {
+            readonly before: string | null;
+            readonly after: string | null;
+            /**
+             * @description Whether the column is there before the step, and after it.
+             * @enum {string}
+             */
+            readonly there: "both" | "before" | "after";
+        };
+        readonly GivenColumn: {
+            readonly name: string;
+            readonly kind: components["schemas"]["ColumnKind"];
+            /** @description The values of a column of classes, at most so many as a menu can show. */
+            readonly values: readonly string[];
+        };
+        readonly KeepSteps: {
+            readonly steps: readonly components["schemas"]["Step"][];
+        };
+        /** @description What columns mean, in words, by their names. */
+        readonly ColumnDescriptions: {
+            readonly descriptions: {
+                readonly [key: string]: string;
+            };
         };
         /** @description Who may make courses: those whom the administrator has allowed it, or everybody. */
-        CourseMakers: {
+        readonly CourseMakers: {
             /** @enum {string} */
-            who: "invited" | "anyone";
+            readonly who: "invited" | "anyone";
         };
-        Permission: {
-            makesCourses: boolean;
+        readonly Permission: {
+            readonly makesCourses: boolean;
         };
-        AdministeredPerson: {
-            id: string;
-            name: string;
-            email: string;
-            administers: boolean;
-            makesCourses: boolean;
-            courses: number;
-            submissions: number;
+        readonly AdministeredPerson: {
+            readonly id: string;
+            readonly name: string;
+            readonly email: string;
+            readonly administers: boolean;
+            readonly makesCourses: boolean;
+            readonly courses: number;
+            readonly submissions: number;
         };
-        AdministeredCourse: {
-            id: string;
-            name: string;
-            instructors: string;
-            students: number;
-            createdAt: string;
+        readonly AdministeredCourse: {
+            readonly id: string;
+            readonly name: string;
+            readonly instructors: string;
+            readonly students: number;
+            readonly createdAt: string;
         };
         /** @description Something that an administrator did, or that outlasts what it was done to. */
-        ServerLog: {
-            id: string;
-            at: string;
-            by: string;
-            text: string;
+        readonly ServerLog: {
+            readonly id: string;
+            readonly at: string;
+            readonly by: string;
+            readonly text: string;
         };
     };
     responses: never;
@@ -4037,3634 +4084,3696 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    PeopleController_session: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly SessionController_session: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SessionInfo"];
+                    readonly "application/json": components["schemas"]["SessionInfo"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    PeopleController_signIn: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly PeopleController_signIn: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SignIn"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["SignIn"];
             };
         };
-        responses: {
-            204: {
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    PeopleController_signOut: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly PeopleController_signOut: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            204: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    PeopleController_signOutEverywhere: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly PeopleController_signOutEverywhere: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            204: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    PeopleController_signUp: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly PeopleController_signUp: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SignUp"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["SignUp"];
             };
         };
-        responses: {
-            204: {
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    PeopleController_changePassword: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly PeopleController_changePassword: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ChangePassword"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["ChangePassword"];
             };
         };
-        responses: {
-            204: {
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    PeopleController_events: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly PeopleController_events: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AccountEventInfo"][];
+                    readonly "application/json": readonly components["schemas"]["AccountEventInfo"][];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    PeopleController_link: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                secret: string;
+    readonly PeopleController_link: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly secret: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LinkInfo"];
+                    readonly "application/json": components["schemas"]["LinkInfo"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    PeopleController_setPassword: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                secret: string;
+    readonly PeopleController_setPassword: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly secret: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SetPassword"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["SetPassword"];
             };
         };
-        responses: {
-            204: {
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    TokensController_list: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly TokensController_list: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TokenInfo"][];
+                    readonly "application/json": readonly components["schemas"]["TokenInfo"][];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    TokensController_make: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly TokensController_make: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewToken"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["NewToken"];
             };
         };
-        responses: {
-            201: {
+        readonly responses: {
+            readonly 201: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MadeToken"];
+                    readonly "application/json": components["schemas"]["MadeToken"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    TokensController_revoke: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                token: string;
+    readonly TokensController_revoke: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly token: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            204: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    CoursesController_make: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly CoursesController_make: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewCourse"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["NewCourse"];
             };
         };
-        responses: {
-            201: {
+        readonly responses: {
+            readonly 201: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Created"];
+                    readonly "application/json": components["schemas"]["Created"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    CoursesController_join: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly CoursesController_join: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["JoinCourse"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["JoinCourse"];
             };
         };
-        responses: {
-            200: {
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Created"];
+                    readonly "application/json": components["schemas"]["Created"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    CoursesController_detail: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly CoursesController_detail: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CourseDetail"];
+                    readonly "application/json": components["schemas"]["CourseDetail"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    CoursesController_remove: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly CoursesController_remove: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["DeleteCourse"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["DeleteCourse"];
             };
         };
-        responses: {
-            204: {
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    CoursesController_renewCode: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly CoursesController_renewCode: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            204: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    CoursesController_changes: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly CoursesController_changes: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    MembersController_list: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly MembersController_list: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Member"][];
+                    readonly "application/json": readonly components["schemas"]["Member"][];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    MembersController_changeRole: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                person: string;
+    readonly MembersController_changeRole: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly person: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ChangeRole"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["ChangeRole"];
             };
         };
-        responses: {
-            204: {
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    MembersController_remove: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                person: string;
+    readonly MembersController_remove: {
+        readonly parameters: {
+            readonly query?: {
+                readonly work?: string;
             };
-            cookie?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly person: string;
+            };
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            204: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    MembersController_passwordLink: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                person: string;
+    readonly MembersController_passwordLink: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly person: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            201: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 201: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MadeLink"];
+                    readonly "application/json": components["schemas"]["MadeLink"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    MembersController_preview: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly MembersController_preview: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "multipart/form-data": {
+        readonly requestBody: {
+            readonly content: {
+                readonly "multipart/form-data": {
                     /** Format: binary */
-                    file: string;
+                    readonly file: string;
                 };
             };
         };
-        responses: {
-            200: {
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RosterPreview"];
+                    readonly "application/json": components["schemas"]["RosterPreview"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    MembersController_import: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly MembersController_import: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "multipart/form-data": {
+        readonly requestBody: {
+            readonly content: {
+                readonly "multipart/form-data": {
                     /** Format: binary */
-                    file: string;
+                    readonly file: string;
                 };
             };
         };
-        responses: {
-            201: {
+        readonly responses: {
+            readonly 201: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RosterResult"];
+                    readonly "application/json": components["schemas"]["RosterResult"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    InvitationsController_list: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly InvitationsController_list: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["InvitationInfo"][];
+                    readonly "application/json": readonly components["schemas"]["InvitationInfo"][];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    InvitationsController_invite: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly InvitationsController_invite: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewInvitation"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["NewInvitation"];
             };
         };
-        responses: {
-            201: {
+        readonly responses: {
+            readonly 201: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MadeLink"];
+                    readonly "application/json": components["schemas"]["MadeLink"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    InvitationsController_renew: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                invitation: string;
+    readonly InvitationsController_renew: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly invitation: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            201: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 201: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MadeLink"];
+                    readonly "application/json": components["schemas"]["MadeLink"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    InvitationsController_revoke: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                invitation: string;
+    readonly InvitationsController_revoke: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly invitation: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            204: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    InvitationsController_show: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                secret: string;
+    readonly InvitationsController_show: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly secret: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["InvitationShown"];
+                    readonly "application/json": components["schemas"]["InvitationShown"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    InvitationsController_accept: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                secret: string;
+    readonly InvitationsController_accept: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly secret: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Created"];
+                    readonly "application/json": components["schemas"]["Created"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    InvitationsController_claim: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                secret: string;
+    readonly InvitationsController_claim: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly secret: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SetPassword"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["SetPassword"];
             };
         };
-        responses: {
-            204: {
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    InvitationsController_own: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly InvitationsController_own: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["OwnInvitation"][];
+                    readonly "application/json": readonly components["schemas"]["OwnInvitation"][];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    InvitationsController_acceptOwn: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                invitation: string;
+    readonly InvitationsController_acceptOwn: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly invitation: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Created"];
+                    readonly "application/json": components["schemas"]["Created"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    InvitationsController_declineOwn: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                invitation: string;
+    readonly InvitationsController_declineOwn: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly invitation: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            204: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    DataSetsController_list: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly DataSetsController_list: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DataSetList"];
+                    readonly "application/json": components["schemas"]["DataSetList"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    DataSetsController_import: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly DataSetsController_import: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "multipart/form-data": {
+        readonly requestBody: {
+            readonly content: {
+                readonly "multipart/form-data": {
                     /** Format: binary */
-                    file: string;
+                    readonly file: string;
                 };
             };
         };
-        responses: {
-            202: {
+        readonly responses: {
+            readonly 202: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Created"];
+                    readonly "application/json": components["schemas"]["Created"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    DataSetsController_importInto: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dataSet: string;
+    readonly DataSetsController_importInto: {
+        readonly parameters: {
+            readonly query?: {
+                readonly how?: string;
+                readonly key?: string;
             };
-            cookie?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly dataSet: string;
+            };
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "multipart/form-data": {
+        readonly requestBody: {
+            readonly content: {
+                readonly "multipart/form-data": {
                     /** Format: binary */
-                    file: string;
+                    readonly file: string;
                 };
             };
         };
-        responses: {
-            202: {
+        readonly responses: {
+            readonly 202: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Created"];
+                    readonly "application/json": components["schemas"]["Created"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    DataSetsController_chooseSheet: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                import: string;
+    readonly DataSetsController_chooseSheet: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly import: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SheetChoice"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["SheetChoice"];
             };
         };
-        responses: {
-            202: {
+        readonly responses: {
+            readonly 202: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Created"];
+                    readonly "application/json": components["schemas"]["Created"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    DataSetsController_dismiss: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                import: string;
+    readonly DataSetsController_dismiss: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly import: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            204: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    DataSetsController_detail: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly DataSetsController_detail: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DataSetDetail"];
+                    readonly "application/json": components["schemas"]["DataSetDetail"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    HousekeepingController_remove: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dataSet: string;
+    readonly HousekeepingController_remove: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly dataSet: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            204: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    HousekeepingController_rename: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dataSet: string;
+    readonly HousekeepingController_rename: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly dataSet: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Naming"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["Naming"];
             };
         };
-        responses: {
-            204: {
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    DataSetsController_export: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly DataSetsController_export: {
+        readonly parameters: {
+            readonly query?: {
+                readonly format?: string;
+            };
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    DataSetsController_setRoles: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly DataSetsController_setRoles: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Roles"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["Roles"];
             };
         };
-        responses: {
-            204: {
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    DataSetsController_describe: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly DataSetsController_describe: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ColumnDescriptions"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["ColumnDescriptions"];
             };
         };
-        responses: {
-            204: {
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    HousekeepingController_makeCurrent: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dataSet: string;
+    readonly HousekeepingController_makeCurrent: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly dataSet: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CurrentVersion"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["CurrentVersion"];
             };
         };
-        responses: {
-            204: {
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    HousekeepingController_removeVersion: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dataSet: string;
-                version: number;
+    readonly HousekeepingController_removeVersion: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly dataSet: string;
+                readonly version: number;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            204: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    HousekeepingController_removeSplit: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dataSet: string;
-                split: string;
+    readonly HousekeepingController_removeSplit: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly dataSet: string;
+                readonly split: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            204: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    HousekeepingController_renameSplit: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dataSet: string;
-                split: string;
+    readonly HousekeepingController_renameSplit: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly dataSet: string;
+                readonly split: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Naming"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["Naming"];
             };
         };
-        responses: {
-            204: {
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    FoldsController_table: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                foldSet: string;
+    readonly FoldsController_table: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly foldSet: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    HousekeepingController_removeFolds: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dataSet: string;
-                foldSet: string;
+    readonly HousekeepingController_removeFolds: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly dataSet: string;
+                readonly foldSet: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            204: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    HousekeepingController_renameFolds: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dataSet: string;
-                foldSet: string;
+    readonly HousekeepingController_renameFolds: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly dataSet: string;
+                readonly foldSet: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Naming"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["Naming"];
             };
         };
-        responses: {
-            204: {
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    LooksController_rows: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly LooksController_rows: {
+        readonly parameters: {
+            readonly query?: {
+                readonly offset?: string;
+                readonly limit?: string;
+                readonly where?: string;
+                readonly sort?: string;
+                readonly way?: string;
+            };
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RowPage"];
+                    readonly "application/json": components["schemas"]["RowPage"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    LooksController_findings: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly LooksController_findings: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TableFindings"];
+                    readonly "application/json": components["schemas"]["TableFindings"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    LooksController_byValue: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly LooksController_byValue: {
+        readonly parameters: {
+            readonly query?: {
+                readonly column?: string;
+            };
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TargetByValue"];
+                    readonly "application/json": components["schemas"]["TargetByValue"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    LooksController_pair: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly LooksController_pair: {
+        readonly parameters: {
+            readonly query?: {
+                readonly x?: string;
+                readonly y?: string;
+            };
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ColumnPair"];
+                    readonly "application/json": components["schemas"]["ColumnPair"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    LooksController_correlations: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly LooksController_correlations: {
+        readonly parameters: {
+            readonly query?: {
+                readonly measure?: string;
+            };
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Correlations"];
+                    readonly "application/json": components["schemas"]["Correlations"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    LooksController_suggest: {
-        parameters: {
-            query: {
-                target: string;
+    readonly LooksController_suggest: {
+        readonly parameters: {
+            readonly query: {
+                readonly target: string;
             };
-            header?: never;
-            path?: never;
-            cookie?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TargetSuggestion"];
+                    readonly "application/json": components["schemas"]["TargetSuggestion"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    PreparationController_preview: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly PreparationController_preview: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PrepareRequest"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["PrepareRequest"];
             };
         };
-        responses: {
-            200: {
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PrepareAnswer"];
+                    readonly "application/json": components["schemas"]["PrepareAnswer"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    PreparationController_keep: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly PreparationController_keep: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["KeepSteps"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["KeepSteps"];
             };
         };
-        responses: {
-            202: {
+        readonly responses: {
+            readonly 202: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Created"];
+                    readonly "application/json": components["schemas"]["Created"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    SplitsController_preview: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly SplitsController_preview: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SplitPlan"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["SplitPlan"];
             };
         };
-        responses: {
-            200: {
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SplitConsequences"];
+                    readonly "application/json": components["schemas"]["SplitConsequences"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    SplitsController_record: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly SplitsController_record: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SplitPlan"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["SplitPlan"];
             };
         };
-        responses: {
-            200: {
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SplitDraws"];
+                    readonly "application/json": components["schemas"]["SplitDraws"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    SplitsController_keep: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly SplitsController_keep: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SplitPlan"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["SplitPlan"];
             };
         };
-        responses: {
-            201: {
+        readonly responses: {
+            readonly 201: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Created"];
+                    readonly "application/json": components["schemas"]["Created"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    FoldsController_preview: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly FoldsController_preview: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["FoldRequest"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["FoldRequest"];
             };
         };
-        responses: {
-            200: {
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FoldAnswer"];
+                    readonly "application/json": components["schemas"]["FoldAnswer"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    FoldsController_keep: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly FoldsController_keep: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["FoldRequest"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["FoldRequest"];
             };
         };
-        responses: {
-            201: {
+        readonly responses: {
+            readonly 201: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Created"];
+                    readonly "application/json": components["schemas"]["Created"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    TrialsController_list: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dataSet: string;
+    readonly TrialsController_list: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly dataSet: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TrialInfo"][];
+                    readonly "application/json": readonly components["schemas"]["TrialInfo"][];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    TrialsController_run: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dataSet: string;
+    readonly TrialsController_run: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly dataSet: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["TrialRequest"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["TrialRequest"];
             };
         };
-        responses: {
-            202: {
+        readonly responses: {
+            readonly 202: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Created"];
+                    readonly "application/json": components["schemas"]["Created"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    TrialsController_detail: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dataSet: string;
-                trial: string;
+    readonly TrialsController_detail: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly dataSet: string;
+                readonly trial: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TrialDetail"];
+                    readonly "application/json": components["schemas"]["TrialDetail"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    TrialsController_remove: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dataSet: string;
-                trial: string;
+    readonly TrialsController_remove: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly dataSet: string;
+                readonly trial: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            204: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    TrialsController_rename: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dataSet: string;
-                trial: string;
+    readonly TrialsController_rename: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly dataSet: string;
+                readonly trial: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Naming"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["Naming"];
             };
         };
-        responses: {
-            204: {
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    TrialsController_evidence: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dataSet: string;
-                trial: string;
+    readonly TrialsController_evidence: {
+        readonly parameters: {
+            readonly query?: {
+                readonly rows?: string;
+                readonly by?: string;
             };
-            cookie?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly dataSet: string;
+                readonly trial: string;
+            };
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TrialEvidence"];
+                    readonly "application/json": components["schemas"]["TrialEvidence"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    TrialsController_lookAtHeldOut: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dataSet: string;
-                trial: string;
+    readonly TrialsController_lookAtHeldOut: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly dataSet: string;
+                readonly trial: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            204: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    TrialsController_compare: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dataSet: string;
-                trial: string;
-                other: string;
+    readonly TrialsController_compare: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly dataSet: string;
+                readonly trial: string;
+                readonly other: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TrialAgainst"];
+                    readonly "application/json": components["schemas"]["TrialAgainst"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    TrialsController_predictCase: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dataSet: string;
-                trial: string;
+    readonly TrialsController_predictCase: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly dataSet: string;
+                readonly trial: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CaseRequest"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["CaseRequest"];
             };
         };
-        responses: {
-            200: {
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CaseAnswer"];
+                    readonly "application/json": components["schemas"]["CaseAnswer"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    TrialsController_arms: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dataSet: string;
-                trial: string;
+    readonly TrialsController_arms: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly dataSet: string;
+                readonly trial: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ArmsRequest"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["ArmsRequest"];
             };
         };
-        responses: {
-            200: {
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ArmInfo"][];
+                    readonly "application/json": readonly components["schemas"]["ArmInfo"][];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    TrialsController_setReference: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dataSet: string;
-                trial: string;
+    readonly TrialsController_setReference: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly dataSet: string;
+                readonly trial: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ReferenceRequest"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["ReferenceRequest"];
             };
         };
-        responses: {
-            204: {
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    TrialFilesController_starter: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dataSet: string;
-                trial: string;
-                form: string;
+    readonly TrialFilesController_starter: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly dataSet: string;
+                readonly trial: string;
+                readonly form: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    TrialFilesController_savedModel: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dataSet: string;
-                trial: string;
-                format: string;
+    readonly TrialFilesController_savedModel: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly dataSet: string;
+                readonly trial: string;
+                readonly format: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    TrialFilesController_predictTable: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dataSet: string;
-                trial: string;
+    readonly TrialFilesController_predictTable: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly dataSet: string;
+                readonly trial: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "multipart/form-data": {
+        readonly requestBody: {
+            readonly content: {
+                readonly "multipart/form-data": {
                     /** Format: binary */
-                    file: string;
+                    readonly file: string;
                 };
             };
         };
-        responses: {
-            200: {
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    ReferencesController_references: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                split: string;
+    readonly ReferencesController_references: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly split: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ReferenceRun"][];
+                    readonly "application/json": readonly components["schemas"]["ReferenceRun"][];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    ExercisesController_list: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly ExercisesController_list: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ExerciseSummary"][];
+                    readonly "application/json": readonly components["schemas"]["ExerciseSummary"][];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    ExercisesController_make: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly ExercisesController_make: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ExerciseSettings"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["ExerciseSettings"];
             };
         };
-        responses: {
-            201: {
+        readonly responses: {
+            readonly 201: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Created"];
+                    readonly "application/json": components["schemas"]["Created"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    ExercisesController_detail: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                exercise: string;
+    readonly ExercisesController_detail: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ExerciseDetail"];
+                    readonly "application/json": components["schemas"]["ExerciseDetail"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    ExercisesController_change: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                exercise: string;
+    readonly ExercisesController_change: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ExerciseSettings"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["ExerciseSettings"];
             };
         };
-        responses: {
-            204: {
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    ExercisesController_remove: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                exercise: string;
+    readonly ExercisesController_remove: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            204: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    ExercisesController_file: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                exercise: string;
+    readonly ExercisesController_preview: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            default: {
-                headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ExercisePreview"];
+                };
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    ExercisesController_keys: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                exercise: string;
+    readonly ExercisesController_try: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
+                readonly question: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    ExercisesController_preview: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                exercise: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ExercisePreview"];
-                };
-            };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    ExercisesController_try: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                exercise: string;
-                question: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "multipart/form-data": {
+        readonly requestBody: {
+            readonly content: {
+                readonly "multipart/form-data": {
                     /** Format: binary */
-                    file?: string;
-                    fields?: string;
+                    readonly file?: string;
+                    readonly fields?: string;
                 };
             };
         };
-        responses: {
-            200: {
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TriedAnswer"];
+                    readonly "application/json": components["schemas"]["TriedAnswer"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    ExercisesController_release: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                exercise: string;
+    readonly ExercisesController_release: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ReleaseRequest"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["ReleaseRequest"];
             };
         };
-        responses: {
-            202: {
+        readonly responses: {
+            readonly 202: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    ExercisesController_withdraw: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                exercise: string;
+    readonly ExercisesController_rules: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
+                readonly question: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            204: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["FileRules"];
+                };
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly ExercisesController_pack: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
+            };
+            readonly cookie?: never;
+        };
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
+                headers: {
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    ExercisesController_amend: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                exercise: string;
+    readonly SubmissionsController_handIn: {
+        readonly parameters: {
+            readonly query?: {
+                readonly question?: string;
+                readonly wait?: string;
             };
-            cookie?: never;
+            readonly header: {
+                readonly "idempotency-key": string;
+                readonly "Idempotency-Key"?: string;
+            };
+            readonly path: {
+                readonly exercise: string;
+            };
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Amendment"];
-            };
-        };
-        responses: {
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    ExercisesController_reopen: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                exercise: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Amendment"];
-            };
-        };
-        responses: {
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    ExercisesController_correction: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                exercise: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CorrectionInfo"];
-                };
-            };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    ExercisesController_correct: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                exercise: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Correction"];
-            };
-        };
-        responses: {
-            202: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    ExercisesController_dropCorrection: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                exercise: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    ExercisesController_applyCorrection: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                exercise: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CorrectionApplied"];
-            };
-        };
-        responses: {
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    ExercisesController_extend: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                exercise: string;
-                person: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OwnDeadline"];
-            };
-        };
-        responses: {
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    ExercisesController_return: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                exercise: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    ExercisesController_pack: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                exercise: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    SubmissionsController_handIn: {
-        parameters: {
-            query?: never;
-            header: {
-                "idempotency-key": string;
-                "Idempotency-Key"?: string;
-            };
-            path: {
-                exercise: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "multipart/form-data": {
+        readonly requestBody: {
+            readonly content: {
+                readonly "multipart/form-data": {
                     /** Format: binary */
-                    file?: string;
-                    fields?: string;
+                    readonly file?: string;
+                    readonly fields?: string;
                 };
             };
         };
-        responses: {
-            200: {
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ReceiptInfo"];
+                    readonly "application/json": components["schemas"]["ReceiptInfo"];
                 };
             };
-            202: {
+            readonly 202: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ReceiptInfo"];
+                    readonly "application/json": components["schemas"]["ReceiptInfo"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    SubmissionsController_receipts: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                exercise: string;
+    readonly SubmissionsController_receipts: {
+        readonly parameters: {
+            readonly query?: {
+                readonly before?: string;
             };
-            cookie?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
+            };
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ReceiptPage"];
+                    readonly "application/json": components["schemas"]["ReceiptPage"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    SubmissionsController_receipt: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                exercise: string;
-                submission: string;
+    readonly SubmissionsController_receipt: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
+                readonly submission: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ReceiptInfo"];
+                    readonly "application/json": components["schemas"]["ReceiptInfo"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    SubmissionsController_class: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                exercise: string;
+    readonly SubmissionsController_class: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ClassView"];
+                    readonly "application/json": components["schemas"]["ClassView"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    SubmissionsController_wear: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                exercise: string;
-                question: string;
+    readonly SubmissionsController_wear: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
+                readonly question: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WearInfo"];
+                    readonly "application/json": components["schemas"]["WearInfo"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    SubmissionsController_submission: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                exercise: string;
-                submission: string;
+    readonly SubmissionsController_submission: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
+                readonly submission: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["OpenedSubmission"];
+                    readonly "application/json": components["schemas"]["OpenedSubmission"];
                 };
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    SubmissionsController_adjust: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                exercise: string;
-                submission: string;
+    readonly SubmissionsController_adjust: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
+                readonly submission: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["MarkAdjustment"];
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["MarkAdjustment"];
             };
         };
-        responses: {
-            204: {
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    SubmissionsController_file: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                exercise: string;
-                submission: string;
+    readonly SubmissionsController_file: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
+                readonly submission: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    SubmissionsController_ownFile: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                exercise: string;
-                submission: string;
+    readonly SubmissionsController_ownFile: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
+                readonly submission: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    GradebookController_gradebook: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Gradebook"];
-                };
+    readonly ReleasedController_file: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
+            readonly cookie?: never;
         };
-    };
-    GradebookController_csv: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    AuditController_trail: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    readonly ReleasedController_keys: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
+            };
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["AuditPage"];
-                };
-            };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    AdministrationController_people: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["AdministeredPerson"][];
-                };
-            };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    AdministrationController_allow: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                person: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Permission"];
-            };
-        };
-        responses: {
-            204: {
-                headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    AdministrationController_deletePerson: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                person: string;
+    readonly ReleasedController_withdraw: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            204: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    AdministrationController_passwordLink: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                person: string;
+    readonly ReleasedController_amend: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MadeLink"];
-                };
-            };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["Amendment"];
             };
         };
-    };
-    AdministrationController_courses: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["AdministeredCourse"][];
-                };
-            };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    AdministrationController_deleteCourse: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            204: {
-                headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    AdministrationController_log: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ServerLog"][];
-                };
+    readonly ReleasedController_reopen: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
+            readonly cookie?: never;
+        };
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["Amendment"];
             };
         };
-    };
-    AdministrationController_courseMakers: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CourseMakers"];
-                };
-            };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    AdministrationController_setCourseMakers: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CourseMakers"];
-            };
-        };
-        responses: {
-            204: {
-                headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    AdministrationController_claim: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                secret: string;
+    readonly ReleasedController_correction: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
             };
-            cookie?: never;
+            readonly cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            204: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["CorrectionInfo"];
+                };
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly ReleasedController_correct: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
+            };
+            readonly cookie?: never;
+        };
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["Correction"];
+            };
+        };
+        readonly responses: {
+            readonly 202: {
+                headers: {
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    JobsController_list: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["JobInfo"][];
-                };
+    readonly ReleasedController_dropCorrection: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
+            readonly cookie?: never;
         };
-    };
-    JobsController_cancel: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            204: {
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 204: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            readonly default: {
                 headers: {
-                    [name: string]: unknown;
+                    readonly [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly ReleasedController_applyCorrection: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
+            };
+            readonly cookie?: never;
+        };
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["CorrectionApplied"];
+            };
+        };
+        readonly responses: {
+            readonly 204: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content?: never;
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly ReleasedController_extend: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
+                readonly person: string;
+            };
+            readonly cookie?: never;
+        };
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["OwnDeadline"];
+            };
+        };
+        readonly responses: {
+            readonly 204: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content?: never;
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly ReleasedController_return: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
+            };
+            readonly cookie?: never;
+        };
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 204: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content?: never;
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly GradebookController_gradebook: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["Gradebook"];
+                };
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly GradebookController_csv: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content?: never;
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly AuditController_trail: {
+        readonly parameters: {
+            readonly query?: {
+                readonly before?: string;
+            };
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["AuditPage"];
+                };
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly AdministrationController_people: {
+        readonly parameters: {
+            readonly query?: {
+                readonly search?: string;
+            };
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": readonly components["schemas"]["AdministeredPerson"][];
+                };
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly AdministrationController_allow: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly person: string;
+            };
+            readonly cookie?: never;
+        };
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["Permission"];
+            };
+        };
+        readonly responses: {
+            readonly 204: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content?: never;
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly AdministrationController_deletePerson: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly person: string;
+            };
+            readonly cookie?: never;
+        };
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 204: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content?: never;
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly AdministrationController_passwordLink: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly person: string;
+            };
+            readonly cookie?: never;
+        };
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 201: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["MadeLink"];
+                };
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly AdministrationController_courses: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": readonly components["schemas"]["AdministeredCourse"][];
+                };
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly AdministrationController_deleteCourse: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly id: string;
+            };
+            readonly cookie?: never;
+        };
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 204: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content?: never;
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly AdministrationController_log: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": readonly components["schemas"]["ServerLog"][];
+                };
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly AdministrationController_courseMakers: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["CourseMakers"];
+                };
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly AdministrationController_setCourseMakers: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["CourseMakers"];
+            };
+        };
+        readonly responses: {
+            readonly 204: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content?: never;
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly AdministrationController_claim: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly secret: string;
+            };
+            readonly cookie?: never;
+        };
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 204: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content?: never;
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly JobsController_list: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": readonly components["schemas"]["JobInfo"][];
+                };
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly JobsController_cancel: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly job: string;
+            };
+            readonly cookie?: never;
+        };
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 204: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content?: never;
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };

@@ -17,8 +17,8 @@ import { useSending } from './use-sending.js';
 /** The course's data sets, and the place to drop a new one. */
 export function DataPage() {
   const address = useCourseApi();
-  const list = useAnswer<'DataSetList'>(address('data-sets'));
-  const sending = useSending(address('data-sets'));
+  const list = useAnswer(address('/data-sets'));
+  const sending = useSending(address('/data-sets'));
   const bring = sending.send;
   usePastedTable(bring);
   return (
@@ -61,7 +61,7 @@ function NoData() {
   );
 }
 
-function DataSets({ dataSets }: { dataSets: Schemas['DataSetSummary'][] }) {
+function DataSets({ dataSets }: { dataSets: readonly Schemas['DataSetSummary'][] }) {
   const { timeZone } = useCourse();
   return (
     <Box mt={5}>

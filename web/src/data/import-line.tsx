@@ -10,7 +10,7 @@ export function ImportLine({ item }: { item: Schemas['ImportInfo'] }) {
   const address = useCourseApi();
   const doing = useAction();
   const { choices } = item.problem ?? {};
-  const here = address('data-sets', 'imports', item.id);
+  const here = address('/data-sets/imports/{import}', { import: item.id });
   return (
     <Flex mt={3} gap={4} align="baseline" wrap="wrap" data-import={item.state}>
       {item.state === 'failed' ? (
@@ -23,7 +23,7 @@ export function ImportLine({ item }: { item: Schemas['ImportInfo'] }) {
                   key={sheet}
                   plain
                   busy={doing.busy}
-                  onClick={() => doing.run(() => send('POST', here, { sheet }))}
+                  onClick={() => doing.run(() => send('post', here, { sheet }))}
                 >
                   {sheet}
                 </Action>
@@ -36,7 +36,7 @@ export function ImportLine({ item }: { item: Schemas['ImportInfo'] }) {
             </Text>
           )}
           <TextAction
-            onClick={() => void send('DELETE', here).then(refresh)}
+            onClick={() => void send('delete', here).then(refresh)}
             label={`Dismiss the message about ${item.fileName}`}
           >
             Dismiss

@@ -1,4 +1,5 @@
 import { useRef, useState } from 'react';
+import type { Address } from '../api/address.js';
 import { ApiProblem, send } from '../api/client.js';
 
 interface Sending {
@@ -10,7 +11,7 @@ interface Sending {
 }
 
 /** Sends files one after another; one that fails does not hold up the others. */
-export function useSending(url: string): Sending {
+export function useSending(url: Address<'/api/v1/courses/{course}/data-sets'>): Sending {
   const last = useRef<Promise<void>>(Promise.resolve());
   const [left, setLeft] = useState(0);
   const [problems, setProblems] = useState<readonly string[]>([]);
@@ -18,7 +19,7 @@ export function useSending(url: string): Sending {
     const form = new FormData();
     form.set('file', file);
     try {
-      await send('POST', url, form);
+      await send('post', url, form);
     } catch (error) {
       const words = error instanceof ApiProblem ? error.message : String(error);
       setProblems((before) => [...before, `${file.name}: ${words}`]);

@@ -17,7 +17,7 @@ import { DataSetContext, useDataSet, type TriedSteps } from './use-data-set.js';
 export function DataSetPage() {
   const { dataSet: id = '' } = useParams();
   const address = useCourseApi();
-  const dataSet = useAnswer<'DataSetDetail'>(address('data-sets', id));
+  const dataSet = useAnswer(address('/data-sets/{dataSet}', { dataSet: id }));
   const [drawn, draw] = useState<SplitConsequences | null>(null);
   const [tried, drawSteps] = useState<TriedSteps | null>(null);
   return (
@@ -53,7 +53,7 @@ function DataSetActions() {
   const { id } = useCourse();
   const address = useCourseApi();
   const navigate = useNavigate();
-  const url = address('data-sets', dataSet.id);
+  const url = address('/data-sets/{dataSet}', { dataSet: dataSet.id });
   return (
     <>
       <Renaming name={dataSet.name} what="the data set" url={url} />

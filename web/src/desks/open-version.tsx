@@ -31,7 +31,9 @@ export function MakeCurrent({ number, text }: { number: number; text?: string })
         {...(text === undefined ? {} : { label: `${text}: version ${number}` })}
         onClick={() =>
           doing.run(async () => {
-            await send('PUT', address('data-sets', dataSet.id, 'current'), { version: number });
+            await send('put', address('/data-sets/{dataSet}/current', { dataSet: dataSet.id }), {
+              version: number,
+            });
             await navigate(`/courses/${id}/data/${dataSet.id}/${desk}`);
           })
         }

@@ -5,18 +5,20 @@ import { useCourse, useCourseApi } from '../api/course.js';
 import { Answer, Loading } from '../kit/answer/states.js';
 
 /** Each is fetched by whom it is for. */
-const DraftComposer = lazy(async () => ({ default: (await import('./composer.js')).DraftComposer }));
+const DraftComposer = lazy(async () => ({ default: (await import('./compose/composer.js')).DraftComposer }));
 const ReleasedExercise = lazy(async () => ({
   default: (await import('./released-exercise.js')).ReleasedExercise,
 }));
-const StudentSheet = lazy(async () => ({ default: (await import('./student-sheet.js')).StudentSheet }));
+const StudentSheet = lazy(async () => ({
+  default: (await import('./answer/student-sheet.js')).StudentSheet,
+}));
 
 /** One exercise: the composer while it is a draft, what was released to instructors, the sheet to students. */
 export function ExercisePage() {
   const { exercise: id = '' } = useParams();
   const { role } = useCourse();
   const address = useCourseApi();
-  const exercise = useAnswer<'ExerciseDetail'>(address('exercises', id));
+  const exercise = useAnswer(address('/exercises/{exercise}', { exercise: id }));
   return (
     <Answer of={exercise} what="the exercise">
       {(data) => (

@@ -2,7 +2,7 @@ import { Box, Text } from '@chakra-ui/react';
 import { counted } from '@modest-sieve/core/foundation';
 import { deadlineText } from '@modest-sieve/core/assessment';
 import { Link } from 'react-router';
-import { useAnswers, type Schemas } from '../api/client.js';
+import { useAnswer, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
 import { Answer, Empty } from '../kit/answer/states.js';
 import { Cell, Ruled } from '../kit/table/table.js';
@@ -33,7 +33,7 @@ function HandedIn({
 export function ExercisesPage() {
   const course = useCourse();
   const address = useCourseApi();
-  const exercises = useAnswers<'ExerciseSummary'>(address('exercises'));
+  const exercises = useAnswer(address('/exercises'));
   const staff = course.role !== 'student';
   return (
     <>

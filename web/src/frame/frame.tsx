@@ -2,7 +2,8 @@ import { Box, chakra, Flex, Text } from '@chakra-ui/react';
 import { counted } from '@modest-sieve/core/foundation';
 import { useRef, type ReactNode } from 'react';
 import { Link, NavLink, useNavigate } from 'react-router';
-import { api, send, type Schemas } from '../api/client.js';
+import { api } from '../api/address.js';
+import { send, type Schemas } from '../api/client.js';
 import { useColourMode } from '../colour-mode.js';
 import { HelpSheet } from './help-sheet.js';
 import { TextAction } from '../kit/form/action.js';
@@ -64,7 +65,7 @@ export function Frame({ session, course, children }: FrameProps) {
   const page = useRef<HTMLElement>(null);
   useSteadyFocus(page);
   const signOut = async () => {
-    await send('DELETE', api('session'));
+    await send('delete', api('/api/v1/session'));
     await navigate('/');
   };
   return (

@@ -45,7 +45,7 @@ const DESKS: Readonly<Record<string, PageHelp>> = {
       'The map shows where each row goes; below it are the shares of each class with their intervals.',
       'The checks say what follows: sizes, shares, groups that are split, features that tell the parts apart.',
       'Folds test every row in turn: they have a page of their own beside this one.',
-      'Keep a split to set an exercise on it.',
+      'Save a split to set an exercise on it.',
     ],
     keys: [SENTENCE, ...UNDO],
     guide: 'instructor#split',

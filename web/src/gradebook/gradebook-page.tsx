@@ -10,7 +10,7 @@ import { Title } from '../kit/layout/title.js';
 export function GradebookPage() {
   const address = useCourseApi();
   const { id, joinCode } = useCourse();
-  const gradebook = useAnswer<'Gradebook'>(address('gradebook'));
+  const gradebook = useAnswer(address('/gradebook'));
   return (
     <>
       <Title>Gradebook</Title>
@@ -53,7 +53,7 @@ export function GradebookPage() {
                 ))}
               </Ruled>
               <Box mt={4}>
-                <a href={address('gradebook.csv')} style={{ fontWeight: 700 }}>
+                <a href={address('/gradebook.csv')} style={{ fontWeight: 700 }}>
                   Export marks as CSV
                 </a>
               </Box>

@@ -1,6 +1,6 @@
 import { Box } from '@chakra-ui/react';
 import { Link } from 'react-router';
-import { useAnswers } from '../api/client.js';
+import { useAnswer } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
 import { Answer, Empty } from '../kit/answer/states.js';
 import { Cell, Ruled } from '../kit/table/table.js';
@@ -10,7 +10,7 @@ import { Title } from '../kit/layout/title.js';
 export function MarksPage() {
   const { id } = useCourse();
   const address = useCourseApi();
-  const exercises = useAnswers<'ExerciseSummary'>(address('exercises'));
+  const exercises = useAnswer(address('/exercises'));
   return (
     <>
       <Title>Marks</Title>

@@ -1,6 +1,6 @@
 import { Box, Text } from '@chakra-ui/react';
 import { useState } from 'react';
-import { send, useAnswers, type Schemas } from '../api/client.js';
+import { send, useAnswer, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
 import { Action, TextAction } from '../kit/form/action.js';
 import { momentText } from '../kit/table/format.js';
@@ -27,7 +27,7 @@ const underWay = (job: Schemas['JobInfo']) =>
 /** What the program does for the course in the background: what waits and runs first, then what is over. */
 export function JobsPage() {
   const address = useCourseApi();
-  const jobs = useAnswers<'JobInfo'>(address('jobs'));
+  const jobs = useAnswer(address('/jobs'));
   return (
     <>
       <Title>Jobs</Title>
@@ -100,7 +100,7 @@ function JobTable({ jobs }: { jobs: readonly Schemas['JobInfo'][] }) {
                   <Action
                     plain
                     busy={doing.busy}
-                    onClick={() => doing.run(() => send('DELETE', address('jobs', job.id)))}
+                    onClick={() => doing.run(() => send('delete', address('/jobs/{job}', { job: job.id })))}
                   >
                     Cancel it: yes
                   </Action>

@@ -1,6 +1,7 @@
 import { Box, Text } from '@chakra-ui/react';
 import { useNavigate, useParams } from 'react-router';
-import { api, send } from '../api/client.js';
+import { api } from '../api/address.js';
+import { send } from '../api/client.js';
 import { Action } from '../kit/form/action.js';
 import { Frame } from '../frame/frame.js';
 import { ErrorMessage } from '../kit/layout/error-message.js';
@@ -15,7 +16,7 @@ export function AdministratorLinkPage() {
   const doing = useAction();
   const navigate = useNavigate();
   const claim = async () => {
-    await send('POST', api('administrator-links', secret));
+    await send('post', api('/api/v1/administrator-links/{secret}', { secret }));
     await navigate('/administration');
   };
   return (

@@ -1,5 +1,6 @@
 import { Outlet, useParams } from 'react-router';
-import { api, useAnswer } from '../api/client.js';
+import { api } from '../api/address.js';
+import { useAnswer } from '../api/client.js';
 import { CourseContext, useChanges } from '../api/course.js';
 import { Frame } from '../frame/frame.js';
 import { Answer } from '../kit/answer/states.js';
@@ -9,7 +10,7 @@ import { useSession } from './session.js';
 export function CoursePage() {
   const session = useSession();
   const { course: id = '' } = useParams();
-  const course = useAnswer<'CourseDetail'>(api('courses', id));
+  const course = useAnswer(api('/api/v1/courses/{course}', { course: id }));
   useChanges(course.data?.id ?? null);
   if (!course.data) {
     return (

@@ -2,7 +2,8 @@ import { Box, Flex, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { Link, useNavigate } from 'react-router';
-import { api, send, useAnswers, type Schemas } from '../api/client.js';
+import { api } from '../api/address.js';
+import { send, useAnswer, type Schemas } from '../api/client.js';
 import { Action, TextAction } from '../kit/form/action.js';
 import { Field } from '../kit/form/field.js';
 import { Frame } from '../frame/frame.js';
@@ -56,11 +57,11 @@ export function Home() {
 
 /** Invitations to the address of the account: accepted or declined by nobody else. */
 function OwnInvitations() {
-  const invitations = useAnswers<'OwnInvitation'>(api('own-invitations'));
+  const invitations = useAnswer(api('/api/v1/own-invitations'));
   const doing = useAction();
   const navigate = useNavigate();
   const accept = async (invitation: string) => {
-    const { id } = await send<Schemas['Created']>('POST', api('own-invitations', invitation));
+    const { id } = await send('post', api('/api/v1/own-invitations/{invitation}', { invitation }));
     await navigate(`/courses/${id}`);
   };
   return (
@@ -79,7 +80,11 @@ function OwnInvitations() {
                 </Action>
                 <TextAction
                   label={`Decline ${course}`}
-                  onClick={() => doing.run(() => send('DELETE', api('own-invitations', id)))}
+                  onClick={() =>
+                    doing.run(() =>
+                      send('delete', api('/api/v1/own-invitations/{invitation}', { invitation: id })),
+                    )
+                  }
                 >
                   Decline
                 </TextAction>
@@ -99,7 +104,7 @@ function JoinCourse() {
   const { register, handleSubmit, formState } = useForm<Schemas['JoinCourse']>();
   const submit = handleSubmit((body) =>
     doing.run(async () => {
-      const { id } = await send<Schemas['Created']>('POST', api('courses', 'join'), body);
+      const { id } = await send('post', api('/api/v1/courses/join'), body);
       await navigate(`/courses/${id}`);
     }),
   );
@@ -134,7 +139,7 @@ function NewCourse() {
   });
   const submit = handleSubmit(({ name }) =>
     doing.run(async () => {
-      const { id } = await send<Schemas['Created']>('POST', api('courses'), { name, timeZone });
+      const { id } = await send('post', api('/api/v1/courses'), { name, timeZone });
       await navigate(`/courses/${id}/data`);
     }),
   );

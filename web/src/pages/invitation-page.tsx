@@ -1,7 +1,8 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
 import { useForm } from 'react-hook-form';
 import { useParams } from 'react-router';
-import { api, send, useAnswer, type Schemas } from '../api/client.js';
+import { api } from '../api/address.js';
+import { send, useAnswer, type Schemas } from '../api/client.js';
 import { Action } from '../kit/form/action.js';
 import { Field } from '../kit/form/field.js';
 import { Frame } from '../frame/frame.js';
@@ -14,8 +15,8 @@ import { SignInForm } from './sign-in.js';
 /** Where the link of an invitation leads: the person accepts with their account, or makes one. */
 export function InvitationPage() {
   const { secret = '' } = useParams();
-  const session = useAnswer<'SessionInfo'>(api('session'));
-  const invitation = useAnswer<'InvitationShown'>(api('invitations', secret));
+  const session = useAnswer(api('/api/v1/session'));
+  const invitation = useAnswer(api('/api/v1/invitations/{secret}', { secret }));
   return (
     <Answer of={session} what="your session">
       {(own) => (
@@ -61,7 +62,7 @@ function Accept({
 }) {
   const doing = useAction();
   const accept = async () => {
-    await send('POST', api('invitations', secret, 'accept'));
+    await send('post', api('/api/v1/invitations/{secret}/accept', { secret }));
     location.assign(`/courses/${courseId}`);
   };
   return (
@@ -80,7 +81,7 @@ function Claim({ secret }: { secret: string }) {
   const { register, handleSubmit, formState } = useForm<Schemas['SetPassword']>();
   const submit = handleSubmit((body) =>
     doing.run(async () => {
-      await send('POST', api('invitations', secret, 'claim'), body);
+      await send('post', api('/api/v1/invitations/{secret}/claim', { secret }), body);
       location.assign('/');
     }),
   );

@@ -1,7 +1,8 @@
 import { Box, Text } from '@chakra-ui/react';
 import { useForm } from 'react-hook-form';
 import { useParams } from 'react-router';
-import { api, send, useAnswer } from '../api/client.js';
+import { api } from '../api/address.js';
+import { send, useAnswer } from '../api/client.js';
 import { Action } from '../kit/form/action.js';
 import { Field } from '../kit/form/field.js';
 import { Frame } from '../frame/frame.js';
@@ -14,12 +15,12 @@ import { useAction } from '../kit/form/use-action.js';
 /** Where a one-time link leads: its person sets a password and is signed in. */
 export function PasswordPage() {
   const { secret = '' } = useParams();
-  const link = useAnswer<'LinkInfo'>(api('password-links', secret));
+  const link = useAnswer(api('/api/v1/password-links/{secret}', { secret }));
   const doing = useAction();
   const { register, handleSubmit, formState } = useForm<{ password: string }>();
   const submit = handleSubmit((body) =>
     doing.run(async () => {
-      await send('POST', api('password-links', secret), body);
+      await send('post', api('/api/v1/password-links/{secret}', { secret }), body);
       location.assign('/');
     }),
   );

@@ -1,6 +1,7 @@
 import { createContext, useContext } from 'react';
 import { Outlet } from 'react-router';
-import { api, useAnswer, type Schemas } from '../api/client.js';
+import { api } from '../api/address.js';
+import { useAnswer, type Schemas } from '../api/client.js';
 import { Frame } from '../frame/frame.js';
 import { Answer } from '../kit/answer/states.js';
 import { SignInPage } from './sign-in.js';
@@ -19,7 +20,7 @@ export const useSession = (): Schemas['SessionInfo'] => useContext(SessionContex
 
 /** Asks who is signed in before any page is shown; nobody gets the sign-in page at every address. */
 export function Session() {
-  const session = useAnswer<'SessionInfo'>(api('session'));
+  const session = useAnswer(api('/api/v1/session'));
   return (
     <Answer of={session} what="your session">
       {(data) =>

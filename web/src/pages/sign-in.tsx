@@ -2,7 +2,8 @@ import { Box, Flex, Text } from '@chakra-ui/react';
 import { useState, type ReactNode } from 'react';
 import { useForm } from 'react-hook-form';
 import { useLocation, useNavigate } from 'react-router';
-import { api, send, type Schemas } from '../api/client.js';
+import { api } from '../api/address.js';
+import { send, type Schemas } from '../api/client.js';
 import { Action, TextAction } from '../kit/form/action.js';
 import { Field } from '../kit/form/field.js';
 import { ErrorMessage } from '../kit/layout/error-message.js';
@@ -42,8 +43,8 @@ export function SignInForm({
   const location = useLocation();
   const submit = handleSubmit(({ email, password, name }) =>
     doing.run(async () => {
-      if (isNew) await send('POST', api('people'), { email, password, name });
-      else await send('POST', api('session'), { email, password });
+      if (isNew) await send('post', api('/api/v1/people'), { email, password, name });
+      else await send('post', api('/api/v1/session'), { email, password });
       // The page that was asked for begins here, at its title.
       await navigate(location, { replace: true });
     }),

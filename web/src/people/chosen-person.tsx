@@ -14,12 +14,13 @@ export function ChosenPerson({ person }: { person: Schemas['Member'] }) {
   const address = useCourseApi();
   const doing = useAction();
   const [link, setLink] = useState<string | null>(null);
-  const at = (...parts: string[]) => address('people', person.id, ...parts);
+  const at = { person: person.id };
   const makeLink = async () => {
-    const { path } = await send<Schemas['MadeLink']>('POST', at('password-link'));
+    const { path } = await send('post', address('/people/{person}/password-link', at));
     setLink(`${location.origin}${path}`);
   };
-  const remove = (work: 'keep' | 'delete') => doing.run(() => send('DELETE', `${at()}?work=${work}`));
+  const remove = (work: 'keep' | 'delete') =>
+    doing.run(() => send('delete', address('/people/{person}', at, { work })));
   return (
     <Box mt={2}>
       <Heading as="h2" fontFamily="heading" fontSize="19px" fontWeight={650}>
@@ -39,7 +40,9 @@ export function ChosenPerson({ person }: { person: Schemas['Member'] }) {
               <Action
                 plain
                 busy={doing.busy}
-                onClick={() => doing.run(() => send('PUT', at(), { role: 'student' }))}
+                onClick={() =>
+                  doing.run(() => send('put', address('/people/{person}', at), { role: 'student' }))
+                }
               >
                 Make a student again
               </Action>

@@ -1,7 +1,8 @@
 import { Box, Text } from '@chakra-ui/react';
 import { useForm } from 'react-hook-form';
 import { useNavigate } from 'react-router';
-import { api, send, type Schemas } from '../api/client.js';
+import { api } from '../api/address.js';
+import { send, type Schemas } from '../api/client.js';
 import { useCourse } from '../api/course.js';
 import { Action } from '../kit/form/action.js';
 import { Field } from '../kit/form/field.js';
@@ -17,7 +18,7 @@ export function DeleteCourse() {
   const { register, handleSubmit, formState } = useForm<Schemas['DeleteCourse']>();
   const submit = handleSubmit((body) =>
     doing.run(async () => {
-      await send('DELETE', api('courses', id), body);
+      await send('delete', api('/api/v1/courses/{course}', { course: id }), body);
       await navigate('/');
     }),
   );

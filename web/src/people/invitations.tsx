@@ -1,7 +1,7 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
-import { send, useAnswers, type Schemas } from '../api/client.js';
+import { send, useAnswer, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
 import { Action, TextAction } from '../kit/form/action.js';
 import { CopyLine } from '../kit/form/copy-line.js';
@@ -38,7 +38,7 @@ export function InvitePerson({
   });
   const submit = handleSubmit((body) =>
     doing.run(async () => {
-      const { path } = await send<Schemas['MadeLink']>('POST', address('invitations'), { ...body, role });
+      const { path } = await send('post', address('/invitations'), { ...body, role });
       setLink(`${location.origin}${path}`);
     }),
   );
@@ -81,11 +81,11 @@ export function InvitePerson({
 export function PendingInvitations() {
   const address = useCourseApi();
   const { timeZone } = useCourse();
-  const invitations = useAnswers<'InvitationInfo'>(address('invitations'));
+  const invitations = useAnswer(address('/invitations'));
   const doing = useAction();
   const [link, setLink] = useState<{ id: string; text: string } | null>(null);
   const renew = async (id: string) => {
-    const { path } = await send<Schemas['MadeLink']>('POST', address('invitations', id, 'link'));
+    const { path } = await send('post', address('/invitations/{invitation}/link', { invitation: id }));
     setLink({ id, text: `${location.origin}${path}` });
   };
   return (
@@ -112,7 +112,11 @@ export function PendingInvitations() {
                     </TextAction>
                     <TextAction
                       label={`Revoke the invitation of ${one.name}`}
-                      onClick={() => doing.run(() => send('DELETE', address('invitations', one.id)))}
+                      onClick={() =>
+                        doing.run(() =>
+                          send('delete', address('/invitations/{invitation}', { invitation: one.id })),
+                        )
+                      }
                     >
                       Revoke
                     </TextAction>

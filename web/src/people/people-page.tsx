@@ -1,6 +1,6 @@
 import { Box, chakra, Text } from '@chakra-ui/react';
 import { Link, useSearchParams } from 'react-router';
-import { send, useAnswers, type Schemas } from '../api/client.js';
+import { send, useAnswer, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
 import { momentText } from '../kit/table/format.js';
 import { Answer } from '../kit/answer/states.js';
@@ -26,7 +26,7 @@ const JOINED: Readonly<Record<Schemas['JoinedBy'], string>> = {
 /** Who is in the course, how others get in, and what may be done for one of them. */
 export function PeoplePage() {
   const address = useCourseApi();
-  const people = useAnswers<'Member'>(address('people'));
+  const people = useAnswer(address('/people'));
   const [search, setSearch] = useSearchParams();
   return (
     <>
@@ -128,7 +128,7 @@ function JoinCode() {
           text="Renew the code"
           consequence="The old code then stops working. Students who have joined stay."
           busy={doing.busy}
-          onConfirm={() => doing.run(() => send('POST', address('join-code')))}
+          onConfirm={() => doing.run(() => send('post', address('/join-code')))}
         />
       </Box>
       <ErrorMessage>{doing.problem?.message}</ErrorMessage>

@@ -21,21 +21,16 @@ export function Roster() {
   const [file, setFile] = useState<File | null>(null);
   const [preview, setPreview] = useState<Preview | null>(null);
   const [result, setResult] = useState<Schemas['RosterResult'] | null>(null);
-  const post = <T,>(path: string, body: File) => {
-    const form = new FormData();
-    form.set('file', body);
-    return send<T>('POST', address(...path.split('/')), form);
-  };
   const look = (dropped: File) =>
     doing.run(async () => {
       setResult(null);
       setPreview(null);
-      setPreview(await post<Preview>('roster/preview', dropped));
+      setPreview(await send('post', address('/roster/preview'), formOf(dropped)));
       setFile(dropped);
     });
   const invite = (roster: File) =>
     doing.run(async () => {
-      setResult(await post<Schemas['RosterResult']>('roster', roster));
+      setResult(await send('post', address('/roster'), formOf(roster)));
       setPreview(null);
     });
   return (
@@ -63,6 +58,12 @@ export function Roster() {
       {result ? <Links result={result} /> : null}
     </Box>
   );
+}
+
+function formOf(file: File): FormData {
+  const form = new FormData();
+  form.set('file', file);
+  return form;
 }
 
 const comers = ({ lines }: Preview) =>

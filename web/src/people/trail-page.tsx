@@ -12,7 +12,7 @@ import { Title } from '../kit/layout/title.js';
 export function TrailPage() {
   const address = useCourseApi();
   const [before, setBefore] = useState<string | null>(null);
-  const page = useAnswer<'AuditPage'>(`${address('audit')}${before === null ? '' : `?before=${before}`}`);
+  const page = useAnswer(address('/audit', {}, before === null ? {} : { before }));
   return (
     <>
       <Title aside="nobody can change it, the program included">Activity log</Title>

@@ -27,7 +27,14 @@ export function AdjustMarks({
   const [given, give] = useState<Schemas['MarkAdjustment'] | null>(null);
   const keep = (next: Schemas['MarkAdjustment']) =>
     doing.run(async () => {
-      await send('PUT', address('exercises', exerciseId, 'submissions', id, 'marks'), next);
+      await send(
+        'put',
+        address('/exercises/{exercise}/submissions/{submission}/marks', {
+          exercise: exerciseId,
+          submission: id,
+        }),
+        next,
+      );
       give(null);
     });
   const takenBack = { marks: null, reason: 'The adjustment is taken back.' };

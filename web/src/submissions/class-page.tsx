@@ -1,33 +1,28 @@
-import { Box, Flex, Text } from '@chakra-ui/react';
+import { Flex, Text } from '@chakra-ui/react';
 import { counted } from '@modest-sieve/core/foundation';
 import { deadlineText } from '@modest-sieve/core/assessment';
-import { DateTime } from 'luxon';
-import { useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { send, useAnswer, type Schemas } from '../api/client.js';
 import { usePageKeys } from '../kit/layout/use-page-keys.js';
 import { useCourse, useCourseApi } from '../api/course.js';
-import { metricOf, schemeOf } from '../exercises/scheme-of.js';
-import { TextAction } from '../kit/form/action.js';
-import { figureText, momentText } from '../kit/table/format.js';
-import { PlanMoment } from '../kit/sentence/plan-sentence.js';
+import { metricOf, schemeOf } from '../exercises/common/scheme-of.js';
 import { ScoreStrip } from '../kit/plot/score-strip.js';
 import { Answer } from '../kit/answer/states.js';
 import { ErrorMessage } from '../kit/layout/error-message.js';
-import { Cell, Ruled } from '../kit/table/table.js';
 import { Subtitle, Title } from '../kit/layout/title.js';
 import { TwoPane } from '../kit/layout/two-pane.js';
 import { ConfirmButton } from '../kit/form/confirm-button.js';
 import { useAction } from '../kit/form/use-action.js';
 import { WearOfRows } from './wear-of-rows.js';
 import { OpenedSubmission } from './opened-submission.js';
+import { Status } from './class-status.js';
 
 /** Who has handed in what for one exercise, and beside it the submission that is opened. */
 export function ClassPage() {
   const { exercise: id = '', submission } = useParams();
   const address = useCourseApi();
-  const exercise = useAnswer<'ExerciseDetail'>(address('exercises', id));
-  const view = useAnswer<'ClassView'>(address('exercises', id, 'class'));
+  const exercise = useAnswer(address('/exercises/{exercise}', { exercise: id }));
+  const view = useAnswer(address('/exercises/{exercise}/class', { exercise: id }));
   return (
     <Answer of={exercise} what="the exercise">
       {(about) => (
@@ -118,10 +113,14 @@ function Class({
                   text="Return to students"
                   consequence="Students then see their marks and final figures, and answers are no longer taken."
                   busy={doing.busy}
-                  onConfirm={() => doing.run(() => send('POST', address('exercises', exercise.id, 'return')))}
+                  onConfirm={() =>
+                    doing.run(() =>
+                      send('post', address('/exercises/{exercise}/return', { exercise: exercise.id })),
+                    )
+                  }
                 />
               ) : null}
-              <a href={address('gradebook.csv')} style={{ fontWeight: 700 }}>
+              <a href={address('/gradebook.csv')} style={{ fontWeight: 700 }}>
                 Export marks as CSV
               </a>
             </Flex>
@@ -139,150 +138,6 @@ function Class({
           )
         }
       />
-    </>
-  );
-}
-
-function Status({
-  view,
-  exercise,
-  sheet,
-  opened,
-}: {
-  view: Schemas['ClassView'];
-  exercise: Schemas['ExerciseDetail'];
-  sheet: Schemas['QuestionSheet'];
-  opened: string | null;
-}) {
-  const { id, timeZone, role } = useCourse();
-  const many = exercise.sheets.length > 1;
-  const hasScore = schemeOf(sheet) !== null;
-  const to = (submission: string) => `/courses/${id}/exercises/${exercise.id}/submissions/${submission}`;
-  return (
-    <>
-      <Subtitle>Students</Subtitle>
-      <Ruled
-        label="Students"
-        headings={[
-          { text: 'student' },
-          { text: 'answers' },
-          { text: 'last' },
-          ...(hasScore ? [{ text: 'score', numeric: true }] : []),
-          { text: 'marks', numeric: true },
-          ...(many ? [{ text: 'in all', numeric: true }] : []),
-          ...(role === 'instructor' ? [{ text: 'due' }] : []),
-        ]}
-      >
-        {linesFor(view, sheet.id).map((line) => (
-          <tr key={line.person.id}>
-            <Cell strong>
-              {line.counting ? <Link to={to(line.counting)}>{line.person.name}</Link> : line.person.name}
-            </Cell>
-            <Cell>
-              {line.submissions === 0 ? (
-                <Text color="quiet">nothing yet</Text>
-              ) : (
-                <Flex gap={3} wrap="wrap">
-                  {view.submissions
-                    .filter((s) => s.personId === line.person.id && s.question === sheet.id)
-                    .map((s) => (
-                      <Box key={s.id}>
-                        <Link
-                          to={to(s.id)}
-                          aria-current={s.id === opened ? 'true' : undefined}
-                          aria-label={`answer ${s.number} of ${line.person.name}`}
-                          style={{ textDecoration: 'underline' }}
-                        >
-                          {s.number}
-                        </Link>{' '}
-                        <Text
-                          as="span"
-                          color={s.outcome === 'refused' || s.outcome === 'failed' ? 'fails' : 'quiet'}
-                        >
-                          {s.id === line.counting ? 'counts' : s.outcome}
-                        </Text>
-                      </Box>
-                    ))}
-                </Flex>
-              )}
-            </Cell>
-            <Cell quiet>{line.lastAt ? momentText(line.lastAt, timeZone) : ''}</Cell>
-            {hasScore ? <Cell numeric>{figureText(line.score)}</Cell> : null}
-            <Cell numeric>{line.marks === null ? '–' : `${line.marks} of ${sheet.marks}`}</Cell>
-            {many ? (
-              <Cell numeric>{line.total === null ? '–' : `${line.total} of ${exercise.marks}`}</Cell>
-            ) : null}
-            {role === 'instructor' ? (
-              <Cell nowrap>
-                <OwnDeadline exercise={exercise} person={line.person} deadline={line.deadline} />
-              </Cell>
-            ) : null}
-          </tr>
-        ))}
-      </Ruled>
-    </>
-  );
-}
-
-/** The lines of the class with what was answered to one question. */
-const linesFor = (view: Schemas['ClassView'], question: string) =>
-  view.lines.flatMap(({ person, answers, marks: total, deadline }) => {
-    const own = answers.find((one) => one.question === question);
-    return own ? [{ ...own, person, total, deadline }] : [];
-  });
-
-/** A student's own deadline, given and taken back in place. */
-function OwnDeadline({
-  exercise,
-  person,
-  deadline,
-}: {
-  exercise: Schemas['ExerciseDetail'];
-  person: { readonly id: string; readonly name: string };
-  deadline: string | null;
-}) {
-  const { timeZone } = useCourse();
-  const address = useCourseApi();
-  const doing = useAction();
-  const [typed, setTyped] = useState<string | null>(null);
-  const set = (next: string | null) =>
-    doing.run(async () => {
-      await send('PUT', address('exercises', exercise.id, 'deadlines', person.id), { deadline: next });
-      setTyped(null);
-    });
-  if (typed !== null)
-    return (
-      <>
-        <PlanMoment label={`own deadline of ${person.name}`} value={typed} onChange={setTyped} />{' '}
-        <TextAction
-          label={`keep the deadline of ${person.name}`}
-          onClick={() => set(DateTime.fromISO(typed, { zone: timeZone }).toISO())}
-        >
-          keep
-        </TextAction>{' '}
-        <TextAction label={`leave the deadline of ${person.name}`} onClick={() => setTyped(null)}>
-          leave
-        </TextAction>
-        <ErrorMessage>{doing.problem?.message}</ErrorMessage>
-      </>
-    );
-  const start = DateTime.fromISO(deadline ?? exercise.deadline, { zone: timeZone }).toFormat(
-    "yyyy-MM-dd'T'HH:mm",
-  );
-  const shown = deadline === null ? 'extend' : deadlineText(deadline, timeZone);
-  return (
-    <>
-      <TextAction label={`${shown} for ${person.name}`} onClick={() => setTyped(start)}>
-        {shown}
-      </TextAction>
-      {deadline === null ? null : (
-        <>
-          {' '}
-          <TextAction label={`take back the deadline of ${person.name}`} onClick={() => set(null)}>
-            take back
-          </TextAction>
-        </>
-      )}
     </>
   );
 }

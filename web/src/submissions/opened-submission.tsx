@@ -8,8 +8,8 @@ import { AnswerGrid } from '../kit/plot/answer-grid.js';
 import { arrive, useIsGoneTo } from '../kit/layout/arrive.js';
 import { CheckList } from '../kit/layout/checks.js';
 import { intervalText, metricTitle, momentText, ordinal, scoreText } from '../kit/table/format.js';
-import { ModelView } from '../exercises/model-view.js';
-import { saidIn } from '../exercises/said.js';
+import { ModelView } from '../exercises/answer/model-view.js';
+import { saidIn } from '../exercises/common/said.js';
 import { Brief } from '../kit/layout/markdown.js';
 import { ResidualPlot } from '../kit/plot/residual-plot.js';
 import { Answer } from '../kit/answer/states.js';
@@ -29,7 +29,9 @@ export function OpenedSubmission({
   const address = useCourseApi();
   const { timeZone } = useCourse();
   const isGoneTo = useIsGoneTo();
-  const submission = useAnswer<'OpenedSubmission'>(address('exercises', exercise.id, 'submissions', id));
+  const submission = useAnswer(
+    address('/exercises/{exercise}/submissions/{submission}', { exercise: exercise.id, submission: id }),
+  );
   return (
     <Answer of={submission} what="the submission">
       {(data) => (
@@ -56,9 +58,15 @@ export function OpenedSubmission({
             {data.sha256 === null ? null : (
               <>
                 {' · '}
-                <a href={address('exercises', exercise.id, 'submissions', id, 'file')}>
+                <a
+                  href={address('/exercises/{exercise}/submissions/{submission}/file', {
+                    exercise: exercise.id,
+                    submission: id,
+                  })}
+                >
                   {data.fileName}
-                </a> ·{' '}
+                </a>{' '}
+                ·{' '}
                 <Text as="span" fontFamily="mono">
                   {data.sha256.slice(0, 4)}…{data.sha256.slice(-4)}
                 </Text>

@@ -11,7 +11,9 @@ import { Subtitle } from '../kit/layout/title.js';
 export function WearOfRows({ exerciseId, question }: { exerciseId: string; question: string }) {
   const [asked, ask] = useState(false);
   const address = useCourseApi();
-  const wear = useAnswer<'WearInfo'>(asked ? address('exercises', exerciseId, 'wear', question) : null);
+  const wear = useAnswer(
+    asked ? address('/exercises/{exercise}/wear/{question}', { exercise: exerciseId, question }) : null,
+  );
   return (
     <>
       <Subtitle>Wear of the feedback rows</Subtitle>

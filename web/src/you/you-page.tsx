@@ -2,7 +2,8 @@ import { Box, Flex, Text } from '@chakra-ui/react';
 import { DateTime } from 'luxon';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
-import { api, send, useAnswers, type Schemas } from '../api/client.js';
+import { api } from '../api/address.js';
+import { send, useAnswer, type Schemas } from '../api/client.js';
 import { Action, TextAction } from '../kit/form/action.js';
 import { CopyLine } from '../kit/form/copy-line.js';
 import { Field } from '../kit/form/field.js';
@@ -20,7 +21,7 @@ import { useSession } from '../pages/session.js';
 export function YouPage() {
   const session = useSession();
   const doing = useAction();
-  const tokens = useAnswers<'TokenInfo'>(api('tokens'));
+  const tokens = useAnswer(api('/api/v1/tokens'));
   return (
     <Frame session={session}>
       <Title aside={session.person?.email}>{session.person?.name}</Title>
@@ -40,7 +41,7 @@ export function YouPage() {
           text="Sign out everywhere"
           consequence="Every browser that is signed in as you is then signed out, this one too."
           busy={doing.busy}
-          onConfirm={() => doing.run(() => send('DELETE', api('sessions')))}
+          onConfirm={() => doing.run(() => send('delete', api('/api/v1/sessions')))}
         />
       </Flex>
       <ErrorMessage>{doing.problem?.message}</ErrorMessage>
@@ -56,7 +57,7 @@ function ChangePassword() {
   const submit = handleSubmit((body) =>
     doing.run(async () => {
       setDone(false);
-      await send('PUT', api('password'), body);
+      await send('put', api('/api/v1/password'), body);
       setDone(true);
       reset();
     }),
@@ -96,7 +97,7 @@ function ChangePassword() {
 
 /** What happened to the account: links that others made for it, too. */
 function AccountEvents() {
-  const events = useAnswers<'AccountEventInfo'>(api('account-events'));
+  const events = useAnswer(api('/api/v1/account-events'));
   return (
     <Answer of={events} what="what happened to your account">
       {(list) =>
@@ -145,7 +146,9 @@ function TokenTable({ tokens }: { tokens: readonly Schemas['TokenInfo'][] }) {
             <Cell>
               <TextAction
                 label={`Revoke ${token.name}`}
-                onClick={() => doing.run(() => send('DELETE', api('tokens', token.id)))}
+                onClick={() =>
+                  doing.run(() => send('delete', api('/api/v1/tokens/{token}', { token: token.id })))
+                }
               >
                 Revoke
               </TextAction>
@@ -174,7 +177,7 @@ function NewToken() {
   const submit = handleSubmit(({ name, days }) =>
     doing.run(async () => {
       const body = { name, days: Number(days), scopes: SCOPES[scope] };
-      const { token } = await send<Schemas['MadeToken']>('POST', api('tokens'), body);
+      const { token } = await send('post', api('/api/v1/tokens'), body);
       setMade(token);
       reset();
     }),

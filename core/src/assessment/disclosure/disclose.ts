@@ -133,10 +133,6 @@ function judgedFor(
   return failed.length > 0 ? failed : null;
 }
 
-/** The best score that a student was shown, after a receipt: its own where it shows one. */
-export const shownAfter = (disclosed: Disclosed, before: number | null): number | null =>
-  disclosed.scored?.feedback?.score ?? before;
-
 /** What an answer earns: what staff gave it, or else what was found less lateness; null where it could not be marked. */
 export function marksOfAnswer(
   { marks }: Pick<Result, 'marks'>,

@@ -44,7 +44,7 @@ export function standardErrors(
   return { own: jackknife(own), paired: before ? jackknife(paired) : null };
 }
 
-/** Rows or groups dealt into at most so many blocks. */
+/** Rows or groups assigned to at most so many blocks. */
 function blocksOf(members: readonly Int32Array[]): Int32Array[] {
   const blocks = Array.from({ length: Math.min(BLOCKS, members.length) }, (): number[] => []);
   members.forEach((rows, i) => {

@@ -3,12 +3,9 @@ import { strToU8, unzipSync, zipSync, type ZippableFile } from 'fflate';
 import { check, type Check } from '../../foundation/check.js';
 import type { AnswerKey } from '../files/judge.js';
 import { SieveError } from '../../foundation/errors.js';
-import { foldCsv } from '../../splitting/folds/fold-assignment.js';
-import { rowNames } from '../../data/formats/assignment.js';
-import { writeCsv, writeRecords } from '../../data/formats/csv/write.js';
-import { at, counted, indices } from '../../foundation/numbers.js';
+import { writeCsv } from '../../data/formats/csv/write.js';
+import { counted, indices } from '../../foundation/numbers.js';
 import type { PackContent } from '../questions/contract/kind.js';
-import type { Material } from '../material/material.js';
 import {
   marksOf,
   type Question,
@@ -22,15 +19,21 @@ import type { PredictionsRules } from '../questions/predictions/question.js';
 import { shuffle } from '../../foundation/random/random.js';
 import { keyedRandom } from '../../foundation/random/secret.js';
 import { rowsOfPart } from '../../splitting/parts/parts.js';
-import { featuresOf } from '../../data/table/roles.js';
-import { selectRows, type CodedColumn, type Table } from '../../data/table/table.js';
-import { compareWithRelease, type EarlierRelease } from '../releases/compare-releases.js';
+import { compareWithRelease } from '../releases/compare-releases.js';
 import { completeDivision } from './division.js';
 import { learnedAudit, type LearnedAudit } from '../../audit/learned/audit.js';
 import { auditPack } from './audit.js';
 import { briefText, type BriefHead } from './brief.js';
 import { starterFiles } from './starter-files.js';
-import { givenRows, heldOutOf, OWN_IDENTIFIER, packOrder } from '../material/held-out.js';
+import {
+  shapeOf,
+  givenTables,
+  heldOutTable,
+  identifierColumn,
+  foldFile,
+  columnsFile,
+} from './pack-tables.js';
+import type { DividedRequest, PackRequest } from './pack-request.js';
 
 export interface PackFile {
   readonly name: string;
@@ -56,18 +59,6 @@ export interface Pack {
   readonly questions: readonly ReleasedQuestion[];
   /** By the questions' ids. */
   readonly keys: Readonly<Record<string, KeyOf>>;
-}
-
-export interface PackRequest extends Omit<Material, 'division'>, BriefHead {
-  /** What the reserve says of each row of the table already; 0 where it says nothing. */
-  readonly reserve: Uint8Array;
-  /** Releases that may share rows with this one. */
-  readonly earlier: readonly EarlierRelease[];
-  readonly questions: readonly Question[];
-  /** What columns mean, by their names. */
-  readonly descriptions: Readonly<Record<string, string>>;
-  /** Whether rows get random identifiers in place of their own, so that nobody finds them in a source they know. */
-  readonly reissued: boolean;
 }
 
 /** Every entry of the archive bears this time, so that times tell nothing. */
@@ -138,8 +129,6 @@ export function makePack(asked: PackRequest): Pack {
     keys: Object.fromEntries(made.map(({ question, key, about }) => [question.id, { key, about }])),
   };
 }
-
-type DividedRequest = PackRequest & Pick<Material, 'division'>;
 
 /** Rows with and without their target, under the identifiers that students get. */
 const learned = ({ table, roles, parts }: DividedRequest): LearnedAudit => ({
@@ -231,75 +220,4 @@ function exampleNames(
     names.set(id, `${kind === 'predictions' ? '' : `${kind}-`}example${nth > 1 ? `-${nth}` : ''}.csv`);
   }
   return names;
-}
-
-/** Rows under the header and columns of a text of records. */
-function shapeOf(text: string): [number, number] {
-  const lines = text.trimEnd().split('\n');
-  return [lines.length - 1, at(lines, 0).split(',').length];
-}
-
-/** What a model may learn from: features, weight and target, and the identifier before them. */
-function learnedColumns({ table, roles }: DividedRequest): string[] {
-  const features = featuresOf(table, roles).map(({ name }) => name);
-  const identifier = roles.identifier === null ? [] : [roles.identifier];
-  return [...identifier, ...features, ...(roles.weight === null ? [] : [roles.weight]), roles.target];
-}
-
-/** Training and validation rows with their targets, held-out rows without. */
-function givenTables(request: DividedRequest, heldout: Table | null): [string, Table][] {
-  const { table, parts, secret } = request;
-  const learned = learnedColumns(request);
-  const tables: [string, Table][] = [['training.csv', selectRows(table, givenRows(request).rows, learned)]];
-  const validation = packOrder(rowsOfPart(parts, 1), secret, 'validation order');
-  if (validation.length > 0) tables.push(['validation.csv', selectRows(table, validation, learned)]);
-  if (heldout) tables.push(['held-out.csv', heldout]);
-  return tables;
-}
-
-function heldOutTable(request: DividedRequest): Table {
-  const { table, roles } = request;
-  const { rows, identifier, identifiers } = heldOutOf(request);
-  const features = featuresOf(table, roles).map(({ name }) => name);
-  return {
-    rowCount: rows.length,
-    columns: [identifierColumn(identifier, identifiers), ...selectRows(table, rows, features).columns],
-  };
-}
-
-function identifierColumn(name: string, identifiers: readonly string[]): CodedColumn {
-  return { kind: 'text', name, levels: identifiers, codes: Int32Array.from(identifiers.keys()) };
-}
-
-/** The fold of each training row, by its identifier or its place among the training rows from 0. */
-function foldFile(request: DividedRequest): PackContent[] {
-  const { table, roles, folds } = request;
-  if (!folds) return [];
-  const { rows } = givenRows(request);
-  const places = new Map(Array.from(rows, (row, place) => [row, place]));
-  const names =
-    roles.identifier === null
-      ? { header: OWN_IDENTIFIER, name: (row: number) => String(places.get(row)) }
-      : rowNames(table, roles.identifier);
-  const columns = folds.drawn ? 4 : 3;
-  return [
-    {
-      name: 'folds.csv',
-      text: foldCsv(names, folds, rows),
-      shape: [rows.length * folds.tests.length, columns],
-    },
-  ];
-}
-
-/** What the columns that students get mean, where the instructor has said so. */
-function columnsFile(request: DividedRequest, heldout: Table | null): PackContent[] {
-  const names = new Set([...(heldout?.columns.map(({ name }) => name) ?? []), ...learnedColumns(request)]);
-  const lines = [...names].flatMap((name) => {
-    const text = request.descriptions[name];
-    return text === undefined ? [] : [[name, text]];
-  });
-  if (lines.length === 0) return [];
-  return [
-    { name: 'columns.csv', text: writeRecords(['column', 'meaning'], lines), shape: [lines.length, 2] },
-  ];
 }

@@ -21,7 +21,8 @@ import { seededRandom } from '../../foundation/random/random.js';
 import { splitRows } from '../../splitting/splits/split.js';
 import { writeStarter } from '../starter/starter.js';
 import { featuresOf, type Roles, type Task } from '../../data/table/roles.js';
-import { makePack, type PackRequest } from './pack.js';
+import { makePack } from './pack.js';
+import { type PackRequest } from './pack-request.js';
 
 /** Identifiers as they occur: each form loses something where a program reads it as another kind. */
 const IDENTIFIERS: Record<string, (row: number) => string> = {
@@ -156,7 +157,7 @@ function runs(language: Language): [string, PreparedQuestion, string][] {
             features: featuresOf(table, roles),
             weight: null,
             model: modelOf(key),
-            folds: 'dealt',
+            folds: 'assigned',
             seed: 3,
             metric: METRIC[task],
           },

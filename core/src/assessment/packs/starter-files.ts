@@ -37,7 +37,7 @@ export function starterFiles(
     features: model?.columns ?? featuresOf(table, roles).map(({ name, kind }) => ({ name, kind })),
     weight: roles.weight,
     model: modelOf(model ? equation : baselines[rules.needs]),
-    folds: folds === null ? ('none' as const) : folds.drawn ? ('drawn' as const) : ('dealt' as const),
+    folds: folds === null ? ('none' as const) : folds.drawn ? ('drawn' as const) : ('assigned' as const),
     seed: 0,
     predicts: predictions !== null,
     saves: model?.takes ?? null,

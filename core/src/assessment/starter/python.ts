@@ -63,7 +63,7 @@ export function pythonCells(request: StarterRequest): Cell[] {
           ]
         : []),
     ),
-    words('The preparation is learned from the rows that the model learns from, never from others.'),
+    words('The preparation is fitted to the rows that the model is trained on, never to others.'),
     code(
       'def make_model(rows):',
       '    prepare = ColumnTransformer([',

@@ -50,7 +50,7 @@ export function rCells(request: StarterRequest): Cell[] {
       ),
       !isNumber && 'training[[target]] <- factor(training[[target]], levels = labels)',
     ),
-    words('The preparation is learned from the rows that the model learns from, never from others.'),
+    words('The preparation is fitted to the rows that the model is trained on, never to others.'),
     code(
       'learn_preparation <- function(rows) list(',
       '  fill = lapply(rows[numbers], median, na.rm = TRUE),',

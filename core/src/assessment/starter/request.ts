@@ -17,7 +17,7 @@ export interface StarterRequest {
   readonly weight: string | null;
   readonly model: Plan;
   /** Whether the pack holds folds.csv, and whether its rows are drawn with replacement. */
-  readonly folds: 'none' | 'dealt' | 'drawn';
+  readonly folds: 'none' | 'assigned' | 'drawn';
   readonly seed: number;
   /** By which the folds are judged; left out for accuracy or the root mean squared error. */
   readonly metric?: string;

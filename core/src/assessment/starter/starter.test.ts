@@ -19,7 +19,7 @@ const request: StarterRequest = {
   ],
   weight: null,
   model: modelOf('tree', { depth: 4 }),
-  folds: 'dealt',
+  folds: 'assigned',
   seed: 7,
 };
 

@@ -136,7 +136,7 @@ function testedCheck(folds: Folds, usable: Uint8Array, isByIntent: boolean): Che
           'tested',
           isByIntent ? 'holds' : 'unsure',
           `${counted(never, 'row is', 'rows are')} never tested in the first repeat`,
-          isByIntent ? { measured: 'they are learned from, as the plan has it' } : { expected: 'none' },
+          isByIntent ? { measured: 'they are trained on, as the plan has it' } : { expected: 'none' },
         ),
   ];
 }

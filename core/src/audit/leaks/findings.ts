@@ -68,7 +68,7 @@ export function findingsOf(
 
 const withoutLabel = (target: string, rows: number): Finding => ({
   column: target,
-  message: `${counted(rows, 'row has', 'rows have')} no ${target}: ${rows === 1 ? 'it' : 'they'} cannot be learned from or marked.`,
+  message: `${counted(rows, 'row has', 'rows have')} no ${target}: ${rows === 1 ? 'it' : 'they'} cannot be trained on or marked.`,
   mend: { kind: 'drop-missing', values: { how: 'any', columns: [target] } },
   tellsNothing: false,
 });

@@ -11,7 +11,7 @@ const MOST_ROWS = 20_000;
 const MOST_COLUMNS = 60;
 /** Correlation from which two columns are said to be nearly the same. */
 const ALIKE = 0.98;
-/** A category of fewer rows than this is too rare to learn from (common practice). */
+/** A category of fewer rows than this is too rare to train on (common practice). */
 const FEW_ROWS = 10;
 const MOST_NAMED = 4;
 /** Share of the values that must be dates, or of the rows that must name their label. */

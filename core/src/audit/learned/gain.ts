@@ -3,30 +3,33 @@ import { modelOf } from '../../models/registry.js';
 import { targetOf, targetRows } from '../../models/prepared/target.js';
 import type { Judged } from '../../metrics/judged.js';
 import { at } from '../../foundation/numbers.js';
-import { labelsOf } from '../../data/table/labels.js';
-import type { Roles } from '../../data/table/roles.js';
-import { pearson } from '../../data/profile/association.js';
-import { columnNamed, isCoded, isMissing, type Column, type Table } from '../../data/table/table.js';
+import { isMissing, type Column, type Table } from '../../data/table/table.js';
+import { type GainRequest, mean, strongest } from './strength.js';
 
-/** Columns of a block that a model gets: those that go with the target most, on the rows that it is fitted to. */
-const MOST_COLUMNS = 12;
 /** Blocks of judged rows whose mean differences are compared: neighbours resemble one another. */
 const CHUNKS = 24;
+
 /** Standard errors by which a block must help: t with 23 degrees of freedom is above 4 once in 3,600. */
 const STEPS = 4;
+
 /** How seldom chance alone may put so many chunks above 0: 14 of 14, or 22 of 24. */
 const BY_CHANCE = 1 / 10_000;
+
 /** Chunks that must gain, and none lose, where nearly all of the error goes. */
 const FEWEST_CHUNKS = 6;
+
 /** Share of the mean size of a difference below which a chunk neither gains nor loses. */
 const TIE = 0.1;
+
 /** Share of the error that is left where nearly all of it goes. */
 export const NEARLY_NOTHING = 0.1;
+
 /** Share of the error that is left which must go, so that nothing is named which nobody could use. */
 const LEAST_GAIN = 0.3;
 
 /** Rows that a model is fitted to and is judged on, and pairs of rows that are alike, at least. */
 const FEWEST_ROWS = { fit: 40, judge: 20, twins: 12 };
+
 /** Share of the rows without a gap in the chosen columns from which those with one are left out, as at the end of a series. */
 const MOSTLY_COMPLETE = 0.6;
 
@@ -37,17 +40,6 @@ export interface Gain {
   /** Share of the error that is left without them and with them: 1 is guessing, 0 is perfect. */
   readonly without: number;
   readonly with: number;
-}
-
-export interface GainRequest {
-  readonly table: Table;
-  readonly roles: Pick<Roles, 'target' | 'task' | 'positive'>;
-  readonly base: readonly string[];
-  /** Columns of as many rows as the table, under names that it has not. */
-  readonly block: readonly Column[];
-  readonly fit: Int32Array;
-  /** Rows that are judged, in an order in which neighbours may resemble one another. */
-  readonly judge: Int32Array;
 }
 
 /**
@@ -128,7 +120,6 @@ function complete(rows: Int32Array, columns: readonly Column[]): Int32Array {
   return whole.length >= MOSTLY_COMPLETE * rows.length ? whole : rows;
 }
 
-const mean = (values: Float64Array): number => values.reduce((a, b) => a + b, 0) / values.length;
 const best = (all: readonly Float64Array[]): Float64Array =>
   all.reduce((one, other) => (mean(other) < mean(one) ? other : one));
 
@@ -230,73 +221,4 @@ function guessedErrors(
   return Float64Array.from(judge, (row) =>
     shares.reduce((sum, share, label) => sum + (share - (target.codes[row] === label ? 1 : 0)) ** 2, 0),
   );
-}
-
-/** The columns of a block that go with the target most, by the share of its variance that a line or their bins explain. */
-function strongest(block: readonly Column[], { table, roles, fit }: GainRequest): Column[] {
-  const target = columnNamed(table, roles.target);
-  const answers =
-    roles.task === 'regression' && !isCoded(target)
-      ? [Float64Array.from(fit, (row) => at(target.values, row))]
-      : classIndicators(target, fit);
-  return block
-    .map((column) => ({ column, strength: Math.max(...answers.map((y) => strengthFor(column, fit, y))) }))
-    .filter(({ strength }) => strength > 0)
-    .sort((a, b) => b.strength - a.strength)
-    .slice(0, MOST_COLUMNS)
-    .map(({ column }) => column);
-}
-
-function classIndicators(target: Column, rows: Int32Array): Float64Array[] {
-  const { labels, codes } = labelsOf(target);
-  return labels.map((_, label) => Float64Array.from(rows, (row) => (codes[row] === label ? 1 : 0)));
-}
-
-function strengthFor(column: Column, rows: Int32Array, y: Float64Array): number {
-  const line = isCoded(column)
-    ? 0
-    : (pearson(
-        Float64Array.from(rows, (row) => at(column.values, row)),
-        y,
-      ) ?? 0) ** 2;
-  return Math.max(line - 1 / rows.length, explained(column, rows, y));
-}
-
-const BINS = 8;
-
-/** Share of the variance of `y` between the bins of a column, less what as many bins of noise would explain. */
-function explained(column: Column, rows: Int32Array, y: Float64Array): number {
-  const { bins, count } = binned(column, rows);
-  if (count * 4 > rows.length) return 0;
-  const [sums, sizes] = [new Float64Array(count), new Float64Array(count)];
-  bins.forEach((bin, i) => {
-    sums[bin] = at(sums, bin) + at(y, i);
-    sizes[bin] = at(sizes, bin) + 1;
-  });
-  const middle = mean(y);
-  const total = y.reduce((sum, value) => sum + (value - middle) ** 2, 0);
-  let between = 0;
-  for (let bin = 0; bin < count; bin++)
-    if (at(sizes, bin) > 0) between += at(sizes, bin) * (at(sums, bin) / at(sizes, bin) - middle) ** 2;
-  return total > 0 ? between / total - (count - 1) / (rows.length - 1) : 0;
-}
-
-function binned(column: Column, rows: Int32Array): { bins: Int32Array; count: number } {
-  if (isCoded(column))
-    return { bins: rows.map((row) => at(column.codes, row) + 1), count: column.levels.length + 1 };
-  const present = Float64Array.from(rows, (row) => at(column.values, row)).filter(
-    (value) => !Number.isNaN(value),
-  );
-  const sorted = present.sort();
-  const cuts = Array.from(
-    { length: BINS - 1 },
-    (_, i) => sorted[Math.floor(((i + 1) * sorted.length) / BINS)] ?? 0,
-  );
-  return {
-    bins: rows.map((row) => {
-      const value = at(column.values, row);
-      return Number.isNaN(value) ? BINS : cuts.filter((cut) => value >= cut).length;
-    }),
-    count: BINS + 1,
-  };
 }

@@ -107,7 +107,7 @@ export function qualityChecks(quality: SplitQuality, target: string | null, isSt
     checks.push(
       check('time', holds ? 'holds' : 'fails', message, {
         measured: `${count(time.overlapping)} of ${count(time.of)}`,
-        expected: 'none: what is predicted lies later than what is learned from',
+        expected: 'none: what is predicted lies later than what is trained on',
       }),
     );
   }

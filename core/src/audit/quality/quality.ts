@@ -32,7 +32,7 @@ export interface QualityOptions {
   readonly apart?: boolean;
 }
 
-/** How good a split is. The first part is what is learned from, the last what is held out. */
+/** How good a split is. The first part is what is trained on, the last what is held out. */
 export interface SplitQuality {
   readonly parts: readonly (PartRows & { readonly name: string; readonly share: number })[];
   /** The class whose share in a part lies farthest from its share in all parts, and by how much. */

@@ -17,7 +17,7 @@ export interface StepEffect {
   /** Columns that stayed and of which cells are otherwise than before, and in how many rows. */
   readonly changed: readonly { readonly column: string; readonly cells: number }[];
   readonly remarks: readonly string[];
-  /** Whether it learned from the rows. */
+  /** Whether it was fitted to the rows. */
   readonly learns: boolean;
   /** Why it could not be done; the table is then as it was before it. */
   readonly problem: { readonly message: string; readonly field: string | null } | null;

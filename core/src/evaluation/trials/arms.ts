@@ -39,7 +39,7 @@ export interface ArmFold {
  * Emphasis on a subgroup in three arms: all rows alike, rows of the subgroup counting more, the subgroup alone; each
  * judged over the folds on rows of the subgroup and on the rest.
  *
- * @throws SieveError `emphasis` where the subgroup has no row, or a fold none of it to learn from
+ * @throws SieveError `emphasis` where the subgroup has no row, or a fold none of it to train on
  */
 export function compareArms(
   request: Omit<FitRequest, 'rows'>,

@@ -160,7 +160,7 @@ describe('one case', () => {
   );
   const fitted = fitModel(request(table, 'y', 'regression', 'linear', {}, { features: ['x', 'level'] }));
 
-  it('is predicted with an interval, and warned of outside what was learned from', () => {
+  it('is predicted with an interval, and warned of outside the range of the training rows', () => {
     expect(predictOne(fitted, table, { x: '10', level: 'a' }, 1.5)).toMatchObject({
       answer: '20',
       low: expect.closeTo(20 - 1.96 * 1.5, 9),
@@ -169,8 +169,8 @@ describe('one case', () => {
     });
     const far = predictOne(fitted, table, { x: '99', level: 'zebra' }, null);
     expect(far.warnings).toEqual([
-      'x: 99 lies outside what was learned from, 0 to 29.',
-      'level: “zebra” was in no row that was learned from.',
+      'x: 99 lies outside the range of the training rows, 0 to 29.',
+      'level: “zebra” is in no training row.',
     ]);
     expect(() => predictOne(fitted, table, { x: 'ten' }, null)).toThrow('x: “ten” is no number.');
   });

@@ -13,7 +13,7 @@ import { curveHyperparameter, refuseMany, settingsOf, TRAINING_SHARE, type Varie
 
 /** Figures of one model in one fold. */
 export interface FoldFigures {
-  /** On the rows that were learned from, and on those held out. */
+  /** On the training rows, and on those held out. */
   readonly train: Figures;
   readonly test: Figures;
   /** Coefficients, leaves …; null where the family is not counted. */
@@ -40,7 +40,7 @@ const figuresOf = (judged: Judged, metrics: readonly Metric[]): Figures =>
 
 /**
  * Fits every setting to the training rows of a fold and judges it on them and on the held-out rows. Preparation is
- * learned from the training rows alone.
+ * fitted to the training rows alone.
  *
  * @throws SieveError as `fitModel` throws it
  */

@@ -15,7 +15,7 @@ export interface OneCase {
   /** Where 95 % of such cases lie, by the spread of the out-of-fold errors; null for classes. */
   readonly low: number | null;
   readonly high: number | null;
-  /** Where the case lies outside what was learned from, as sentences. */
+  /** Where the case lies outside the range of the training rows, as sentences. */
   readonly warnings: readonly string[];
 }
 
@@ -38,7 +38,7 @@ export function predictOne(
     const column = columnNamed(table, feature.name);
     if (isCoded(column)) {
       if (feature.kind === 'category' && text !== '' && !feature.levels.includes(text))
-        warnings.push(`${feature.name}: “${text}” was in no row that was learned from.`);
+        warnings.push(`${feature.name}: “${text}” is in no training row.`);
       return codedColumn(feature.name, [text], Int32Array.of(text === '' ? -1 : 0), column.kind);
     }
     const value = text === '' ? NaN : numberIn(text, column);
@@ -53,7 +53,7 @@ export function predictOne(
     const counted = column.kind === 'time' ? value / DAY : value;
     if (feature.kind === 'number' && (counted < feature.low || counted > feature.high))
       warnings.push(
-        `${feature.name}: ${text} lies outside what was learned from, ${shown(feature.low, column)} to ${shown(feature.high, column)}.`,
+        `${feature.name}: ${text} lies outside the range of the training rows, ${shown(feature.low, column)} to ${shown(feature.high, column)}.`,
       );
     return { ...column, values: Float64Array.of(value) };
   });

@@ -78,7 +78,7 @@ describe('the choice of a setting', () => {
     expect(chooseSetting([gone], accuracy, depth)).toBeNull();
   });
 
-  it('by training size is among those that learned from the most rows', () => {
+  it('by training size is among those that were trained on the most rows', () => {
     const hyperparameters = [curveHyperparameter(modelFamilyOf({ kind: 'tree' }), TRAINING_SHARE), ...depth];
     const grid = [10, 100].flatMap((share) =>
       curve.map((one) => ({ ...one, values: { [TRAINING_SHARE]: share, ...one.values } })),

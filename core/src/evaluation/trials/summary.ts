@@ -98,8 +98,8 @@ export function chooseSetting(
 }
 
 /**
- * The choice among the settings that learned from the largest share of the training rows: how many rows there are is no
- * setting of a model, and the one that is kept learns from all of them. Places are among all settings.
+ * The choice among the settings that were trained on the largest share of the training rows: how many rows there are is no
+ * setting of a model, and the one that is kept is trained on all of them. Places are among all settings.
  */
 export function chooseAtFullSize(
   settings: readonly SettingSummary[],

@@ -40,7 +40,7 @@ describe('a fold', () => {
     });
   });
 
-  it('by training size learns from ever more of the same rows, with all of them at last', () => {
+  it('by training size is trained on ever more of the same rows, with all of them at last', () => {
     const vary = [{ key: TRAINING_SHARE, settings: [10, 50, 100] }];
     const { figures } = measureFold({ ...asked, ...fold(2), vary });
     const whole = measureFold({ ...asked, ...fold(2), vary: [] });

@@ -1,23 +1,17 @@
 import { bayesForm } from './predict.js';
 import { naiveBayesStarter } from './starter.js';
 import { SieveError } from '../../foundation/errors.js';
-import { at, indices, quantile } from '../../foundation/numbers.js';
+import { at, indices } from '../../foundation/numbers.js';
 import { absent } from '../contract/absent.js';
 import { modelFamily } from '../contract/family.js';
 import type { Training } from '../contract/sample.js';
 import type { Feature } from '../prepared/recipe.js';
-import { classWeights, type ClassTarget } from '../prepared/target.js';
+import { classWeights } from '../prepared/target.js';
 import type { BayesPart } from './state.js';
+import { type Classes, kernels } from './kernels.js';
 
 /** Added to variances, times the largest variance of a feature, so that none is 0 (scikit-learn, var_smoothing). */
 const SMOOTHING = 1e-9;
-
-interface Classes {
-  readonly target: ClassTarget;
-  readonly weights: Float64Array | null;
-  readonly sums: Float64Array;
-  readonly laplace: number;
-}
 
 export const naiveBayes = modelFamily({
   key: 'naive-bayes',
@@ -230,38 +224,6 @@ function levelLogs(classes: Classes, { codes, levels }: Extract<Feature, { kind:
     const total = own.reduce((a, b) => a + b, 0);
     return own.map((sum) => logOf(total > 0 ? sum / total : 1));
   });
-}
-
-function kernels({ target, weights }: Classes, values: Float64Array, factor: number) {
-  return target.labels.map((_, label) => {
-    const rows = Array.from(values.keys()).filter(
-      (row) => target.codes[row] === label && !Number.isNaN(values[row]),
-    );
-    const counts = new Map<number, number>();
-    for (const row of rows) {
-      const value = values[row] ?? 0;
-      counts.set(value, (counts.get(value) ?? 0) + (weights ? (weights[row] ?? 0) : 1));
-    }
-    const total = [...counts.values()].reduce((a, b) => a + b, 0);
-    const sorted = Float64Array.from(rows, (row) => values[row] ?? 0).sort();
-    return {
-      values: [...counts.keys()],
-      shares: [...counts.values()].map((count) => count / total),
-      bandwidth: factor * usualBandwidth(sorted),
-    };
-  });
-}
-
-/** R, bw.nrd0: 0.9 times the smaller of deviation and quartile range / 1.34, times n^−0.2 (Silverman, 1986, 3.4.2). */
-function usualBandwidth(sorted: Float64Array): number {
-  const n = sorted.length;
-  if (n === 0) return 1;
-  const mean = sorted.reduce((a, b) => a + b, 0) / n;
-  const deviation =
-    n > 1 ? Math.sqrt(sorted.reduce((sum, value) => sum + (value - mean) ** 2, 0) / (n - 1)) : 0;
-  const range = (quantile(sorted, 0.75) - quantile(sorted, 0.25)) / 1.34;
-  const spread = Math.min(deviation, range) || deviation || Math.abs(at(sorted, 0)) || 1;
-  return 0.9 * spread * n ** -0.2;
 }
 
 /** Of 0, which only a correction of 0 leaves, the logarithm of the smallest number. */

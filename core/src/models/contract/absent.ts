@@ -8,6 +8,6 @@ export function absent({ target, weights }: Pick<Training, 'target' | 'weights'>
   return missing.length === 0
     ? []
     : [
-        `No row that is learned from is of ${missing.join(', ')}, so no row is predicted to be: rows of ${missing.length === 1 ? 'that class' : 'those classes'} count as wrong.`,
+        `No training row is of ${missing.join(', ')}, so no row is predicted to be: rows of ${missing.length === 1 ? 'that class' : 'those classes'} count as wrong.`,
       ];
 }

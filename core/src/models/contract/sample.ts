@@ -11,7 +11,7 @@ export interface Sample {
   readonly design: () => Design;
 }
 
-/** Rows to learn from. */
+/** Rows to train on. */
 export interface Training extends Sample {
   readonly target: Target;
   /** None is negative and not all are 0; null for 1 each. */

@@ -56,7 +56,7 @@ export const logisticRegression = modelFamily({
     if (order.length < 2)
       throw new SieveError(
         'one-class',
-        `All rows that are learned from are of one class, ${at(target.labels, at(order, 0))}: there is nothing to tell apart.`,
+        `All training rows are of one class, ${at(target.labels, at(order, 0))}: there is nothing to tell apart.`,
       );
     const featureOf = design.terms.map(({ feature }) => feature);
     const { fit, removed } = eliminate(featureOf, refit, values.eliminate, values.limit);

@@ -62,7 +62,7 @@ export function learnRecipe(table: Table, names: readonly string[], rows: Int32A
   const warnings: string[] = [];
   const features = names.flatMap((name): FeatureRecipe[] => {
     const learned = learnFeature(takeRows(columnNamed(table, name), rows));
-    if (learned === null) warnings.push(`${name} has no value in the rows that are learned from: left out.`);
+    if (learned === null) warnings.push(`${name} has no value in the training rows: left out.`);
     return learned ? [learned] : [];
   });
   return { features, warnings };

@@ -2,7 +2,7 @@ import { at } from '../../foundation/numbers.js';
 import { shuffle, type Random } from '../../foundation/random/random.js';
 
 /**
- * k-fold@1: rows shuffled and dealt out, so that sizes differ by at most 1.
+ * k-fold@1: rows shuffled and assigned in turn, so that sizes differ by at most 1.
  *
  * @param fold receives the fold of each row in `rows`
  */
@@ -13,7 +13,7 @@ export function dealAtRandom(rows: Int32Array, k: number, random: Random, fold: 
 }
 
 /**
- * stratified-k-fold@1: the rows of each class shuffled and dealt out, each class going on at the fold where the one
+ * stratified-k-fold@1: the rows of each class shuffled and assigned in turn, each class going on at the fold where the one
  * before it ended. Sizes differ by at most 1, and so do the counts of each class. Classes are taken in label order, a
  * missing class last.
  *

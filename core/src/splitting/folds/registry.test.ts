@@ -72,7 +72,7 @@ describe('what follows from folds', () => {
     expect(told.folds.map(({ classes }) => classes[1]?.share)).toEqual(Array(4).fill(1 / 3));
   });
 
-  it('shows the time that each fold learns from and tests', () => {
+  it('shows the time that each fold trains on and tests', () => {
     const { told } = made('expanding', { k: 3, gap: 2 });
     expect(told.time).toEqual({ column: 'day', isDate: false });
     for (const { span } of told.folds)

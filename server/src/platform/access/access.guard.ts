@@ -3,7 +3,7 @@ import { Reflector } from '@nestjs/core';
 import { isUUID } from 'class-validator';
 import { Databases } from '../database/databases.js';
 import { notFound, Problem } from '../errors/problem.js';
-import { Sessions } from '../../people/sessions.service.js';
+import { Identities } from './identities.js';
 import {
   DECLARATION,
   isStaff,
@@ -23,7 +23,7 @@ const WRITES = new Set(['POST', 'PUT', 'PATCH', 'DELETE']);
 export class AccessGuard implements CanActivate {
   constructor(
     private readonly reflector: Reflector,
-    private readonly sessions: Sessions,
+    private readonly identities: Identities,
     private readonly databases: Databases,
   ) {}
 
@@ -34,7 +34,7 @@ export class AccessGuard implements CanActivate {
     const { audience, scope } = declaration;
     refuseForeignOrigin(request);
     if (audience === 'anyone') return true;
-    const identity = await this.sessions.identify(request);
+    const identity = await this.identities.identify(request);
     if (!identity)
       throw request.headers.authorization === undefined
         ? new Problem(401, 'signed-out', 'Sign in first.')
@@ -56,7 +56,7 @@ export class AccessGuard implements CanActivate {
   }
 
   private async stillMay(request: RequestWithCaller, { person, role }: Caller): Promise<boolean> {
-    const identity = await this.sessions.identify(request);
+    const identity = await this.identities.identify(request);
     if (identity?.person.id !== person.id) return false;
     return (await this.membership(request, person))?.role === role;
   }

@@ -1,5 +1,6 @@
 import { applyDecorators, HttpCode, SetMetadata } from '@nestjs/common';
-import { ApiBody, ApiExtension, ApiResponse } from '@nestjs/swagger';
+import { ApiBody, ApiExtension, ApiQuery, ApiResponse } from '@nestjs/swagger';
+import { getMetadataStorage } from 'class-validator';
 import type * as Api from '../../api/api.js';
 import { DECLARATION, type Audience, type Declaration, type Scope } from './access.js';
 
@@ -33,6 +34,7 @@ interface ApiTypes {
   ExerciseSummary: Api.ExerciseSummary;
   ExerciseDetail: Api.ExerciseDetail;
   ExercisePreview: Api.ExercisePreview;
+  FileRules: Api.FileRules;
   CorrectionInfo: Api.CorrectionInfo;
   TriedAnswer: Api.TriedAnswer;
   ReceiptInfo: Api.ReceiptInfo;
@@ -69,6 +71,8 @@ interface RouteOptions {
   readonly list?: boolean;
   /** Type of the body, by its name in `api.ts` or among the core's types. */
   readonly takes?: string;
+  /** The class that the query is read into. */
+  readonly query?: new () => object;
   readonly status?: 200 | 201 | 202 | 204;
   /** What a token must be allowed; `session`, where nothing is said, keeps tokens out. */
   readonly scope?: Scope;
@@ -89,5 +93,18 @@ export function Route(audience: Audience, options: RouteOptions = {}) {
       : ApiResponse({ status }),
     ApiResponse({ status: 'default', schema: schemaOf('ProblemDetails') }),
     ...(options.takes ? [ApiBody({ schema: schemaOf(options.takes) })] : []),
+    ...namesIn(options.query).map((name) => ApiQuery({ name, required: false, type: String })),
   );
 }
+
+/** The names that a query may have: those that its class checks. */
+const namesIn = (query: RouteOptions['query']): string[] =>
+  query
+    ? [
+        ...new Set(
+          getMetadataStorage()
+            .getTargetValidationMetadatas(query, '', false, false)
+            .map(({ propertyName }) => propertyName),
+        ),
+      ]
+    : [];

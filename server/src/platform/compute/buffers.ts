@@ -1,5 +1,3 @@
-import type { StoredColumn } from './stored-table.js';
-
 /**
  * The memory of the columns and files in what a task takes or gives, so that it is handed to the other thread and not
  * copied. The caller no longer has it.
@@ -17,7 +15,7 @@ function parts(value: unknown): Uint8Array[] {
   ];
 }
 
-const isStored = (value: unknown): value is StoredColumn =>
+const isStored = (value: unknown): value is { readonly chunks: Uint8Array[] } =>
   typeof value === 'object' && value !== null && 'chunks' in value;
 
 /** The memory of an array that nothing else lies in. */

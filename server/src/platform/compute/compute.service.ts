@@ -6,10 +6,8 @@ import { CONFIG } from '../config/config.module.js';
 import type { Config } from '../config/config.js';
 import { Problem } from '../errors/problem.js';
 import { buffersIn } from './buffers.js';
-import type { TaskAnswer, TaskInput, TaskName, TaskOutput } from './tasks.js';
+import { TASK_WORKER, type Lane, type Task, type TaskAnswer } from './task.js';
 
-/** As it is built, also for tests of the sources: a thread that translates them at each start takes seconds. */
-const WORKER = new URL('../../../dist/platform/compute/task.worker.js', import.meta.url).href;
 const MEGABYTES = 2048;
 /** Milliseconds after which a thread that has nothing to do ends; one of slow tasks sooner, for it holds most memory. */
 const IDLE = { quick: 60_000, slow: 5_000 };
@@ -40,23 +38,9 @@ function signalOf(limit: number | AbortSignal | Patience): AbortSignal {
   return AbortSignal.any([AbortSignal.timeout(limit.seconds * 1000), abandoned.signal]);
 }
 
-/** Tasks that may take minutes, by lane: each lane has a thread of its own, so that none waits for another. */
-const LANES: Partial<Record<TaskName, 'tables' | 'packs' | 'trials'>> = {
-  importTable: 'tables',
-  exportTable: 'tables',
-  prepare: 'tables',
-  pack: 'packs',
-  matchRows: 'packs',
-  origins: 'packs',
-  settleTrial: 'trials',
-  measureTrial: 'trials',
-  concludeTrial: 'trials',
-  compareArms: 'trials',
-};
-
-const poolOf = (threads: number, idleTimeout: number) =>
+const poolOf = (filename: string, threads: number, idleTimeout: number) =>
   new Piscina({
-    filename: WORKER,
+    filename,
     minThreads: 0,
     maxThreads: threads,
     idleTimeout,
@@ -67,14 +51,14 @@ const poolOf = (threads: number, idleTimeout: number) =>
 @Injectable()
 export class Compute implements OnApplicationShutdown {
   /** Apart, so that a long import keeps neither a check nor a release waiting. */
-  private readonly pools: Readonly<Record<'quick' | 'tables' | 'packs' | 'trials', Piscina>>;
+  private readonly pools: Readonly<Record<Lane, Piscina>>;
 
-  constructor(@Inject(CONFIG) config: Config) {
+  constructor(@Inject(CONFIG) config: Config, @Inject(TASK_WORKER) worker: string) {
     this.pools = {
-      quick: poolOf(Math.max(1, config.threads), IDLE.quick),
-      tables: poolOf(1, IDLE.slow),
-      packs: poolOf(1, IDLE.slow),
-      trials: poolOf(1, IDLE.slow),
+      quick: poolOf(worker, Math.max(1, config.threads), IDLE.quick),
+      tables: poolOf(worker, 1, IDLE.slow),
+      packs: poolOf(worker, 1, IDLE.slow),
+      trials: poolOf(worker, 1, IDLE.slow),
     };
   }
 
@@ -84,13 +68,12 @@ export class Compute implements OnApplicationShutdown {
    * @param input stored columns and files in it are handed over: the caller no longer has them
    * @throws SieveError as the task throws it, Problem `too-long`
    */
-  async run<N extends TaskName>(
-    name: N,
-    input: TaskInput<N>,
+  async run<I, O>(
+    { name, lane }: Task<I, O>,
+    input: NoInfer<I>,
     limit: number | AbortSignal | Patience,
-  ): Promise<TaskOutput<N>> {
-    const { pools } = this;
-    const pool = pools[LANES[name] ?? 'quick'];
+  ): Promise<O> {
+    const pool = this.pools[lane];
     const transferList = buffersIn(input);
     const running = pool.run({ name, input }, { signal: signalOf(limit), transferList });
     const answer = (await running.catch((error: unknown) => {
@@ -98,7 +81,7 @@ export class Compute implements OnApplicationShutdown {
         throw error;
       const seconds = typeof limit === 'number' ? limit : limit.seconds;
       throw new Problem(503, 'too-long', `This took longer than ${seconds} seconds and was stopped.`);
-    })) as TaskAnswer<N>;
+    })) as TaskAnswer<O>;
     if ('error' in answer) throw new SieveError(answer.error.code, answer.error.message, answer.error.place);
     return answer.output;
   }

@@ -2,7 +2,11 @@ import { Inject, Injectable, type OnApplicationShutdown } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
 import { CONFIG } from '../config/config.module.js';
 import { databaseUrl, type Config, type DatabaseRole } from '../config/config.js';
-import { ENTITIES } from './entities.js';
+
+/** Every entity, for every connection, injected; what a connection may touch is the database's to say. */
+export const ENTITIES = Symbol('entities');
+
+type Entities = readonly (new () => object)[];
 
 const CONNECTIONS: Readonly<Record<DatabaseRole, number>> = { identity: 4, student: 8, staff: 6, worker: 6 };
 
@@ -11,7 +15,10 @@ const CONNECTIONS: Readonly<Record<DatabaseRole, number>> = { identity: 4, stude
 export class Databases implements OnApplicationShutdown {
   private readonly sources = new Map<DatabaseRole, Promise<DataSource>>();
 
-  constructor(@Inject(CONFIG) private readonly config: Config) {}
+  constructor(
+    @Inject(CONFIG) private readonly config: Config,
+    @Inject(ENTITIES) private readonly entities: Entities,
+  ) {}
 
   /** The manager of a role's connection. Which role a request gets is decided in `access.guard.ts` alone. */
   async of(role: DatabaseRole): Promise<EntityManager> {
@@ -32,7 +39,7 @@ export class Databases implements OnApplicationShutdown {
     return new DataSource({
       type: 'postgres',
       url: databaseUrl(this.config, role),
-      entities: [...ENTITIES],
+      entities: [...this.entities],
       applicationName: `modest-sieve ${role}`,
       poolSize: CONNECTIONS[role],
     }).initialize();

@@ -1,12 +1,17 @@
 import type { EntityManager } from 'typeorm';
+import type { ChangeEvent } from '../../api/api.js';
 
 export const CHANNEL = 'sieve_changes';
+
+export type Topic = ChangeEvent['about'];
 
 /** Something in a course changed. It names no contents: who hears it asks again, with their own rights. */
 export interface Change {
   readonly courseId: string;
   /** Whom it concerns: everybody in the course, its staff, or one student. Staff hear everything. */
   readonly to: 'all' | 'staff' | (string & {});
+  /** What kind of thing changed, so that pages ask again for what it concerns alone. */
+  readonly about: Topic;
 }
 
 /** The sessions of a person that were there have ended, or their rights have changed: streams are looked at again. */

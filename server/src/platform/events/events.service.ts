@@ -14,8 +14,9 @@ import {
   timer,
   type Observable,
 } from 'rxjs';
+import type { ChangeEvent } from '../../api/api.js';
 import { isStaff, type Caller } from '../access/access.js';
-import { Stopping } from '../operation/stopping.js';
+import { Stopping } from './stopping.js';
 import { CONFIG } from '../config/config.module.js';
 import { databaseUrl, type Config } from '../config/config.js';
 import { CHANNEL, type Change, type SessionsEnded } from './announce.js';
@@ -50,7 +51,9 @@ export class Events implements OnApplicationShutdown {
    * still may listen.
    */
   of(caller: Caller, stillMay: () => Promise<boolean>): Observable<MessageEvent> {
-    const heard = this.heardBy(caller).pipe(map((): MessageEvent => ({ type: 'change', data: {} })));
+    const heard = this.heardBy(caller).pipe(
+      map(({ about }): MessageEvent => ({ type: 'change', data: { about } satisfies ChangeEvent })),
+    );
     const alive = interval(HEARTBEAT).pipe(map((): MessageEvent => ({ type: 'alive', data: {} })));
     const doubted = this.ended.pipe(
       filter(({ personId }) => personId === caller.person.id),

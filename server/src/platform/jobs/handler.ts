@@ -1,5 +1,4 @@
-import type { EntityManager } from 'typeorm';
-import type { JobKind, JobPayloads } from './queues.js';
+import type { JobKind, JobPayload } from './job-kind.js';
 
 /** What a running job is given: when to stop, and where to say how far it is. */
 export interface JobContext {
@@ -8,12 +7,12 @@ export interface JobContext {
   readonly progress: (what: string, done: number, total: number) => Promise<void>;
 }
 
-/** How a kind of job is run, and what becomes of its subject when it will not be run again. */
-export interface JobHandler<P> {
+/** Runs the jobs of some kinds. */
+export interface JobHandler<P extends JobPayload = JobPayload> {
+  readonly kinds: readonly JobKind<P>[];
   /** Running twice leaves what running once leaves. */
   run(payload: P, context: JobContext): Promise<void>;
-  /** Subjects that wait for a job of this kind although there is none any more. */
-  orphans(manager: EntityManager): Promise<P[]>;
 }
 
-export type JobHandlers = { readonly [K in JobKind]: JobHandler<JobPayloads[K]> };
+/** The handlers of a worker process, injected. */
+export const JOB_HANDLERS = Symbol('handlers of jobs');

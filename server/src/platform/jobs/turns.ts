@@ -1,10 +1,10 @@
 import type { EntityManager } from 'typeorm';
-import { JOBS, type JobKind, type JobPayloads } from './queues.js';
+import type { JobKind, JobPayload } from './job-kind.js';
 
 /** A job that was taken up. */
-export interface TakenJob<K extends JobKind> {
+export interface TakenJob<P extends JobPayload> {
   readonly id: string;
-  readonly data: JobPayloads[K];
+  readonly data: P;
   readonly retryCount: number;
   readonly retryLimit: number;
 }
@@ -21,12 +21,11 @@ const LOOKED_AT = 20;
  *
  * @returns null where none may be taken up
  */
-export async function takeNextJob<K extends JobKind>(
+export async function takeNextJob<P extends JobPayload>(
   db: EntityManager,
-  kind: K,
-): Promise<TakenJob<K> | null> {
-  const { runningOfPerson, runningOfCourse } = JOBS[kind];
-  const [taken]: TakenJob<K>[] = await db.query(
+  { name, runningOfPerson, runningOfCourse }: JobKind<P>,
+): Promise<TakenJob<P> | null> {
+  const [taken]: TakenJob<P>[] = await db.query(
     `WITH running AS (
        SELECT data ->> 'courseId' AS course, coalesce(data ->> 'personId', '${NOBODY}') AS person, count(*) AS n
          FROM pgboss.job WHERE name = $1 AND state = 'active' GROUP BY 1, 2
@@ -57,7 +56,7 @@ export async function takeNextJob<K extends JobKind>(
        ON CONFLICT (lane, course_id, person_id) DO UPDATE SET served_at = excluded.served_at
      )
      SELECT id, data, retry_count AS "retryCount", retry_limit AS "retryLimit" FROM taken`,
-    [kind, runningOfPerson, runningOfCourse],
+    [name, runningOfPerson, runningOfCourse],
   );
   return taken ?? null;
 }

@@ -3,8 +3,8 @@ import { Inject, Injectable, type OnApplicationShutdown } from '@nestjs/common';
 import { CONFIG } from '../config/config.module.js';
 import type { Config } from '../config/config.js';
 import { Databases } from '../database/databases.js';
-import { JOB_KINDS } from '../jobs/queues.js';
-import { jobsWaiting, registry } from './metrics.js';
+import { JOB_KINDS, type JobKind } from '../jobs/job-kind.js';
+import { jobsWaiting, registry } from '../metrics/metrics.js';
 
 /**
  * What watches the program asks on a port of its own, on loopback: `/health` whether the process lives, `/ready` whether
@@ -17,6 +17,7 @@ export class Operation implements OnApplicationShutdown {
   constructor(
     @Inject(CONFIG) private readonly config: Config,
     private readonly databases: Databases,
+    @Inject(JOB_KINDS) private readonly kinds: readonly JobKind[],
   ) {}
 
   /** Listens, once, unless the configuration names no port. @returns the port */
@@ -73,7 +74,8 @@ export class Operation implements OnApplicationShutdown {
       const rows: { kind: string; n: number }[] = await db.query(
         `SELECT name AS kind, count(*)::int AS n FROM pgboss.job WHERE state IN ('created', 'retry') GROUP BY name`,
       );
-      for (const kind of JOB_KINDS) jobsWaiting.set({ kind }, rows.find((row) => row.kind === kind)?.n ?? 0);
+      for (const { name: kind } of this.kinds)
+        jobsWaiting.set({ kind }, rows.find((row) => row.kind === kind)?.n ?? 0);
     } catch {
       // The figures are those of before; that the database is away is what /ready says.
     }

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { NextFunction, Request, Response } from 'express';
 import { log } from './log.js';
-import { requestSeconds } from './metrics.js';
+import { requestSeconds } from '../metrics/metrics.js';
 
 const ID = /^[\w.-]{1,64}$/;
 

@@ -15,8 +15,9 @@ export function ByValue({ column }: { column: string }) {
   const address = useCourseApi();
   const { roles } = dataSet;
   const asked = roles && roles.target !== column;
-  const url = `${address('data-sets', dataSet.address, 'by-value')}?column=${encodeURIComponent(column)}`;
-  const { data, error } = useAnswer<'TargetByValue'>(asked ? url : null);
+  const { data, error } = useAnswer(
+    asked ? address('/data-sets/{dataSet}/by-value', { dataSet: dataSet.address }, { column }) : null,
+  );
   if (!roles || !asked) return null;
   if (error) return <ErrorMessage>{error.message}</ErrorMessage>;
   const lines = (data?.values ?? []).filter(({ rows }) => rows > 0);

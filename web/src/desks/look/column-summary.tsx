@@ -25,7 +25,7 @@ function Description({ name }: { name: string }) {
   const keep = () => {
     if (text.trim() === kept) return;
     doing.run(() =>
-      send('PATCH', address('data-sets', dataSet.address, 'descriptions'), {
+      send('patch', address('/data-sets/{dataSet}/descriptions', { dataSet: dataSet.address }), {
         descriptions: { [name]: text },
       }),
     );

@@ -22,7 +22,7 @@ export function ColumnsPage() {
   const { search, change } = useAddressed();
   const chosen = dataSet.profile.find((column) => column.name === search.get('column')) ?? dataSet.profile[0];
   const address = useCourseApi();
-  const found = useAnswer<'TableFindings'>(address('data-sets', dataSet.address, 'findings'));
+  const found = useAnswer(address('/data-sets/{dataSet}/findings', { dataSet: dataSet.address }));
   const along = new Map(found.data?.along?.bars.map(({ column, figures }) => [column, figures]));
   const strengths = new Map(found.data?.strengths.map((strength) => [strength.column, strength]));
   return (
@@ -55,7 +55,7 @@ export function ColumnsPage() {
                 />
               ))}
             </Ruled>
-            <Answer of={found} what="what there is to find">
+            <Answer of={found} what="the findings">
               {({ findings, complete }) => (
                 <Flex gap={8} wrap="wrap">
                   <Box flex="1" minW="340px">

@@ -19,8 +19,10 @@ export function CorrelationsPage() {
   const [search, setSearch] = useSearchParams();
   const measure = MEASURES.find((one) => one === search.get('measure')) ?? 'Pearson';
   const numbers = dataSet.profile.filter(({ kind }) => kind === 'number');
-  const matrix = useAnswer<'Correlations'>(
-    numbers.length < 2 ? null : `${address('data-sets', dataSet.address, 'correlations')}?measure=${measure}`,
+  const matrix = useAnswer(
+    numbers.length < 2
+      ? null
+      : address('/data-sets/{dataSet}/correlations', { dataSet: dataSet.address }, { measure }),
   );
   if (numbers.length < 2)
     return (

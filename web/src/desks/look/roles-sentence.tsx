@@ -42,8 +42,8 @@ export function RolesSentence() {
   const ask =
     roles.target === ''
       ? null
-      : `${address('data-sets', dataSet.address, 'suggestion')}?target=${encodeURIComponent(roles.target)}`;
-  const suggestion = useAnswer<'TargetSuggestion'>(ask);
+      : address('/data-sets/{dataSet}/suggestion', { dataSet: dataSet.address }, { target: roles.target });
+  const suggestion = useAnswer(ask);
   const labels = suggestion.data?.labels ?? [];
   const task = chosenTask ? roles.task : (suggestion.data?.task ?? roles.task);
   const positive =
@@ -150,10 +150,12 @@ export function RolesSentence() {
           disabled={kept || roles.target === ''}
           busy={doing.busy}
           onClick={() =>
-            doing.run(() => send('PUT', address('data-sets', dataSet.address, 'roles'), complete))
+            doing.run(() =>
+              send('put', address('/data-sets/{dataSet}/roles', { dataSet: dataSet.address }), complete),
+            )
           }
         >
-          Keep this
+          Save this
         </Action>
         {kept ? (
           <Text fontSize="14px" color="quiet">

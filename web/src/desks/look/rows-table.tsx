@@ -1,6 +1,4 @@
-import { chakra } from '@chakra-ui/react';
 import { useState } from 'react';
-import { useCourseApi } from '../../api/course.js';
 import { LongTable } from '../../kit/table/long-table.js';
 import { PlanChoice, PlanSentence } from '../../kit/sentence/plan-sentence.js';
 import { PlanText } from '../../kit/sentence/plan-text.js';
@@ -13,17 +11,18 @@ import { useRowPages } from './use-row-pages.js';
 /** The table's rows, those for which a condition holds and in the order of a column where asked for. */
 export function RowsTable() {
   const { dataSet } = useDataSet();
-  const address = useCourseApi();
   const { search, change } = useAddressed();
   const [where, sort, way] = [
     search.get('where') ?? '',
     search.get('sort') ?? '',
     search.get('way') ?? 'ascending',
   ];
-  const query = new URLSearchParams({ way });
-  if (where !== '') query.set('where', where);
-  if (sort !== '') query.set('sort', sort);
-  const rows = useRowPages(`${address('data-sets', dataSet.address, 'rows')}?${query.toString()}`);
+  const chosen = {
+    way,
+    ...(where === '' ? {} : { where }),
+    ...(sort === '' ? {} : { sort }),
+  };
+  const rows = useRowPages(dataSet.address, chosen);
   const columns = dataSet.profile.map(({ name, kind }) => ({ name, numeric: kind === 'number' }));
   const identifier = dataSet.roles?.identifier ?? null;
   const isNumber = columns.some(({ name, numeric }) => name === identifier && numeric);
@@ -86,7 +85,7 @@ export function RowsTable() {
         <Loading what="the rows" />
       ) : (
         <LongTable
-          key={query.toString()}
+          key={JSON.stringify(chosen)}
           label="Rows"
           columns={columns}
           rows={{ ...rows, total: rows.total }}
@@ -117,11 +116,14 @@ function Entered({
     setText(value);
   }
   return (
-    <chakra.span
-      onKeyDown={(event) => event.key === 'Enter' && onChange(text.trim())}
-      onBlur={() => text.trim() !== value && onChange(text.trim())}
-    >
-      <PlanText label={label} value={text} none={none} code={code} onChange={setText} />
-    </chakra.span>
+    <PlanText
+      label={label}
+      value={text}
+      none={none}
+      code={code}
+      onChange={setText}
+      onKey={(event) => event.key === 'Enter' && onChange(text.trim())}
+      onLeave={() => text.trim() !== value && onChange(text.trim())}
+    />
   );
 }

@@ -27,9 +27,8 @@ export function TogetherPage() {
     [dataSet.roles?.target, ...numbers, ...names].find((name) => name && name !== x) ??
     '';
   const form = search.get('form');
-  const query = new URLSearchParams({ x, y });
-  const pair = useAnswer<'ColumnPair'>(
-    names.length < 2 ? null : `${address('data-sets', dataSet.address, 'pair')}?${query.toString()}`,
+  const pair = useAnswer(
+    names.length < 2 ? null : address('/data-sets/{dataSet}/pair', { dataSet: dataSet.address }, { x, y }),
   );
   if (names.length < 2)
     return <Empty title="There are no two columns to set together">Free texts are not among them.</Empty>;

@@ -1,5 +1,14 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
+import { courseApi } from '../../api/address.js';
+import { useCourse } from '../../api/course.js';
 import { ApiProblem, fetchAnswer, type Schemas } from '../../api/client.js';
+
+/** A condition, the column to sort by, and which way. */
+export interface RowQuery {
+  readonly way: string;
+  readonly where?: string;
+  readonly sort?: string;
+}
 
 type Page = Schemas['RowPage'];
 
@@ -24,18 +33,27 @@ const NOTHING = { pages: new Map<number, Page>(), total: null, problem: null };
 /**
  * Rows of a table by their place, of which no more are held than what was looked at last.
  *
- * @param base address of the rows, with whatever chooses and sorts them
+ * @param dataSet its address
+ * @param query which rows they are, and how they are sorted
  */
-export function useRowPages(base: string) {
+export function useRowPages(dataSet: string, query: RowQuery) {
+  const { id: course } = useCourse();
+  const base = JSON.stringify([dataSet, query]);
   const [fetched, setFetched] = useState<Fetched>({ base, ...NOTHING });
   const asked = useRef(new Set<string>());
   const current = fetched.base === base ? fetched : { base, ...NOTHING, total: fetched.total };
   const fetchPage = useCallback(
     (page: number) => {
-      const url = `${base}&offset=${page * PAGE}&limit=${PAGE}`;
+      // Of the rows that this function is for: those of the page may be others by now.
+      const [of, chosen] = JSON.parse(base) as [string, RowQuery];
+      const url = courseApi(course)(
+        '/data-sets/{dataSet}/rows',
+        { dataSet: of },
+        { ...chosen, offset: String(page * PAGE), limit: String(PAGE) },
+      );
       if (asked.current.has(url)) return;
       asked.current.add(url);
-      fetchAnswer<'RowPage'>(url)
+      fetchAnswer(url)
         .then((answer) =>
           setFetched((before) => {
             const held = before.base === base ? before.pages : new Map<number, Page>();
@@ -48,7 +66,7 @@ export function useRowPages(base: string) {
         })
         .finally(() => asked.current.delete(url));
     },
-    [base],
+    [base, course],
   );
   useEffect(() => fetchPage(0), [fetchPage]);
   const { pages } = current;

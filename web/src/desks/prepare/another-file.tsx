@@ -33,7 +33,7 @@ export function AnotherFile() {
   const doing = useAction();
   const [way, setWay] = useState<Way>('replace');
   const [key, setKey] = useState('');
-  const list = useAnswer<'DataSetList'>(address('data-sets'));
+  const list = useAnswer(address('/data-sets'));
   const ours = list.data?.imports.filter(({ intoId }) => intoId === dataSet.id) ?? [];
   const lacksKey = way === 'join' && key === '';
   const names = dataSet.profile.map(({ name }) => name);
@@ -42,11 +42,15 @@ export function AnotherFile() {
     doing.run(async () => {
       const form = new FormData();
       form.set('file', file);
-      const query = new URLSearchParams({
-        ...(way === 'replace' ? {} : { how: way }),
-        ...(way === 'join' ? { key } : {}),
-      });
-      await send('POST', `${address('data-sets', dataSet.address, 'raw')}?${query.toString()}`, form);
+      await send(
+        'post',
+        address(
+          '/data-sets/{dataSet}/raw',
+          { dataSet: dataSet.address },
+          way === 'replace' ? {} : way === 'join' ? { how: way, key } : { how: way },
+        ),
+        form,
+      );
     });
   };
   // A table pasted here would take the place of the raw one: it waits until that is meant.

@@ -27,8 +27,8 @@ export function PrepareDesk() {
   const address = useCourseApi();
   const editing = useSteps();
   const { steps, chosen, isKept } = editing;
-  const preview = usePreview<PreparePreview>(
-    address('data-sets', dataSet.address, 'prepare-preview'),
+  const preview = usePreview(
+    address('/data-sets/{dataSet}/prepare-preview', { dataSet: dataSet.address }),
     { steps, chosen },
     dataSet.raw,
   );
@@ -177,14 +177,16 @@ function KeepVersion({
           busy={doing.busy || isMade}
           disabled={isKept || steps.length === 0 || misfits > 0 || preview === undefined}
           onClick={() =>
-            doing.run(() => send('POST', address('data-sets', dataSet.address, 'versions'), { steps }))
+            doing.run(() =>
+              send('post', address('/data-sets/{dataSet}/versions', { dataSet: dataSet.address }), { steps }),
+            )
           }
         >
-          Keep as a version
+          Save as a version
         </Action>
         <UndoRedo undo={undo} redo={redo} />
         {revert && dataSet.versions.some(({ from }) => from !== null) ? (
-          <TextAction onClick={revert}>Back to the kept steps</TextAction>
+          <TextAction onClick={revert}>Back to the saved steps</TextAction>
         ) : null}
       </Flex>
       <Text mt={2} fontSize="14px" color="quiet" role="status">

@@ -86,7 +86,10 @@ function VersionActions({ version: { number, from, removal } }: { version: Schem
         own="versions"
         text={from === null ? 'Take back' : 'Delete'}
         removal={removal}
-        url={address('data-sets', dataSet.id, 'versions', String(number))}
+        url={address('/data-sets/{dataSet}/versions/{version}', {
+          dataSet: dataSet.id,
+          version: String(number),
+        })}
         onDone={() => {
           if (number === dataSet.version) void navigate(`/courses/${id}/data/${dataSet.id}/prepare`);
         }}
@@ -109,7 +112,7 @@ function Downloads({ number }: { number: number }) {
       {FILES.map(({ format, text }) => (
         <a
           key={format}
-          href={`${address('data-sets', `${dataSet.id}.${number}`, 'table')}?format=${format}`}
+          href={`${address('/data-sets/{dataSet}/table', { dataSet: `${dataSet.id}.${number}` })}?format=${format}`}
           aria-label={`Version ${number} as ${text}`}
         >
           {text}

@@ -11,7 +11,7 @@ export function ReleaseDesk() {
   if (dataSet.splits.length === 0) {
     return (
       <Empty title="No split is kept yet">
-        An exercise asks for the held-out rows of a split. <Link to="../split">Keep one at Split</Link>; it
+        An exercise asks for the held-out rows of a split. <Link to="../split">Save one at Split</Link>; it
         then appears here.
       </Empty>
     );

@@ -30,7 +30,10 @@ export function SplitTable({ dataSet }: { dataSet: Schemas['DataSetDetail'] }) {
     >
       {dataSet.splits.map((split) => {
         const uses = dataSet.exercises.filter((exercise) => exercise.splitId === split.id);
-        const url = address('data-sets', dataSet.address, 'splits', split.id);
+        const url = address('/data-sets/{dataSet}/splits/{split}', {
+          dataSet: dataSet.address,
+          split: split.id,
+        });
         const name = splitName(split, timeZone);
         return (
           <tr key={split.id}>

@@ -182,7 +182,7 @@ export function FoldTable({ folds }: { folds: FoldConsequences }) {
         label="Fold by fold"
         headings={[
           { text: 'fold' },
-          { text: 'learned from', numeric: true },
+          { text: 'trained on', numeric: true },
           { text: 'tested', numeric: true },
           { text: `${what}, among the tested` },
         ]}

@@ -45,8 +45,8 @@ function FoldsPage({ roles }: { roles: Roles }) {
   const asked = search.get('of') ?? dataSet.splits[0]?.id ?? '';
   const splitId = dataSet.splits.some(({ id }) => id === asked) ? asked : null;
   const request = { plan, splitId };
-  const preview = usePreview<FoldConsequences>(
-    address('data-sets', dataSet.address, 'fold-preview'),
+  const preview = usePreview(
+    address('/data-sets/{dataSet}/fold-preview', { dataSet: dataSet.address }),
     request,
     [roles, dataSet.version],
   );
@@ -107,7 +107,13 @@ function FoldsPage({ roles }: { roles: Roles }) {
               busy={doing.busy}
               disabled={preview.error !== undefined || kept !== undefined}
               onClick={() =>
-                doing.run(() => send('POST', address('data-sets', dataSet.address, 'fold-sets'), request))
+                doing.run(() =>
+                  send(
+                    'post',
+                    address('/data-sets/{dataSet}/fold-sets', { dataSet: dataSet.address }),
+                    request,
+                  ),
+                )
               }
             >
               Save these folds
@@ -174,20 +180,32 @@ function KeptFolds({ sets }: { sets: Schemas['DataSetDetail']['foldSets'] }) {
             </Cell>
             <Cell>
               <Flex gap={3} wrap="wrap">
-                <a href={address('data-sets', dataSet.address, 'fold-sets', set.id)} download>
+                <a
+                  href={address('/data-sets/{dataSet}/fold-sets/{foldSet}', {
+                    dataSet: dataSet.address,
+                    foldSet: set.id,
+                  })}
+                  download
+                >
                   CSV
                 </a>
                 <Renaming
                   name={set.name}
                   what={foldsName(set, timeZone)}
-                  url={address('data-sets', dataSet.address, 'fold-sets', set.id)}
+                  url={address('/data-sets/{dataSet}/fold-sets/{foldSet}', {
+                    dataSet: dataSet.address,
+                    foldSet: set.id,
+                  })}
                 />
                 <Removing
                   what="the folds"
                   name={foldsName(set, timeZone)}
                   own="folds"
                   removal={set.removal}
-                  url={address('data-sets', dataSet.address, 'fold-sets', set.id)}
+                  url={address('/data-sets/{dataSet}/fold-sets/{foldSet}', {
+                    dataSet: dataSet.address,
+                    foldSet: set.id,
+                  })}
                 />
               </Flex>
             </Cell>

@@ -12,7 +12,7 @@ const MOST = 4;
 export function LeakWatch() {
   const { dataSet } = useDataSet();
   const address = useCourseApi();
-  const { data } = useAnswer<'TableFindings'>(address('data-sets', dataSet.address, 'findings'));
+  const { data } = useAnswer(address('/data-sets/{dataSet}/findings', { dataSet: dataSet.address }));
   if (!data || data.findings.length === 0) return null;
   const left = data.findings.length - MOST;
   return (

@@ -48,8 +48,8 @@ function Parts({ roles }: { roles: Roles }) {
     dataSet.splits[0]?.plan ??
     begun(dataSet.reserve ? 'reserve' : roles.time === null ? 'draw' : 'time');
   const kind = splitterOf(plan);
-  const preview = usePreview<SplitConsequences>(
-    address('data-sets', dataSet.address, 'split-preview'),
+  const preview = usePreview(
+    address('/data-sets/{dataSet}/split-preview', { dataSet: dataSet.address }),
     plan,
     [dataSet.roles, dataSet.version],
   );
@@ -104,7 +104,9 @@ function Parts({ roles }: { roles: Roles }) {
               busy={doing.busy}
               disabled={preview.error !== undefined || kept !== undefined}
               onClick={() =>
-                doing.run(() => send('POST', address('data-sets', dataSet.address, 'splits'), plan))
+                doing.run(() =>
+                  send('post', address('/data-sets/{dataSet}/splits', { dataSet: dataSet.address }), plan),
+                )
               }
             >
               Save this split

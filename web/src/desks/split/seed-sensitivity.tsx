@@ -16,8 +16,8 @@ export function SeedSensitivityView({ plan }: { plan: SplitPlan }) {
   const { dataSet } = useDataSet();
   const address = useCourseApi();
   const [asked, setAsked] = useState(false);
-  const url = address('data-sets', dataSet.address, 'split-record');
-  const record = usePreview<SeedSensitivity>(url, asked ? plan : null, [dataSet.roles, dataSet.version]);
+  const url = address('/data-sets/{dataSet}/split-record', { dataSet: dataSet.address });
+  const record = usePreview(url, asked ? plan : null, [dataSet.roles, dataSet.version]);
   return (
     <>
       <Subtitle>Is this draw a lucky one?</Subtitle>

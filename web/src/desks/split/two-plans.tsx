@@ -29,8 +29,8 @@ export function TwoPlans({
 }) {
   const { dataSet } = useDataSet();
   const address = useCourseApi();
-  const url = address('data-sets', dataSet.address, 'split-preview');
-  const other = usePreview<SplitConsequences>(url, aside, [dataSet.roles, dataSet.version]);
+  const url = address('/data-sets/{dataSet}/split-preview', { dataSet: dataSet.address });
+  const other = usePreview(url, aside, [dataSet.roles, dataSet.version]);
   const line = (name: string, of: (split: SplitConsequences) => ReactNode) => (
     <tr key={name}>
       <Cell quiet>{name}</Cell>
@@ -80,7 +80,7 @@ export function TwoPlans({
       <Waiting of={other} what="Splitting the rows by the other plan" />
       <Flex gap={3} mt={3}>
         <Action plain onClick={() => setPlans({ plan: aside, beside: plan })}>
-          Take up the other
+          Use the other plan
         </Action>
         <Action plain onClick={() => setPlans({ beside: null })}>
           Stop comparing

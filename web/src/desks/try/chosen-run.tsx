@@ -7,18 +7,18 @@ import { ErrorMessage } from '../../kit/layout/error-message.js';
 import { useAddressed } from '../../kit/layout/use-address.js';
 import { useAction } from '../../kit/form/use-action.js';
 import { useDataSet } from '../use-data-set.js';
-import { ArmsView } from './arms-view.js';
-import { BesideView } from './beside-view.js';
-import { CaseView } from './case-view.js';
-import { CurveView } from './curve-view.js';
-import { EvidenceView } from './evidence-view.js';
-import { ModelView } from './model-view.js';
+import { ArmsView } from './compare/arms-view.js';
+import { BesideView } from './compare/beside-view.js';
+import { CaseView } from './model/case-view.js';
+import { CurveView } from './curve/curve-view.js';
+import { EvidenceView } from './evidence/evidence-view.js';
+import { ModelView } from './model/model-view.js';
 
 const VIEWS = [
   { key: 'curve', text: 'Curve' },
   { key: 'model', text: 'Model' },
   { key: 'errors', text: 'Errors' },
-  { key: 'beside', text: 'Beside another' },
+  { key: 'beside', text: 'Compare' },
   { key: 'weight', text: 'Weight on a subgroup' },
   { key: 'case', text: 'One case' },
 ] as const;
@@ -28,7 +28,9 @@ export function ChosenRun({ id, runs }: { id: string; runs: readonly Schemas['Tr
   const { dataSet } = useDataSet();
   const address = useCourseApi();
   const { search, change } = useAddressed();
-  const trial = useAnswer<'TrialDetail'>(address('data-sets', dataSet.address, 'trials', id));
+  const trial = useAnswer(
+    address('/data-sets/{dataSet}/trials/{trial}', { dataSet: dataSet.address, trial: id }),
+  );
   return (
     <Answer of={trial} what="the run">
       {(data) => {
@@ -84,7 +86,7 @@ function Unfinished({ trial }: { trial: Schemas['TrialDetail'] }) {
     <Flex gap={4} mt={4} align="center" role="status">
       <Text color="quiet">{job ? `${job.what}: ${job.done} of ${job.total}` : 'waiting for its turn'}</Text>
       {job ? (
-        <TextAction onClick={() => doing.run(() => send('DELETE', address('jobs', job.id)))}>
+        <TextAction onClick={() => doing.run(() => send('delete', address('/jobs/{job}', { job: job.id })))}>
           Cancel
         </TextAction>
       ) : null}

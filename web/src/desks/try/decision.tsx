@@ -1,9 +1,9 @@
-import { Box, Flex, Text } from '@chakra-ui/react';
+import { Flex, Text } from '@chakra-ui/react';
 import type { Roles } from '@modest-sieve/core/data';
 import { metricNamed } from '@modest-sieve/core/metrics';
 import { BASELINES, modelFamilyOf } from '@modest-sieve/core/models';
 import { trialSays } from '@modest-sieve/core/evaluation';
-import { fetchFile, send, useAnswer, type Schemas } from '../../api/client.js';
+import { send, useAnswer, type Schemas } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
 import { Action, TextAction } from '../../kit/form/action.js';
 import { CheckList } from '../../kit/layout/checks.js';
@@ -12,11 +12,10 @@ import { ErrorMessage } from '../../kit/layout/error-message.js';
 import { Subtitle } from '../../kit/layout/title.js';
 import { useAddressed } from '../../kit/layout/use-address.js';
 import { useAction } from '../../kit/form/use-action.js';
-import { Renaming } from '../../kit/form/renaming.js';
-import { saveFile } from '../../kit/form/save-file.js';
 import { useDataSet } from '../use-data-set.js';
 import { draftOf, planOf, possibleFeatures, settingLabels, settingLimits, type TrialDraft } from './draft.js';
 import { TrialSentence } from './trial-sentence.js';
+import { Reference } from './reference.js';
 
 /** What is to be tried, and what the chosen run says. */
 export function Decision({
@@ -42,10 +41,14 @@ export function Decision({
   const run = () =>
     doing.run(async () => {
       if (typeof plan === 'string') return;
-      const { id } = await send<{ id: string }>('POST', address('data-sets', dataSet.address, 'trials'), {
-        foldSetId: foldSet.id,
-        plan,
-      });
+      const { id } = await send(
+        'post',
+        address('/data-sets/{dataSet}/trials', { dataSet: dataSet.address }),
+        {
+          foldSetId: foldSet.id,
+          plan,
+        },
+      );
       change({ run: id, view: '' });
     });
   return (
@@ -93,8 +96,8 @@ function WhatItSays({
 }) {
   const { dataSet } = useDataSet();
   const address = useCourseApi();
-  const base = address('data-sets', dataSet.address, 'trials', run.id);
-  const trial = useAnswer<'TrialDetail'>(base);
+  const base = address('/data-sets/{dataSet}/trials/{trial}', { dataSet: dataSet.address, trial: run.id });
+  const trial = useAnswer(base);
   const metric = metricNamed(key);
   const sign = metric.better === 'higher' ? 1 : -1;
   const here = runs.filter(({ foldSetId }) => foldSetId === run.foldSetId);
@@ -107,7 +110,7 @@ function WhatItSays({
     <>
       <Subtitle>What the run shows</Subtitle>
       <Text fontSize="13.5px" color="quiet">
-        {kind.title}, {metric.name}. <TextAction onClick={onTakeUp}>Take up its plan</TextAction>
+        {kind.title}, {metric.name}. <TextAction onClick={onTakeUp}>Use these settings</TextAction>
       </Text>
       <Answer of={trial} what="the run">
         {({ settings, choices, place, result }) => (
@@ -134,7 +137,7 @@ function WhatItSays({
           />
         )}
       </Answer>
-      <Reference run={run} base={base} />
+      <Reference run={run} />
     </>
   );
 }
@@ -173,77 +176,4 @@ function groupingOf(
     overFolds(one, key).map((of) => ({ ...of, k: setOf(one)?.folds ?? 0 }))[0];
   const [first, second] = [figures(random), figures(grouped)];
   return first && second ? { column: groupOf(grouped), random: first, grouped: second } : null;
-}
-
-const STARTED = [
-  { form: 'python', text: 'Python notebook' },
-  { form: 'r', text: 'R notebook' },
-  { form: 'script', text: 'script' },
-] as const;
-
-/** Offering a run to exercises, taking it elsewhere, and deleting it. */
-function Reference({ run, base }: { run: Schemas['TrialInfo']; base: string }) {
-  const { dataSet } = useDataSet();
-  const doing = useAction();
-  const ofSplit = dataSet.foldSets.some(({ id, splitId }) => id === run.foldSetId && splitId !== null);
-  const set = (isReference: boolean) => doing.run(() => send('PUT', `${base}/reference`, { isReference }));
-  return (
-    <Box mt={4} fontSize="14px">
-      {run.isReference ? (
-        <Text role="status">
-          This is a reference run: exercises of its split can anchor marks by its held-out figures.{' '}
-          <TextAction onClick={() => set(false)}>Take it back</TextAction>
-        </Text>
-      ) : ofSplit ? (
-        <Text>
-          <TextAction onClick={() => set(true)}>Use as reference run</TextAction> to anchor the marks of an
-          exercise. Its held-out figures are looked at for it, and that is recorded.
-        </Text>
-      ) : null}
-      <Text mt={2}>
-        The same with the files of a pack:{' '}
-        {STARTED.map(({ form, text }, i) => (
-          <span key={form}>
-            {i > 0 ? ', ' : ''}
-            <a href={`${base}/starter/${form}`} download>
-              {text}
-            </a>
-          </span>
-        ))}
-        .
-      </Text>
-      <Text mt={2}>
-        The model itself:{' '}
-        {(['pmml', 'onnx', 'json'] as const).map((format, i) => (
-          <span key={format}>
-            {i > 0 ? ', ' : ''}
-            <TextAction
-              label={`the model as ${format.toUpperCase()}`}
-              onClick={() =>
-                doing.run(async () =>
-                  saveFile(
-                    `model.${format}`,
-                    await fetchFile(`${base}/model/${format}`),
-                    'application/octet-stream',
-                  ),
-                )
-              }
-            >
-              {format.toUpperCase()}
-            </TextAction>
-          </span>
-        ))}
-        .
-      </Text>
-      {run.isReference ? null : (
-        <Text mt={2}>
-          <TextAction onClick={() => doing.run(() => send('DELETE', base))}>Delete this run</TextAction>
-        </Text>
-      )}
-      <Box mt={2}>
-        <Renaming name={run.name} what="this run" url={base} />
-      </Box>
-      <ErrorMessage>{doing.problem?.message}</ErrorMessage>
-    </Box>
-  );
 }

@@ -6,7 +6,7 @@ import { axisOf } from '../../kit/plot/axis.js';
 import { differenceText, figureText } from '../../kit/table/format.js';
 import { Cell, Ruled } from '../../kit/table/table.js';
 import { runDetail } from './draft.js';
-import { outdoneBy } from './outdone.js';
+import { outdoneBy } from './compare/outdone.js';
 
 type Run = Schemas['TrialInfo'];
 

@@ -3,7 +3,7 @@ import { counted } from '@modest-sieve/core/foundation';
 import type { Roles } from '@modest-sieve/core/data';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { useAnswers, type Schemas } from '../../api/client.js';
+import { useAnswer, type Schemas } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
 import { Answer, Empty } from '../../kit/answer/states.js';
 import { TwoPane } from '../../kit/layout/two-pane.js';
@@ -27,7 +27,7 @@ export function TryDesk() {
     return (
       <Empty title="Models are judged over folds">
         Each row is predicted by a model that has not seen it.{' '}
-        <Link to="../split/folds">Keep folds at Split</Link>, best of the training rows of a split, then come
+        <Link to="../split/folds">Save folds at Split</Link>, best of the training rows of a split, then come
         back and begin with a baseline.
       </Empty>
     );
@@ -38,7 +38,7 @@ function Desk({ roles }: { roles: Roles }) {
   const { dataSet } = useDataSet();
   const address = useCourseApi();
   const { search, change } = useAddressed();
-  const runs = useAnswers<'TrialInfo'>(address('data-sets', dataSet.address, 'trials'));
+  const runs = useAnswer(address('/data-sets/{dataSet}/trials', { dataSet: dataSet.address }));
   const foldSet = dataSet.foldSets.find(({ id }) => id === search.get('folds')) ?? preferred(dataSet);
   // Kept here as well as in the address, which comes back too late while somebody types.
   const [draft, setDraft] = useState(() => draftIn(search.get('trial'), roles.task) ?? firstDraft(roles));

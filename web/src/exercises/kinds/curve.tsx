@@ -1,4 +1,4 @@
-import { useAnswers } from '../../api/client.js';
+import { useAnswer } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
 import { PlanChoice, PlanSentence } from '../../kit/sentence/plan-sentence.js';
 import { QuestionSentence, type MarginProps } from './question-sentence.js';
@@ -15,7 +15,7 @@ export function CurveMargin(props: MarginProps<'curve'>) {
 /** The reference run whose curve the student's is compared with. */
 function RunChoice({ question, splitId, onChange }: MarginProps<'curve'>) {
   const address = useCourseApi();
-  const runs = useAnswers<'ReferenceRun'>(address('splits', splitId, 'references')).data ?? [];
+  const runs = useAnswer(address('/splits/{split}/references', { split: splitId })).data ?? [];
   return (
     <PlanSentence label="Run">
       In place of it compare with{' '}

@@ -3,7 +3,7 @@ import { SieveError } from '@modest-sieve/core/foundation';
 import { metricNamed } from '@modest-sieve/core/metrics';
 import { checkScheme, markingMetrics, type Question } from '@modest-sieve/core/assessment';
 import { Fragment } from 'react';
-import { useAnswers } from '../../api/client.js';
+import { useAnswer } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
 import { TextAction } from '../../kit/form/action.js';
 import { figureText } from '../../kit/table/format.js';
@@ -11,7 +11,7 @@ import { PlanChoice, PlanNumber, PlanSentence } from '../../kit/sentence/plan-se
 import { MarkLine } from '../../kit/plot/mark-line.js';
 import { ErrorMessage } from '../../kit/layout/error-message.js';
 import { Cell, Ruled } from '../../kit/table/table.js';
-import { schemeFor, type Data } from '../settings.js';
+import { schemeFor, type Data } from '../common/settings.js';
 
 type ScoredQuestion = Extract<Question, { kind: 'predictions' | 'model' }>;
 
@@ -106,7 +106,7 @@ interface Reference {
 /** The reference runs of the split, by the metric of the question. */
 function useReferences(splitId: string, metric: string): readonly Reference[] {
   const address = useCourseApi();
-  const runs = useAnswers<'ReferenceRun'>(address('splits', splitId, 'references'));
+  const runs = useAnswer(address('/splits/{split}/references', { split: splitId }));
   return (runs.data ?? []).flatMap(({ title, figures }) => {
     const score = figures[metric]?.value ?? null;
     return score === null ? [] : [{ name: title, score }];

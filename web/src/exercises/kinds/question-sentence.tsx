@@ -1,6 +1,6 @@
 import type { GivenColumn } from '@modest-sieve/core/data';
 import { questionKindOf, type Question } from '@modest-sieve/core/assessment';
-import type { Data } from '../settings.js';
+import type { Data } from '../common/settings.js';
 import { SentenceControls } from '../../kit/sentence/sentence.js';
 
 /** What the component of one kind of question is given, beside which the question is composed. */

@@ -1,6 +1,7 @@
 import { Flex, Text } from '@chakra-ui/react';
 import { useEffect, useRef, useState } from 'react';
 import useSWR, { type SWRResponse } from 'swr';
+import type { Address, AnswerOf, BodyOf, PathOf } from '../../api/address.js';
 import { ask, OVERTAKEN, type ApiProblem } from '../../api/client.js';
 import { TextAction } from '../form/action.js';
 
@@ -15,15 +16,20 @@ export interface Preview<T> extends SWRResponse<T, ApiProblem> {
  *
  * @param body null asks for nothing
  */
-export function usePreview<T>(url: string, body: object | null, about: unknown = null): Preview<T> {
+export function usePreview<P extends PathOf<'post'>>(
+  url: Address<P>,
+  body: BodyOf<P, 'post'> | null,
+  about: unknown = null,
+): Preview<AnswerOf<P, 'post'>> {
   const running = useRef<AbortController | null>(null);
-  const answer = useSWR<T, ApiProblem>(
+  const answer = useSWR<AnswerOf<P, 'post'>, ApiProblem>(
     body === null ? null : [url, JSON.stringify([body, about])],
-    ([address]: [string]) => {
+    () => {
       running.current?.abort(OVERTAKEN);
       const mine = new AbortController();
       running.current = mine;
-      return ask<T>(address, body ?? {}, mine.signal);
+      // Asked for only where there is a body.
+      return ask(url, body as BodyOf<P, 'post'>, mine.signal);
     },
     { keepPreviousData: true, revalidateOnFocus: false, shouldRetryOnError: false },
   );

@@ -1,6 +1,7 @@
 import { Text } from '@chakra-ui/react';
 import { counted } from '@modest-sieve/core/foundation';
 import { useState } from 'react';
+import type { Address, PathOf } from '../../api/address.js';
 import { send, type Schemas } from '../../api/client.js';
 import { TextAction } from './action.js';
 import { arrive } from '../layout/arrive.js';
@@ -21,7 +22,7 @@ function goesWith({ versions, splits, folds, runs }: Removal, own: keyof Removal
 }
 
 /** Deletes what nothing uses: pressed once it says what goes with it, or what uses it; pressed again it does it. */
-export function Removing({
+export function Removing<P extends PathOf<'delete'>>({
   what,
   name,
   own,
@@ -36,7 +37,7 @@ export function Removing({
   name: string;
   own: 'versions' | 'splits' | 'folds' | 'dataSet';
   removal: Removal;
-  url: string;
+  url: Address<P>;
   text?: string;
   onDone?: () => void;
 }) {
@@ -64,7 +65,7 @@ export function Removing({
           <TextAction
             onClick={() =>
               doing.run(async () => {
-                await send('DELETE', url);
+                await send('delete', url);
                 // The button is gone with what it deleted.
                 document.getElementById('page')?.focus();
                 onDone?.();

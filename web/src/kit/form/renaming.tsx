@@ -1,9 +1,21 @@
 import { chakra, Flex } from '@chakra-ui/react';
 import { useState } from 'react';
+import type { Address, InCourse, OfCourse } from '../../api/address.js';
 import { send } from '../../api/client.js';
 import { Action, TextAction } from './action.js';
 import { ErrorMessage } from '../layout/error-message.js';
 import { useAction } from './use-action.js';
+
+/** What has a name of its own. */
+type Named = OfCourse<
+  Extract<
+    InCourse,
+    | '/data-sets/{dataSet}'
+    | '/data-sets/{dataSet}/splits/{split}'
+    | '/data-sets/{dataSet}/fold-sets/{foldSet}'
+    | '/data-sets/{dataSet}/trials/{trial}'
+  >
+>;
 
 /** A name that is changed in place. */
 export function Renaming({
@@ -15,7 +27,7 @@ export function Renaming({
   name: string;
   /** What is named, for a screen reader: "split kept 3 March". */
   what: string;
-  url: string;
+  url: Address<Named>;
 }) {
   const [text, setText] = useState<string | null>(null);
   const [isBack, setBack] = useState(false);
@@ -37,12 +49,9 @@ export function Renaming({
       onSubmit={(event) => {
         event.preventDefault();
         doing.run(async () => {
-          await send('PATCH', url, { name: text });
+          await send('patch', url, { name: text });
           close();
         });
-      }}
-      onKeyDown={(event) => {
-        if (event.key === 'Escape') close();
       }}
     >
       <Flex gap={3} align="center" wrap="wrap">
@@ -52,6 +61,7 @@ export function Renaming({
           value={text}
           maxLength={200}
           onChange={(event) => setText(event.target.value)}
+          onKeyDown={(event) => event.key === 'Escape' && close()}
           bg="sheet"
           color="ink"
           border="1px solid"

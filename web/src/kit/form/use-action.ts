@@ -1,4 +1,5 @@
-import { useCallback, useRef, useState } from 'react';
+import { useCallback, useId, useRef } from 'react';
+import useSWRMutation from 'swr/mutation';
 import { ApiProblem } from '../../api/client.js';
 
 interface Doing {
@@ -8,24 +9,27 @@ interface Doing {
   readonly clear: () => void;
 }
 
-/** Runs one thing at a time and keeps what went wrong with it; a second call while one runs is not made. */
+const problemOf = (error: unknown): ApiProblem =>
+  error instanceof ApiProblem ? error : new ApiProblem(0, 'unforeseen', String(error));
+
+/** Does one thing at a time and keeps what went wrong with it; a second call while one is under way does nothing. */
 export function useAction(): Doing {
-  const running = useRef(false);
-  const [busy, setBusy] = useState(false);
-  const [problem, setProblem] = useState<ApiProblem | null>(null);
-  const run = useCallback((work: () => Promise<unknown>) => {
-    if (running.current) return;
-    running.current = true;
-    setBusy(true);
-    setProblem(null);
-    work()
-      .catch((error: unknown) => {
-        setProblem(error instanceof ApiProblem ? error : new ApiProblem(0, 'unforeseen', String(error)));
-      })
-      .finally(() => {
-        running.current = false;
-        setBusy(false);
-      });
-  }, []);
-  return { busy, problem, run, clear: useCallback(() => setProblem(null), []) };
+  const underWay = useRef(false);
+  const { trigger, isMutating, error, reset } = useSWRMutation<
+    unknown,
+    unknown,
+    string,
+    () => Promise<unknown>
+  >(useId(), (_, { arg }) => arg(), { throwOnError: false, populateCache: false, revalidate: false });
+  const run = useCallback(
+    (work: () => Promise<unknown>) => {
+      if (underWay.current) return;
+      underWay.current = true;
+      // What went wrong before is no longer said.
+      reset();
+      void trigger(work).finally(() => (underWay.current = false));
+    },
+    [trigger, reset],
+  );
+  return { busy: isMutating, problem: error === undefined ? null : problemOf(error), run, clear: reset };
 }

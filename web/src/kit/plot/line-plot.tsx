@@ -1,6 +1,5 @@
-import { Box, chakra, Text } from '@chakra-ui/react';
+import { Box, Text } from '@chakra-ui/react';
 import { shortNumber } from '@modest-sieve/core/foundation';
-import { writeSpreadsheetCsv } from '@modest-sieve/core/data';
 import {
   CartesianGrid,
   ErrorBar,
@@ -17,49 +16,8 @@ import {
 import { axisOf } from './axis.js';
 import { figureText } from '../table/format.js';
 import { ACCENT, axisTitle, named, QUIET, RULE, small, tick, tooltip } from './plot-style.js';
-
-export interface PlotPoint {
-  readonly x: number;
-  readonly y: number;
-  /** Half the width of its interval. */
-  readonly error?: number;
-}
-
-export interface PlotSeries {
-  readonly name: string;
-  readonly points: readonly PlotPoint[];
-  /** A colour of the theme. */
-  readonly colour: string;
-  readonly dash?: string;
-  /** Whether points are marked, or steps are drawn. */
-  readonly dots?: boolean;
-  readonly step?: boolean;
-}
-
-interface AxisOptions {
-  readonly title: string;
-  readonly domain?: readonly [number, number];
-  readonly ticks?: readonly number[];
-  /** What a value can be at least and at most. */
-  readonly bounds?: readonly [number | null, number | null];
-  readonly text?: (value: number) => string;
-}
-
-export interface LinePlotProps {
-  readonly label: string;
-  readonly series: readonly PlotSeries[];
-  readonly x: AxisOptions;
-  readonly y: AxisOptions;
-  readonly areas?: readonly { readonly from: number; readonly to: number; readonly text: string }[];
-  readonly marks?: readonly { readonly x: number; readonly y: number; readonly text: string }[];
-  readonly lines?: readonly { readonly y: number; readonly text: string }[];
-  /** From one corner to the other: what chance, or a perfect fit, would give. */
-  readonly diagonal?: boolean;
-  readonly height?: number;
-}
-
-const colourOf = (name: string): string =>
-  `var(--chakra-colors-${name.replaceAll(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`)})`;
+import { type LinePlotProps, colourOf } from './line-plot-series.js';
+import { FiguresBelow } from './figures-below.js';
 
 /** Lines over a common axis, each named at its end, with the same figures as a table below. */
 export function LinePlot({
@@ -229,58 +187,5 @@ function Legend({ series }: Pick<LinePlotProps, 'series'>) {
         </Text>
       ))}
     </Text>
-  );
-}
-
-const MOST_LINES = 300;
-
-/** The figures of a plot as a table, and as a file. */
-function FiguresBelow({
-  label,
-  series,
-  x,
-  xText,
-}: Pick<LinePlotProps, 'label' | 'series' | 'x'> & { xText: (value: number) => string }) {
-  const at = [...new Set(series.flatMap(({ points }) => points.map((point) => point.x)))].sort(
-    (a, b) => a - b,
-  );
-  const value = (points: readonly PlotPoint[], place: number) => points.find((point) => point.x === place)?.y;
-  const csv = writeSpreadsheetCsv(
-    [x.title, ...series.map(({ name }) => name)],
-    at.map((place) => [xText(place), ...series.map(({ points }) => value(points, place) ?? null)]),
-  );
-  return (
-    <chakra.details fontSize="13px" color="quiet" mt={1}>
-      <chakra.summary cursor="pointer" w="fit-content">
-        The figures as a table
-      </chakra.summary>
-      <Box maxH="260px" overflowY="auto" tabIndex={0} role="region" aria-label={`Figures: ${label}`}>
-        <chakra.table fontSize="13px" css={{ '& td, & th': { paddingRight: '18px', textAlign: 'right' } }}>
-          <thead>
-            <tr>
-              <th scope="col">{x.title}</th>
-              {series.map(({ name }) => (
-                <th key={name} scope="col">
-                  {name}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {at.slice(0, MOST_LINES).map((place) => (
-              <tr key={place}>
-                <td>{xText(place)}</td>
-                {series.map(({ name, points }) => (
-                  <td key={name}>{figureText(value(points, place))}</td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </chakra.table>
-      </Box>
-      <a href={`data:text/csv;charset=utf-8,${encodeURIComponent(csv)}`} download="figures.csv">
-        CSV
-      </a>
-    </chakra.details>
   );
 }

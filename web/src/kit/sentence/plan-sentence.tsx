@@ -29,21 +29,21 @@ export const word = {
   _hover: { bg: 'sheet' },
 } as const;
 
-interface Choice {
-  readonly value: string;
+interface Choice<T extends string> {
+  readonly value: T;
   readonly text: string;
 }
 
-export function PlanChoice({
+export function PlanChoice<T extends string>({
   label,
   value,
   choices,
   onChange,
 }: {
   label: string;
-  value: string;
-  choices: readonly Choice[];
-  onChange: (value: string) => void;
+  value: T;
+  choices: readonly Choice<T>[];
+  onChange: (value: T) => void;
 }) {
   return (
     <chakra.select
@@ -52,7 +52,10 @@ export function PlanChoice({
       cursor="pointer"
       aria-label={label}
       value={value}
-      onChange={(e) => onChange(e.target.value)}
+      onChange={(event) => {
+        const chosen = choices.find((one) => one.value === event.target.value);
+        if (chosen) onChange(chosen.value);
+      }}
     >
       {choices.map((choice) => (
         <option key={choice.value} value={choice.value}>

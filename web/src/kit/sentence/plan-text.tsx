@@ -1,5 +1,5 @@
 import { chakra, Text } from '@chakra-ui/react';
-import { useId, useState } from 'react';
+import { useId, useState, type KeyboardEvent } from 'react';
 import { PlanChosen, word } from './plan-sentence.js';
 
 /** A text in a sentence, which may be chosen among suggestions. */
@@ -10,6 +10,8 @@ export function PlanText({
   code = false,
   suggestions = [],
   onChange,
+  onKey,
+  onLeave,
 }: {
   label: string;
   value: string;
@@ -19,6 +21,8 @@ export function PlanText({
   code?: boolean;
   suggestions?: readonly string[];
   onChange: (value: string) => void;
+  onKey?: (event: KeyboardEvent<HTMLInputElement>) => void;
+  onLeave?: () => void;
 }) {
   const id = useId();
   return (
@@ -35,6 +39,8 @@ export function PlanText({
         spellCheck={!code}
         value={value}
         onChange={(event) => onChange(event.target.value)}
+        onKeyDown={onKey}
+        onBlur={onLeave}
       />
       {suggestions.length > 0 ? (
         <datalist id={id}>
@@ -70,25 +76,22 @@ export function PlanTexts({
   return (
     <>
       <PlanChosen label={label} values={values} onChange={onChange} />
-      <chakra.span
-        onKeyDown={(event) => {
+      <PlanText
+        label={label}
+        value={text}
+        none={values.length === 0 ? none : 'and …'}
+        suggestions={suggestions.filter((one) => !values.includes(one))}
+        // Choosing a suggestion is meant as it stands; typing goes on.
+        onChange={(next) =>
+          suggestions.includes(next) && next.length > text.length + 1 ? add(next) : setText(next)
+        }
+        onKey={(event) => {
           if (event.key !== 'Enter' && event.key !== ',') return;
           event.preventDefault();
           add(text);
         }}
-        onBlur={() => add(text)}
-      >
-        <PlanText
-          label={label}
-          value={text}
-          none={values.length === 0 ? none : 'and …'}
-          suggestions={suggestions.filter((one) => !values.includes(one))}
-          // Choosing a suggestion is meant as it stands; typing goes on.
-          onChange={(next) =>
-            suggestions.includes(next) && next.length > text.length + 1 ? add(next) : setText(next)
-          }
-        />
-      </chakra.span>
+        onLeave={() => add(text)}
+      />
     </>
   );
 }

@@ -74,3 +74,10 @@ export function distances(assigned: Int32Array, parts: number, values: Float64Ar
   });
   return most;
 }
+
+/** The greatest of values from 0 on; a list may be too long to be spread. */
+export const greatest = (values: readonly number[] | Int32Array): number => {
+  let most = 0;
+  for (const value of values) if (value > most) most = value;
+  return most;
+};

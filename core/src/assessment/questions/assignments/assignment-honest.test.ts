@@ -4,13 +4,13 @@ import { at, indices } from '../../../foundation/numbers.js';
 import { seededRandom } from '../../../foundation/random/random.js';
 import { sizesOf } from './assignment-figures.js';
 import {
-  boundsOf,
   honestAssignment,
   ownAssignment,
   timeRanks,
   unitsOf,
   type AssignmentPlan,
 } from './assignment-honest.js';
+import { boundsOf } from './honest-rate.js';
 
 describe('units that stay whole', () => {
   it('link rows of a group, repeated rows, and whatever these share', () => {

@@ -5,7 +5,8 @@ import { isBinned, strataOf } from '../../../splitting/algorithms/strata.js';
 import { labelsOf } from '../../../data/table/labels.js';
 import { featuresOf } from '../../../data/table/roles.js';
 import { columnNamed, isCoded, selectRows } from '../../../data/table/table.js';
-import { boundsOf, timeRanks, unitsOf, type AssignmentPlan } from './assignment-honest.js';
+import { timeRanks, unitsOf, type AssignmentPlan } from './assignment-honest.js';
+import { boundsOf } from './honest-rate.js';
 import type { Material } from '../../material/material.js';
 import type { RowsKey } from './key.js';
 

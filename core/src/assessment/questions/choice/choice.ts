@@ -6,8 +6,7 @@ import { shuffle } from '../../../foundation/random/random.js';
 import { keyedRandom } from '../../../foundation/random/secret.js';
 import type { GeneratedStatement } from '../../statements/library-statement.js';
 import { libraryStatementOf } from '../../statements/registry.js';
-import type { ValuesOf } from '../../../data/sentence/parameter.js';
-import { checkPlanned, newPlan, valuesOf, type SentenceKind } from '../../../data/sentence/sentence.js';
+import { checkPlanned, newPlan } from '../../../data/sentence/sentence.js';
 import { selectRows } from '../../../data/table/table.js';
 import { rounded, WORK } from '../contract/credit.js';
 import { chosenField } from '../contract/fields.js';
@@ -15,41 +14,11 @@ import { headOf, checkMarks, questionKind } from '../contract/kind.js';
 import type { Respondent } from '../../generators/respondent.js';
 import type { ChoiceQuestion, ChoiceKey, ChoiceRules } from './question.js';
 import type { Field } from '../contract/answer.js';
-
-const PARAMETERS = {
-  manner: {
-    type: 'choice',
-    label: 'how statements are answered',
-    choices: [
-      { value: 'each', text: 'each is said to be true or false' },
-      { value: 'one', text: 'the one that is true is chosen' },
-    ],
-  },
-  credit: {
-    type: 'choice',
-    label: 'credit',
-    choices: [
-      { value: 'each', text: 'each right answer earns its share' },
-      { value: 'less', text: 'right answers less wrong ones count' },
-      { value: 'all', text: 'all must be right' },
-    ],
-  },
-} as const;
-
-export const CHOICE_SENTENCE: SentenceKind<typeof PARAMETERS> = {
-  key: 'choice',
-  title: 'a choice',
-  about: 'How statements are answered, and how that is marked. Right less wrong takes what guessing earns.',
-  parameters: PARAMETERS,
-  sentence: ({ manner }) =>
-    manner === 'one' ? 'Of the statements {manner}.' : 'Of the statements {manner}; {credit}.',
-};
-
-type Values = ValuesOf<typeof PARAMETERS>;
-const readValues = ({ values }: Pick<ChoiceQuestion, 'values'>): Values => valuesOf(CHOICE_SENTENCE, values);
+import { CHOICE_SENTENCE, readValues } from './sentence.js';
 
 /** Where in the field of the one choice the place is. */
 const CHOSEN = 'chosen';
+
 const TRUTHS = [
   { value: 'true', text: 'true' },
   { value: 'false', text: 'false' },

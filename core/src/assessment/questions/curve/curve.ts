@@ -1,80 +1,20 @@
-import { WORK, credit, marksForChecks } from '../contract/credit.js';
+import { WORK, marksForChecks } from '../contract/credit.js';
 import type { Check } from '../../../foundation/check.js';
 import { SieveError } from '../../../foundation/errors.js';
 import { writeRecords } from '../../../data/formats/csv/write.js';
 import { metricNamed } from '../../../metrics/registry.js';
-import { modelFamilyOf, MODEL_FAMILIES } from '../../../models/registry.js';
+import { modelFamilyOf } from '../../../models/registry.js';
 import { at, counted } from '../../../foundation/numbers.js';
-import type { ValuesOf } from '../../../data/sentence/parameter.js';
-import { checkPlanned, newPlan, valuesOf, type SentenceKind } from '../../../data/sentence/sentence.js';
-import {
-  choiceOf,
-  chosenCheck,
-  curveFaults,
-  endOf,
-  FITS,
-  inMeasure,
-  namedCheck,
-  runCheck,
-  shapeCheck,
-  stepOf,
-} from './curve-checks.js';
+import { checkPlanned, newPlan } from '../../../data/sentence/sentence.js';
+import { choiceOf, chosenCheck, endOf, FITS, namedCheck, shapeCheck, stepOf } from './curve-checks.js';
+import { curveFaults, inMeasure, runCheck } from './run-checks.js';
 import { curveOf, foldWords } from './curve-refit.js';
 import { columnsOf, readCurve, type CurveFigures } from './curve-file.js';
 import { chosenField } from '../contract/fields.js';
 import { headOf, checkMarks, questionKind } from '../contract/kind.js';
 import type { CurveQuestion, CurveKey, CurveRules } from './question.js';
 import type { Field } from '../contract/answer.js';
-
-/** Where the curve of a reference run is compared with. */
-const RUN = 'run';
-
-const PARAMETERS = {
-  setting: { type: 'text', label: 'name of the setting', start: 'depth' },
-  settings: { type: 'texts', label: 'settings, from simple to complex' },
-  measure: {
-    type: 'choice',
-    label: 'what is measured',
-    choices: [
-      { value: 'error', text: 'errors, of which lower is better' },
-      { value: 'score', text: 'scores, of which higher is better' },
-    ],
-  },
-  rule: {
-    type: 'choice',
-    label: 'rule of choice',
-    choices: [
-      { value: 'best', text: 'the best' },
-      { value: 'one-se', text: 'the simplest within one standard error of the best' },
-    ],
-  },
-  family: {
-    type: 'choice',
-    label: 'model that is computed here',
-    choices: [
-      { value: RUN, text: 'the reference run that is named' },
-      ...MODEL_FAMILIES.filter(({ hyperparameters }) => hyperparameters.length > 0).map(({ key, title }) => ({
-        value: key,
-        text: title,
-      })),
-    ],
-  },
-  credit,
-} as const;
-
-export const CURVE_SENTENCE: SentenceKind<typeof PARAMETERS> = {
-  key: 'curve',
-  title: 'a curve',
-  about: 'Which settings are tried, what is measured of them, and by which rule one is chosen.',
-  parameters: PARAMETERS,
-  sentence: () =>
-    'Training and validation by {setting}, from simple to complex {settings}, as {measure}; chosen is {rule}; compared with {family}; {credit}.',
-};
-
-type Values = ValuesOf<typeof PARAMETERS>;
-/** Questions of earlier versions name no family. */
-const readValues = ({ values }: Pick<CurveQuestion, 'values'>): Values =>
-  valuesOf(CURVE_SENTENCE, { family: RUN, ...values });
+import { RUN, CURVE_SENTENCE, readValues } from './sentence.js';
 
 const fieldsOf = ({ setting, settings }: CurveRules): Field[] => [
   { key: 'chosen', label: `${setting} chosen`, choices: settings.map((value) => ({ value, text: value })) },

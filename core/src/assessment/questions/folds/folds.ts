@@ -1,5 +1,5 @@
 import { WORK, marksForChecks } from '../contract/credit.js';
-import { allHold, check, type Check } from '../../../foundation/check.js';
+import { allHold } from '../../../foundation/check.js';
 import type { AnswerKey } from '../../files/judge.js';
 import { checkPredictions } from '../../files/predictions.js';
 import type { Predictions } from '../../files/reader.js';
@@ -17,20 +17,19 @@ import { checkPlanned, newPlan } from '../../../data/sentence/sentence.js';
 import { featuresOf } from '../../../data/table/roles.js';
 import { selectRows } from '../../../data/table/table.js';
 import { answersTo, idleCells } from '../../material/answers.js';
-import { groupsCheck, NO_BOUNDS, strataCheck, strataWords } from '../assignments/assignment-checks.js';
-import { sizesOf } from '../assignments/assignment-figures.js';
-import { honestRate, rateWords } from '../assignments/assignment-honest.js';
+import { NO_BOUNDS, strataWords } from '../assignments/assignment-checks.js';
+import { honestRate, rateWords } from '../assignments/honest-rate.js';
 import { assignmentFaults } from '../assignments/assignment-work.js';
 import { typedField } from '../contract/fields.js';
 import { figureChecks } from './fold-figures.js';
-import { FOLDS_SENTENCE, foldsValues, type FoldsValues } from './folds-sentence.js';
+import { FOLDS_SENTENCE, foldsValues } from './folds-sentence.js';
 import { headOf, checkMarks, givenColumns, questionKind } from '../contract/kind.js';
-import type { Material } from '../../material/material.js';
 import { ANY, refitOf } from '../refits/refit-question.js';
 import type { FoldsQuestion, FoldsRules } from './question.js';
 import type { Field } from '../contract/answer.js';
 import { rowsKeyOf } from '../assignments/rows-key.js';
-import type { Bounds, RowsKey } from '../assignments/key.js';
+import type { RowsKey } from '../assignments/key.js';
+import { SHARES_WITHIN, foldNames, checksOf, referencesOf } from './fold-checks.js';
 
 /** What a student hands in: the fold of each row from 0, and with it the predictions and what was reported of them. */
 interface FoldsContent {
@@ -44,9 +43,9 @@ const REPORTED: readonly Field[] = [
   { key: 'mean', label: 'mean over the folds', choices: null },
   { key: 'se', label: 'standard error', choices: null },
 ];
-/** Points by which shares of a column may differ between folds: common practice. */
-const SHARES_WITHIN = 2;
+
 const OF = 'file of training rows';
+
 /** What fitting a model for every submission may cost: folds, and training rows. */
 const MOST_REFITS = 20;
 const MOST_REFIT_ROWS = 20_000;
@@ -249,53 +248,3 @@ export const folds = questionKind<FoldsQuestion, FoldsRules, RowsKey, FoldsConte
     ]);
   },
 });
-
-const foldNames = (k: number): string[] => Array.from({ length: k }, (_, i) => `fold ${i + 1}`);
-
-function checksOf(assigned: Int32Array, k: number, key: RowsKey): Check[] {
-  const { strata, groups, bounds = NO_BOUNDS } = key;
-  const sizes = sizesCheck(assigned, k, key);
-  return [
-    sizes,
-    ...(strata ? [strataIn(assigned, k, strata, bounds, sizes)] : []),
-    ...(groups ? [groupsCheck(assigned, groups)] : []),
-  ];
-}
-
-/** Shares in folds of unequal size are those of another procedure: they are not judged. */
-const strataIn = (
-  assigned: Int32Array,
-  k: number,
-  strata: NonNullable<RowsKey['strata']>,
-  bounds: Bounds,
-  sizes: Check,
-): Check =>
-  sizes.outcome === 'fails'
-    ? check('strata', 'unsure', `Shares of ${strata.column} are compared in folds of equal size alone`)
-    : strataCheck(assigned, foldNames(k), strata, SHARES_WITHIN, bounds);
-
-/** Sizes that differ by at most a row, as many rows as there are classes, or what whole groups allow. */
-function sizesCheck(assigned: Int32Array, k: number, { bounds = NO_BOUNDS }: RowsKey): Check {
-  const sizes = sizesOf(assigned, k);
-  const [low, high] = [Math.min(...sizes), Math.max(...sizes)];
-  const holds = high - low <= bounds.range && low > 0;
-  return check(
-    'sizes',
-    holds ? 'holds' : 'fails',
-    holds ? `${k} folds of equal size` : 'Folds are not of equal size',
-    {
-      measured: `${count(low)} to ${counted(high, 'row')}`,
-      expected: `sizes that differ by at most ${counted(bounds.range, 'row')}`,
-    },
-  );
-}
-
-/** Means over folds of the runs that judge by the same metric. */
-const referencesOf = ({ curves }: Material, { metric, reports }: FoldsValues): RowsKey['references'] =>
-  reports === 'nothing'
-    ? []
-    : Object.values(curves)
-        .filter((curve) => curve.metric === metric)
-        .flatMap(({ points }) =>
-          points.flatMap(({ mean, se }) => (mean === null ? [] : [{ mean, se: se ?? 0 }])),
-        );

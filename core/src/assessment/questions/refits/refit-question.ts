@@ -8,7 +8,7 @@ import type { Subject } from '../contract/kind.js';
 /** Where students may use whichever model they like. */
 export const ANY = 'any';
 
-/** Families that learn from features. */
+/** Families that are trained on features. */
 const FAMILIES = MODEL_FAMILIES.filter(
   ({ key }) => !['most-frequent', 'class-shares', 'mean', 'median'].includes(key),
 );

@@ -1,7 +1,4 @@
 import { allHold, check, type Check } from '../../../foundation/check.js';
-import { Offences } from '../../files/offences.js';
-import { unreadable } from '../../files/predictions.js';
-import { eachRecord } from '../../files/record.js';
 import { generate } from '../../generators/generate.js';
 import type { GeneratedItem } from '../../generators/generator.js';
 import { generatorOf } from '../../generators/registry.js';
@@ -9,7 +6,6 @@ import { accepts, toleranceKindOf } from '../../generators/tolerance.js';
 import type { Typed } from '../../generators/typed.js';
 import { SieveError } from '../../../foundation/errors.js';
 import { givenRows } from '../../material/held-out.js';
-import { openDelimited } from '../../../data/formats/csv/records.js';
 import { counted, shortNumber } from '../../../foundation/numbers.js';
 import { checkPlanned, newPlan } from '../../../data/sentence/sentence.js';
 import { selectRows } from '../../../data/table/table.js';
@@ -18,14 +14,11 @@ import { typedField } from '../contract/fields.js';
 import { headOf, checkMarks, givenColumns, questionKind } from '../contract/kind.js';
 import { NOBODY, type Respondent } from '../../generators/respondent.js';
 import type { ValuesQuestion, FigureAsked, ValuesKey, ValuesRules } from './question.js';
-import type { Answer, Field } from '../contract/answer.js';
+import type { Field } from '../contract/answer.js';
+import { FIGURE, VALUE, valuesIn } from './typed-values.js';
 
 /** What doubles lose on the way to the end of a range. */
 const EDGE = 1e-9;
-
-/** The columns of a file of values. */
-const FIGURE = 'figure';
-const VALUE = 'value';
 
 /** What is asked of a student, without the figures. */
 const askedOf = (
@@ -207,48 +200,3 @@ export const values = questionKind<ValuesQuestion, ValuesRules, ValuesKey, Reado
     );
   },
 });
-
-/** The values of a file of figure and value, as if they had been typed. */
-function valuesIn(
-  { name, bytes }: NonNullable<Answer['file']>,
-  asked: readonly { key: string; name: string }[],
-): { fields: Record<string, string>; checks: Check[] } {
-  const expected = `CSV with the columns ${FIGURE}, ${VALUE}`;
-  try {
-    const source = openDelimited(bytes, name);
-    const [figure = -1, value = -1] = [FIGURE, VALUE].map((column) => source.header.indexOf(column));
-    if (figure < 0 || value < 0)
-      return {
-        fields: {},
-        checks: [
-          check('header', 'fails', `Line 1: the columns are not ${FIGURE} and ${VALUE}.`, {
-            measured: source.header.join(', '),
-            expected,
-          }),
-        ],
-      };
-    const fields: Record<string, string> = {};
-    const faults = new Offences();
-    eachRecord(source, (record) => {
-      const { line } = record;
-      const text = record.text(figure).trim();
-      const one = asked.find(({ key, name: title }) => key === text || title === text);
-      if (!one) faults.add(line, figure + 1, `line ${line}: “${text}” is not asked for`);
-      else if (one.key in fields) faults.add(line, figure + 1, `line ${line}: ${text} is there twice`);
-      else fields[one.key] = record.text(value);
-    });
-    const checks =
-      faults.total === 0
-        ? [check('header', 'holds', `Header: ${FIGURE}, ${VALUE}`)]
-        : [
-            check('figures', 'fails', 'Some lines name no figure that is asked for, or one twice.', {
-              measured: counted(faults.total, 'line'),
-              expected: asked.map(({ key }) => key).join(', '),
-              examples: faults.examples,
-            }),
-          ];
-    return { fields, checks };
-  } catch (error) {
-    return { fields: {}, checks: [unreadable(error, expected)] };
-  }
-}

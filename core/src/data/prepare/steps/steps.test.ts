@@ -1,65 +1,14 @@
 import { describe, expect, it } from '@jest/globals';
-import { iris, tableOf, testFile } from '../../../../test/files.js';
-import { cellText, columnNamed, isCoded, type Column, type Table } from '../../table/table.js';
-import { prepare } from '../prepare.js';
+import { tableOf, testFile } from '../../../../test/files.js';
+import { type Table } from '../../table/table.js';
 import type { PlanValue } from '../../sentence/parameter.js';
-import { newPlan } from '../../sentence/sentence.js';
-import { STEP_KINDS } from '../registry.js';
+import { blanked, done, cells, LENGTH, WIDTH, PETAL, SPECIES } from './tables-of-tests.js';
 
 /** pandas and scikit-learn on the same table: test/reference/prepare.py. */
 const reference = JSON.parse(new TextDecoder().decode(testFile('reference/prepare.json'))) as Record<
   string,
   Record<string, (number | string | null)[]>
 >;
-
-const HOUR = 3_600_000;
-
-/** Iris with the blanks of the reference, and a column of times. */
-function blanked(): Table {
-  const { rowCount, columns } = iris();
-  const [length, width, petal, petalWidth, species] = columns;
-  if (!length || !width || !petal || !petalWidth || !species) throw new Error('iris has five columns');
-  const blank = (column: Column, isBlank: (row: number) => boolean): Column =>
-    isCoded(column)
-      ? { ...column, codes: column.codes.map((code, row) => (isBlank(row) ? -1 : code)) }
-      : { ...column, values: column.values.map((value, row) => (isBlank(row) ? NaN : value)) };
-  const start = Date.UTC(2024, 1, 25, 5, 30);
-  return {
-    rowCount,
-    columns: [
-      length,
-      blank(width, (row) => row % 7 === 3),
-      blank(petal, (row) => row % 11 === 5),
-      petalWidth,
-      blank(species, (row) => row % 13 === 8),
-      {
-        kind: 'time',
-        name: 'day',
-        values: Float64Array.from({ length: rowCount }, (_, row) => start + row * 31 * HOUR),
-        format: { separator: 'T', seconds: true, zulu: false },
-      },
-    ],
-  };
-}
-
-/** What a step makes of a table; the values of its parameters that are not given are those it begins with. */
-function done(table: Table, kind: string, values: Record<string, PlanValue>): Table {
-  const found = STEP_KINDS.find(({ key }) => key === kind);
-  if (!found) throw new Error(`no step ${kind}`);
-  const step = newPlan(found, table.columns);
-  const prepared = prepare(table, [{ kind, values: { ...step.values, ...values } }]);
-  const problem = prepared.effects[0]?.problem;
-  if (problem) throw new Error(problem.message);
-  return prepared.table;
-}
-
-const cells = (table: Table, name: string): (number | string | null)[] => {
-  const column = columnNamed(table, name);
-  return Array.from({ length: table.rowCount }, (_, row) => {
-    const text = cellText(column, row);
-    return text === null || column.kind !== 'number' ? text : Number(text);
-  });
-};
 
 function expectAs(name: string, table: Table, names: Record<string, string> = {}): void {
   for (const [column, expected] of Object.entries(reference[name] ?? {})) {
@@ -72,14 +21,6 @@ function expectAs(name: string, table: Table, names: Record<string, string> = {}
     });
   }
 }
-
-const [LENGTH, WIDTH, PETAL, , SPECIES] = iris().columns.map(({ name }) => name) as [
-  string,
-  string,
-  string,
-  string,
-  string,
-];
 
 describe('steps give what pandas and scikit-learn give', () => {
   const on = (kind: string, values: Record<string, PlanValue>) => done(blanked(), kind, values);
@@ -222,70 +163,5 @@ describe('steps that read cells otherwise', () => {
     const blank = done(table, 'missing-markers', { texts: ['none', '2'] });
     expect(cells(blank, 'weight')).toEqual(['12,5', '1.200,25', null]);
     expect(cells(blank, 'id')).toEqual([1, null, 3]);
-  });
-});
-
-describe('steps on categories', () => {
-  const table = tableOf('id,forage\n1,lime\n2,lime\n3,ivy\n4,heather\n5,\n');
-
-  it('put rare ones together, or drop their rows; a missing one is not rare', () => {
-    const together = done(table, 'rare-categories', { column: 'forage', least: 2, name: 'other' });
-    expect(cells(together, 'forage')).toEqual(['lime', 'lime', 'other', 'other', null]);
-    const dropped = done(table, 'rare-categories', { column: 'forage', least: 2, how: 'drop' });
-    expect(cells(dropped, 'id')).toEqual([1, 2, 5]);
-  });
-
-  it('say where cells were filled', () => {
-    const filled = done(table, 'fill', {
-      columns: ['forage'],
-      how: 'constant',
-      value: 'unknown',
-      indicator: 'yes',
-    });
-    expect(cells(filled, 'forage').at(-1)).toBe('unknown');
-    expect(cells(filled, 'forage_missing')).toEqual([0, 0, 0, 0, 1]);
-  });
-});
-
-describe('flaws on purpose', () => {
-  const table = blanked();
-
-  it('blanks: about the share that was asked for, in the columns alone, the same for a seed', () => {
-    const blank = done(table, 'add-blanks', { columns: [LENGTH], share: 20, seed: 5 });
-    const missing = cells(blank, LENGTH).filter((cell) => cell === null).length;
-    // 150 cells at 20 %: 30, give or take four standard deviations (common practice).
-    expect(Math.abs(missing - 30)).toBeLessThan(4 * Math.sqrt(150 * 0.2 * 0.8));
-    expect(cells(blank, WIDTH)).toEqual(cells(table, WIDTH));
-    expect(cells(done(table, 'add-blanks', { columns: [LENGTH], share: 20, seed: 5 }), LENGTH)).toEqual(
-      cells(blank, LENGTH),
-    );
-  });
-
-  it('noise: as wide as was asked for, about 0', () => {
-    const noisy = done(table, 'add-noise', { columns: [LENGTH], share: 50, seed: 5 });
-    const differences = cells(noisy, LENGTH).map(
-      (cell, row) => Number(cell) - Number(cells(table, LENGTH)[row]),
-    );
-    const mean = differences.reduce((a, b) => a + b, 0) / 150;
-    const sd = Math.sqrt(differences.reduce((sum, d) => sum + (d - mean) ** 2, 0) / 149);
-    // The deviation of sepal length is 0.828 (R 4.2, from memory): half of it, within four standard errors.
-    expect(Math.abs(sd - 0.414)).toBeLessThan((4 * 0.414) / Math.sqrt(300));
-    expect(Math.abs(mean)).toBeLessThan((4 * 0.414) / Math.sqrt(150));
-  });
-
-  it('repeated rows: as many as were asked for, each after its row', () => {
-    const repeated = done(table, 'add-repeats', { share: 10, seed: 5 });
-    expect(repeated.rowCount).toBe(165);
-    const { effects } = prepare(table, [{ kind: 'add-repeats', values: { share: 10, seed: 5 } }]);
-    expect(effects[0]).toMatchObject({ fallen: 0, repeated: 15 });
-  });
-
-  it('a leak: nothing of it wrong gives the classes away', () => {
-    const leaked = done(table, 'add-leak', { name: 'hint', column: SPECIES, share: 0, seed: 5 });
-    const species = cells(table, SPECIES);
-    const labels = [...new Set(species.filter((cell) => cell !== null))].sort();
-    expect(cells(leaked, 'hint')).toEqual(
-      species.map((cell) => (cell === null ? null : labels.indexOf(cell))),
-    );
   });
 });

@@ -1,6 +1,6 @@
 import { at } from '../../../../foundation/numbers.js';
 import { begin } from '../begun.js';
-import { isProbabilityLink, PROBABILITIES, PROBABILITY_LINKS } from '../links.js';
+import { PROBABILITIES, PROBABILITY_LINKS } from '../links.js';
 import { type Classes, type Context, likeliestOf, NOTHING, type Scorer, softmax } from '../model.js';
 import { constantFor, numberFrom, type Row } from '../row.js';
 import type { Scope } from '../scope.js';
@@ -16,6 +16,7 @@ import {
   refused,
   unsupported,
 } from '../xml.js';
+import { inverseLink } from './regression-links.js';
 
 const TYPES = [
   'regression',
@@ -89,6 +90,7 @@ export function generalRegressionModel(element: Element, context: Context): Scor
 }
 
 type Beta = { readonly category: string | null };
+
 type SumFor = (category: string | null) => (row: Row) => number | null;
 
 /** The category that has no parameters. */
@@ -210,44 +212,4 @@ function termsOf(element: Element, scope: Scope): Map<string, Term> {
       },
     ]),
   );
-}
-
-const LINKS = [
-  ...PROBABILITY_LINKS,
-  'identity',
-  'log',
-  'logc',
-  'power',
-  'inverse',
-  'negbin',
-  'oddspower',
-] as const;
-
-/** From the sum of the terms to the mean: the inverse of the link (PMML 4.4, General Regression, from memory). */
-function inverseLink(element: Element): (value: number) => number {
-  const link = oneOf(element, 'linkFunction', LINKS, 'identity');
-  const needsParameter = link === 'power' || link === 'oddspower' || link === 'negbin';
-  const power =
-    link === 'negbin'
-      ? numberOf(element, 'distParameter')
-      : needsParameter
-        ? numberOf(element, 'linkParameter')
-        : 1;
-  if (isProbabilityLink(link)) return PROBABILITIES[link];
-  switch (link) {
-    case 'identity':
-      return (value) => value;
-    case 'log':
-      return Math.exp;
-    case 'logc':
-      return (value) => 1 - Math.exp(value);
-    case 'inverse':
-      return (value) => 1 / value;
-    case 'negbin':
-      return (value) => 1 / (power * (Math.exp(-value) - 1));
-    case 'power':
-      return power === 0 ? Math.exp : (value) => value ** (1 / power);
-    case 'oddspower':
-      return power === 0 ? PROBABILITIES.logit : (value) => 1 / (1 + (1 + power * value) ** (-1 / power));
-  }
 }

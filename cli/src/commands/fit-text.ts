@@ -1,0 +1,81 @@
+import {
+  isOf,
+  treeForm,
+  modelFamilyOf,
+  rulesOf,
+  sizeOf,
+  treeImportances,
+  type Fitted,
+} from '@modest-sieve/core/models';
+import { type SettingSummary } from '@modest-sieve/core/evaluation';
+import { inColumns, shown } from '../text.js';
+
+/** What a family has to show of itself. */
+export function describe(fitted: Fitted): Record<string, unknown> {
+  const { coefficients, figures, path, removed } = fitted.description;
+  const { state } = fitted;
+  return {
+    ...(coefficients
+      ? {
+          coefficients: coefficients.map(({ oddsRatio, label, ...rest }) => ({
+            ...rest,
+            ...(label === null ? {} : { label }),
+            ...(oddsRatio === null ? {} : { odds_ratio: oddsRatio }),
+          })),
+        }
+      : {}),
+    ...(figures ? { fit: figures } : {}),
+    ...(removed && removed.length > 0 ? { removed } : {}),
+    ...(path
+      ? {
+          path: path.points.map(({ penalty, intercept, coefficients: own, nonzero, devianceRatio }) => ({
+            penalty,
+            intercept,
+            nonzero,
+            deviance_ratio: devianceRatio,
+            coefficients: Object.fromEntries(path.terms.map((term, c) => [term, own[c] ?? 0])),
+          })),
+        }
+      : {}),
+    ...(isOf(treeForm, state)
+      ? { tree: { nodes: state.nodes, rules: rulesOf(state) }, importances: treeImportances(state) }
+      : {}),
+  };
+}
+
+export function textOf(
+  fitted: Fitted,
+  train: Record<string, number | null>,
+  summary: SettingSummary | undefined,
+) {
+  const { coefficients, figures = {} } = fitted.description;
+  const size = sizeOf(fitted);
+  const over = (key: string): readonly string[] => {
+    const own = summary?.metrics[key];
+    return own ? [shown(own.mean), shown(own.se)] : [];
+  };
+  return [
+    `${modelFamilyOf(fitted.model).title}${size ? `, ${size.count} ${size.of}` : ''}`,
+    inColumns(
+      ['figure', 'training', ...(summary ? ['mean over folds', 's.e.'] : [])],
+      Object.entries(train).map(([key, value]) => [key, shown(value), ...over(key)]),
+    ),
+    ...(coefficients
+      ? [
+          inColumns(
+            ['term', 'estimate', 's.e.', 'statistic', 'p'],
+            coefficients.map(({ term, label, estimate, se, statistic, p }) => [
+              label === null ? term : `${label}: ${term}`,
+              ...[estimate, se, statistic, p].map(shown),
+            ]),
+          ),
+        ]
+      : []),
+    ...(isOf(treeForm, fitted.state)
+      ? rulesOf(fitted.state)
+          .slice(0, 60)
+          .map(({ conditions }) => conditions.join(', ') || 'all rows')
+      : []),
+    ...Object.entries(figures).map(([key, value]) => `${key} ${shown(value)}`),
+  ].join('\n');
+}
