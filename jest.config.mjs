@@ -17,7 +17,10 @@ const project = (name) => ({
   testEnvironment: 'node',
   testEnvironmentOptions: { customExportConditions: ['sieve-sources', 'node', 'node-addons'] },
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
-  transform: { '^.+\\.ts$': ['@swc/jest', swc(false)], '^.+\\.tsx$': ['@swc/jest', swc(true)] },
+  transform: {
+    '^.+\\.ts$': ['<rootDir>/scripts/jest-transform.mjs', swc(false)],
+    '^.+\\.tsx$': ['<rootDir>/scripts/jest-transform.mjs', swc(true)],
+  },
   moduleNameMapper: { '^(\\.{1,2}/.*)\\.js$': '$1' },
   setupFiles: ['<rootDir>/scripts/test-database.mjs', '<rootDir>/web/test/document.mjs'],
 });

@@ -53,7 +53,7 @@ function trial(name, size) {
   return { seconds: (performance.now() - start) / 1000, peak: Number(output[3]) };
 }
 
-/** R's glmnet as a whole process; its memory is not told. */
+/** R's glmnet as a whole process; its memory is not known. */
 function glmnet() {
   const start = performance.now();
   const { status, stderr } = spawnSync('Rscript', [join(ROOT, 'scripts/bench/glmnet.R')], {
@@ -63,19 +63,24 @@ function glmnet() {
   return { seconds: (performance.now() - start) / 1000, peak: null };
 }
 
-function told(command, args) {
+function timed(command, args) {
   const { status, stdout, stderr } = spawnSync(command, args, { encoding: 'utf8' });
   if (status !== 0) throw new Error(stderr);
   return JSON.parse(stdout);
 }
 const models = (format, count, size) =>
-  told(process.execPath, [join(ROOT, 'scripts/bench/models.mjs'), format, String(count), String(size)]);
-const own = (task, of) => told(process.execPath, [join(ROOT, 'scripts/bench/tasks.mjs'), task, String(of)]);
+  timed(process.execPath, [join(ROOT, 'scripts/bench/models.mjs'), format, String(count), String(size)]);
+const own = (task, of) => timed(process.execPath, [join(ROOT, 'scripts/bench/tasks.mjs'), task, String(of)]);
 
 /** The whole process of the reference counts where ours does. */
 function reference(args, wholeProcess) {
   const start = performance.now();
-  const { seconds, peak } = told(PYTHON, ['-W', 'ignore', join(ROOT, 'scripts/bench/reference.py'), ...args]);
+  const { seconds, peak } = timed(PYTHON, [
+    '-W',
+    'ignore',
+    join(ROOT, 'scripts/bench/reference.py'),
+    ...args,
+  ]);
   return { seconds: wholeProcess ? (performance.now() - start) / 1000 : seconds, peak };
 }
 

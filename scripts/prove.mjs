@@ -181,11 +181,11 @@ ${found.map((one) => `| ${[one.verdict, one.situation, `${(100 * one.rate).toFix
       if (!found) return { holds: true, text: 'Left out: this machine has no scikit-learn.' };
       const share = ({ failed, files }) => failed / files;
       const isRare = ({ failed, files }) => failed <= 0.01 * files + 3 * Math.sqrt(0.01 * 0.99 * files);
-      // Forests and boosting on features that tell next to nothing are not better than a constant.
+      // Forests and boosting on features that say next to nothing are not better than a constant.
       const honest = found.filter(({ what, family }) => what === 'honest' && family !== 'any');
       return {
         holds: sizes.tables !== undefined || honest.every(isRare),
-        text: `Tables of 80 to 600 rows, made up or open data sets, some with features that tell next to nothing; five or ten folds; probabilities and figures rounded to four decimals. Each file is handed in to a question that names its family
+        text: `Tables of 80 to 600 rows, made up or open data sets, some with features that say next to nothing; five or ten folds; probabilities and figures rounded to four decimals. Each file is handed in to a question that names its family
 (“any” names none). “Refused” are those that lose the marks for predictions: they are not those of the named model, or not better than a constant. Of honest
 files for a named model at most 1 % may be refused, within three standard errors.
 

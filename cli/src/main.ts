@@ -104,7 +104,7 @@ const program = new Command('sieve')
     'Tables, splits, folds, scores and models for machine-learning exercises, from the command line.',
   )
   .version(version)
-  .showHelpAfterError('(sieve COMMAND --help tells what a command takes)')
+  .showHelpAfterError('(sieve COMMAND --help shows what a command takes)')
   .exitOverride()
   .configureHelp({ sortSubcommands: false });
 for (const add of [

@@ -7,7 +7,7 @@ import { seededRandom, type Random } from '../src/foundation/random/random.js';
 
 const accuracy = metricNamed('accuracy');
 
-/** What students who know nothing of the rows are told, and how they go about it. */
+/** What students who know nothing of the rows are shown, and how they go about it. */
 export type Shown = 'everything' | 'rounded' | 'only-when-better';
 
 /** A coin for each row: of answers that nobody knows, half are of each class. */
@@ -58,10 +58,10 @@ function stepsOf(answers: Int32Array, before: Int32Array | null, truth: Int32Arr
   return { own, paired: Math.sqrt((squares - (sum * sum) / rows) / (rows - 1) / rows) };
 }
 
-export type Tell = (answers: Int32Array) => number | null;
+export type Oracle = (answers: Int32Array) => number | null;
 
-/** What one student is told of one file after another. The first half of the rows is for feedback. */
-function student(truth: Int32Array, policy: Shown): Tell {
+/** What one student is shown of one file after another. The first half of the rows is for feedback. */
+function student(truth: Int32Array, policy: Shown): Oracle {
   const rows = truth.length / 2;
   const grid = { step: stepFor(truth, rows), oneRow: 1 / rows, oneRowOfGuesses: 1 / rows };
   let shown: number | null = null;
@@ -70,7 +70,7 @@ function student(truth: Int32Array, policy: Shown): Tell {
     const score = hitsOf(answers, truth, 0, rows);
     if (policy === 'everything') return score;
     if (policy === 'rounded') return roundedTo(score, rows);
-    const told = ladder(
+    const reply = ladder(
       score,
       shown,
       { ...stepsOf(answers, before, truth, rows), ...grid },
@@ -78,13 +78,13 @@ function student(truth: Int32Array, policy: Shown): Tell {
       accuracy,
       0.5,
     );
-    if (told !== null) [shown, before] = [told, answers.slice()];
-    return told;
+    if (reply !== null) [shown, before] = [reply, answers.slice()];
+    return reply;
   };
 }
 
-/** Students who share what they are told, each with their own best: files go around, or each sends theirs in a row. */
-function colluding(truth: Int32Array, { policy, students, files, order }: Probing): Tell {
+/** Students who share what they are shown, each with their own best: files go around, or each sends theirs in a row. */
+function colluding(truth: Int32Array, { policy, students, files, order }: Probing): Oracle {
   const each = Array.from({ length: students }, () => student(truth, policy));
   const own = Math.ceil(files / students);
   let turn = 0;
@@ -95,50 +95,50 @@ function colluding(truth: Int32Array, { policy, students, files, order }: Probin
   };
 }
 
-export type Attack = (attempts: number, tell: Tell, rows: number, random: Random) => Int32Array;
+export type Attack = (attempts: number, oracle: Oracle, rows: number, random: Random) => Int32Array;
 
-/** Random files, weighed by what is told of them; then a vote. */
+/** Random files, weighed by what is shown of them; then a vote. */
 const voteBy =
-  (weight: (told: number | null) => number): Attack =>
-  (attempts, tell, rows, random) => {
+  (weight: (reply: number | null) => number): Attack =>
+  (attempts, oracle, rows, random) => {
     const votes = new Float64Array(2 * rows);
     for (let attempt = 0; attempt < attempts; attempt++) {
       const answers = coins(2 * rows, random);
-      const way = weight(tell(answers));
+      const way = weight(oracle(answers));
       for (let row = 0; row < votes.length; row++) votes[row] = at(votes, row) + (answers[row] ? way : -way);
     }
     // Where the votes say nothing, a coin.
     return Int32Array.from(votes, (one) => (one === 0 ? random.bits() >>> 31 : one > 0 ? 1 : 0));
   };
 
-/** By how far above or below a half; nothing told is a hint too: no better than what was told before. */
-export const vote = voteBy((told) => (told === null ? -0.01 : told - 0.5));
-/** By the side of a half alone, with less weight where nothing is told. */
-const voteBySide = voteBy((told) => (told === null ? -0.2 : told > 0.5 ? 1 : -1));
+/** By how far above or below a half; nothing shown is a hint too: no better than what was shown before. */
+export const vote = voteBy((reply) => (reply === null ? -0.01 : reply - 0.5));
+/** By the side of a half alone, with less weight where nothing is shown. */
+const voteBySide = voteBy((reply) => (reply === null ? -0.2 : reply > 0.5 ? 1 : -1));
 /** What is shown to be above a half alone. */
-const voteOfShown = voteBy((told) => (told !== null && told > 0.5 ? 1 : 0));
+const voteOfShown = voteBy((reply) => (reply !== null && reply > 0.5 ? 1 : 0));
 
-/** Flips so many answers at a time, and keeps the change where it is told to be better. */
+/** Flips so many answers at a time, and keeps the change where it is shown to be better. */
 const climb =
   (flips: number): Attack =>
-  (attempts, tell, rows, random) => {
+  (attempts, oracle, rows, random) => {
     let best = coins(2 * rows, random);
-    let score = tell(best) ?? 0;
+    let score = oracle(best) ?? 0;
     for (let attempt = 1; attempt < attempts; attempt++) {
       const next = best.slice();
       for (let flip = 0; flip < flips; flip++) {
         const row = random.below(rows);
         next[row] = 1 - at(next, row);
       }
-      const told = tell(next);
-      if (told !== null && told > score) [best, score] = [next, told];
+      const reply = oracle(next);
+      if (reply !== null && reply > score) [best, score] = [next, reply];
     }
     return best;
   };
 
 /** Votes over one half of the attempts, then changes to what the vote gave, a tenth of the rows at a time. */
-const voteThenClimb: Attack = (attempts, tell, rows, random) => {
-  let best = vote(Math.floor(attempts / 2), tell, rows, random);
+const voteThenClimb: Attack = (attempts, oracle, rows, random) => {
+  let best = vote(Math.floor(attempts / 2), oracle, rows, random);
   let score = -1;
   for (let attempt = Math.floor(attempts / 2); attempt < attempts; attempt++) {
     const next = best.slice();
@@ -147,8 +147,8 @@ const voteThenClimb: Attack = (attempts, tell, rows, random) => {
         const row = random.below(rows);
         next[row] = 1 - at(next, row);
       }
-    const told = tell(next);
-    if (told !== null && told > score) [best, score] = [next, told];
+    const reply = oracle(next);
+    if (reply !== null && reply > score) [best, score] = [next, reply];
   }
   return best;
 };
@@ -181,8 +181,8 @@ export function reached(attack: Attack, probing: Probing) {
   let [feedback, final] = [0, 0];
   for (let seed = 0; seed < classes; seed++) {
     const truth = coins(2 * rows, seededRandom(seed, 'truth'));
-    const tell = colluding(truth, probing);
-    const answers = attack(files, tell, rows, seededRandom(seed, 'attack'));
+    const oracle = colluding(truth, probing);
+    const answers = attack(files, oracle, rows, seededRandom(seed, 'attack'));
     feedback += hitsOf(answers, truth, 0, rows) / classes;
     final += hitsOf(answers, truth, rows, rows) / classes;
   }
@@ -207,13 +207,13 @@ export function progressShown(
   for (let seed = 0; seed < classes; seed++) {
     const random = seededRandom(seed, 'honest');
     const truth = coins(2 * rows, random);
-    const tell = student(truth, 'only-when-better');
+    const oracle = student(truth, 'only-when-better');
     // A model that improves is right on the rows on which it was, and on more.
     const hard = Float64Array.from(truth, () => random.unit());
-    const told = accuracies.map((accuracy) =>
-      tell(truth.map((one, row) => (at(hard, row) < accuracy ? one : 1 - one))),
+    const reply = accuracies.map((accuracy) =>
+      oracle(truth.map((one, row) => (at(hard, row) < accuracy ? one : 1 - one))),
     );
-    if (told[0] !== null && told.slice(1).filter((one) => one !== null).length >= 1) seen++;
+    if (reply[0] !== null && reply.slice(1).filter((one) => one !== null).length >= 1) seen++;
   }
   return seen / classes;
 }

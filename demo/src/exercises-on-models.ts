@@ -55,7 +55,7 @@ trees over your folds and look at both errors.`,
       brief: `This time the school keeps the held-out colonies to itself, their features too: hand in the **model**, and it is run
 on them here.
 
-A model that knows its training rows by heart is told from one that has learned something by what it says of new ones.`,
+A model that knows its training rows by heart is distinguished from one that has learned something by what it predicts for new ones.`,
       questions: [
         {
           id: 'q1',
@@ -110,7 +110,7 @@ The $F_1$ score is $2PR/(P+R)$, with precision $P$ and recall $R$.`,
           id: 'q2',
           kind: 'choice',
           title: 'What may be said',
-          text: 'Say of each statement whether it is true.',
+          text: 'Choose for each statement whether it is true.',
           marks: 4,
           values: { manner: 'each', credit: 'each' },
           statements: [

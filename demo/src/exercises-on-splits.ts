@@ -77,7 +77,7 @@ Colonies of one apiary resemble one another: think about what that does to your 
     settings: {
       title: 'A split you can defend',
       brief: `Before anything is fitted, the records are split. The school wants to know how well a model does in **apiaries it
-has not seen**: part the training rows so that the test rows can tell.`,
+has not seen**: split the training rows so that the test rows can show it.`,
       questions: [
         {
           id: 'q1',
@@ -150,7 +150,7 @@ the four folds that it is not in, and report what you find.`,
           id: 'q2',
           kind: 'choice',
           title: 'What may be said of folds',
-          text: 'Say of each statement whether it is true.',
+          text: 'Choose for each statement whether it is true.',
           marks: 3,
           values: { manner: 'each', credit: 'less' },
           statements: [

@@ -6,7 +6,7 @@ const SEED = 1827;
 const GRAINS = 3000;
 const SLIDES = 75;
 
-/** Mean diameter, elongation, texture and brightness of each plant's grains. Clover and bramble are hard to tell apart. */
+/** Mean diameter, elongation, texture and brightness of each plant's grains. Clover and bramble are hard to distinguish. */
 const PLANTS = {
   heather: { share: 0.29, diameter: 34, elongation: 1.05, texture: 0.31, brightness: 0.42, pores: 4 },
   clover: { share: 0.26, diameter: 26, elongation: 1.22, texture: 0.52, brightness: 0.57, pores: 3 },

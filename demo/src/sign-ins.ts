@@ -8,7 +8,7 @@ export const STUDENTS = [
   { name: 'Mirela Voss', email: 'mirela@hollow-lane.example' },
 ] as const;
 
-/** What the demo tells the person who started it. */
+/** What the demo prints for the person who started it. */
 export function signIns(): string {
   const line = (role: string, { name, email }: { name: string; email: string }) =>
     `  ${role.padEnd(13)}  ${email.padEnd(30)}  ${PASSWORD}  (${name})\n`;

@@ -169,8 +169,8 @@ describe('Split', () => {
     expect(await ada.barriers()).toEqual([]);
     await ada.press('Use the other plan');
     await ada.press('Stop comparing');
-    await ada.press('Draw it twenty times');
-    await ada.see('telling the parts apart, area');
+    await ada.press('Try twenty seeds');
+    await ada.see('adversarial validation, area');
     await ada.see('of 20');
     await ada.press('Save this split');
     await ada.see('Saved. Set an exercise on it');
@@ -183,7 +183,7 @@ describe('Split', () => {
     await ada.see('Every row is tested once in each repeat');
     expect(await ada.barriers()).toEqual([]);
     await ada.press('Save these folds');
-    await ada.see('Folds kept');
+    await ada.see('Saved folds');
     const href = await ada.page.$eval('a[download]', (link) => link.getAttribute('href') ?? '');
     const [header, ...lines] = (await ada.fetch(href)).text.trim().split('\n');
     expect(header).toBe('row,repeat,fold');

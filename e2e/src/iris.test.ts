@@ -187,11 +187,11 @@ describe('iris, from the table to the marks', () => {
     await student.press('Choose another');
   });
 
-  it('drops a mended file, clicks twice, and gets one receipt without a reload', async () => {
+  it('drops a fixed file, clicks twice, and gets one receipt without a reload', async () => {
     await student.drop(
       'Hand in a file',
       fileWith(
-        'mended.csv',
+        'fixed.csv',
         fileOf((p) => p.label),
       ),
     );

@@ -61,8 +61,8 @@ describe('overwintering, from the raw file to a kept split', () => {
     await ada.choose('the columns to fill', 'stores_kg');
     await ada.choose('the column of groups', 'apiary');
     await ada.see('cells change in stores_kg');
-    await ada.see('Learns from all rows.');
-    await ada.see('a model that is judged fairly must learn such steps within its training rows alone');
+    await ada.see('Fitted to all rows.');
+    await ada.see('a model that is judged fairly must fit such steps to its training rows alone');
     expect(await ada.barriers()).toEqual([]);
   });
 
@@ -102,7 +102,7 @@ describe('overwintering, from the raw file to a kept split', () => {
     await ada.see('Saved. Set an exercise on it');
   });
 
-  it('has findings at Look, each of which leads to the step that mends it', async () => {
+  it('has findings at Look, each of which leads to the step that fixes it', async () => {
     await ada.follow('Look');
     await ada.see('with survived');
     await ada.see('Complete rows');

@@ -90,7 +90,7 @@ describe('an exercise of every kind', () => {
     await ada.press('3 · The folds you used: write in it');
     await ada.choose('stratify by', '');
     await ada.press('5 · Figures of your own: write in it');
-    await ada.see('Draws, with their keys');
+    await ada.see('Random variants, with their keys');
     await ada.choose('what is computed', 'grid-fits');
     await ada.see('A grid has');
     await ada.page.reload();
@@ -321,18 +321,18 @@ describe('an exercise of every kind', () => {
     await sam.see('26 of 29');
   });
 
-  it('is reopened, but for questions whose right answers were shown', async () => {
+  it('is reopened, but for questions whose correct answers were shown', async () => {
     await ada.open(exercise);
     await ada.press('Reopen');
     await ada.see('What the return showed them stays known');
     expect(await ada.barriers()).toEqual([]);
     await ada.fill('What students read of the change', 'Reopened for those who were ill.');
-    await ada.press('Reopen and tell students');
+    await ada.press('Reopen and notify students');
     await ada.see('Students read: Reopened for those who were ill.');
     await sam.open(exercise);
     await sam.see('Reopened for those who were ill.');
-    await sam.see('Its right answers were shown when the exercise was returned');
-    expect((await sam.text()).split('Its right answers were shown').length - 1).toBe(2);
+    await sam.see('Its correct answers were shown when the exercise was returned');
+    expect((await sam.text()).split('Its correct answers were shown').length - 1).toBe(2);
     await ada.open(`${exercise}/submissions`);
     await ada.press('Return to students');
     await ada.press('Return to students: yes');

@@ -57,7 +57,7 @@ describe('the lesson on overfitting', () => {
     await ada.follow('Save folds at Split');
     await ada.see('Fold by fold');
     await ada.press('Save these folds');
-    await ada.see('Folds kept');
+    await ada.see('Saved folds');
     await ada.follow('Try');
     await ada.see('Nothing was tried over these folds');
   });
@@ -120,7 +120,7 @@ describe('the lesson on overfitting', () => {
     await ada.press('Model');
     await ada.see('As rules');
     await ada.see('weight ≤');
-    await ada.see('What the tree parts by');
+    await ada.see('What the tree splits on');
   });
 
   it('shows errors out of fold by subgroup, and a threshold with its costs', async () => {

@@ -61,7 +61,7 @@ describe('every view', () => {
     ['the desk Try', () => ines, () => `${dataSet}/try`, 'What the run shows'],
     ['a tree at Try', () => ines, () => `${dataSet}/try?view=model`, 'As rules'],
     ['errors at Try', () => ines, () => `${dataSet}/try?view=errors`, 'The rows with the largest errors'],
-    ['the desk Release', () => ines, () => `${dataSet}/release`, 'Splits kept'],
+    ['the desk Release', () => ines, () => `${dataSet}/release`, 'Saved splits'],
     ['exercises', () => ines, () => `${course}/exercises`, 'Which colonies'],
     ['the composer', () => ines, () => composer, 'Attempts and feedback'],
     ['a sheet with drawn figures and statements', () => tamsin, () => figures, 'What may be said'],
@@ -128,9 +128,9 @@ describe('the focus', () => {
   it('stays on a button that has acted', async () => {
     await ines.open(`${dataSet}/split`);
     await ines.see('What follows from it');
-    await ines.press('Draw another');
+    await ines.press('Another seed');
     await ines.see('Undo');
-    expect(await focused()).toEqual(['BUTTON', 'Draw another']);
+    expect(await focused()).toEqual(['BUTTON', 'Another seed']);
   });
 
   it('goes to what is asked before it is done, and back', async () => {

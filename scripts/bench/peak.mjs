@@ -1,4 +1,4 @@
-// Loaded before a program whose memory is measured: tells its peak on file descriptor 3 as it ends.
+// Loaded before a program whose memory is measured: writes its peak to file descriptor 3 as it ends.
 import { writeSync } from 'node:fs';
 import { isMainThread } from 'node:worker_threads';
 

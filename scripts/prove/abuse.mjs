@@ -96,6 +96,15 @@ export async function abuseRun(database, { rows = 20_000, files = 100, imports =
   await importing;
   const memory = mostMemory(web.pid);
   await Promise.all([web.kill('SIGTERM'), worker.kill('SIGTERM')]);
-  const told = (of) => [...of].map(([status, n]) => `${n} × ${status}`).join(', ');
-  return { files, answers: told(answers), checks, pages, imported: told(imported), release, memory, rows };
+  const counts = (of) => [...of].map(([status, n]) => `${n} × ${status}`).join(', ');
+  return {
+    files,
+    answers: counts(answers),
+    checks,
+    pages,
+    imported: counts(imported),
+    release,
+    memory,
+    rows,
+  };
 }

@@ -44,7 +44,7 @@ function sameDay(random, rows, isClass) {
  * rows are held out, `groups` that whole groups are; otherwise rows are held out at random.
  */
 const HONEST = {
-  'nothing tells the target': (random, rows, isClass) => ({
+  'nothing predicts the target': (random, rows, isClass) => ({
     header: ['a', 'b'],
     lines: Array.from({ length: rows }, (_, i) => [
       `r${i}`,
@@ -53,7 +53,7 @@ const HONEST = {
       target(isClass, normal(random)),
     ]),
   }),
-  'numbers that tell it, some skewed, some missing': (random, rows, isClass) => ({
+  'numbers that predict it, some skewed, some missing': (random, rows, isClass) => ({
     header: ['a', 'b', 'c'],
     lines: Array.from({ length: rows }, (_, i) => {
       const [a, b] = [normal(random), Math.exp(1.5 * normal(random))];
@@ -67,7 +67,7 @@ const HONEST = {
       ];
     }),
   }),
-  'categories that tell it': (random, rows, isClass) => ({
+  'categories that predict it': (random, rows, isClass) => ({
     header: ['make', 'colour'],
     lines: Array.from({ length: rows }, (_, i) => {
       const make = random.below(12);
@@ -79,7 +79,7 @@ const HONEST = {
       ];
     }),
   }),
-  'columns that tell it nearly always': (random, rows, isClass) => ({
+  'columns that predict it nearly always': (random, rows, isClass) => ({
     header: ['a', 'b'],
     lines: Array.from({ length: rows }, (_, i) => {
       const [a, b] = [normal(random), normal(random)];
@@ -112,7 +112,7 @@ const HONEST = {
       }),
     };
   },
-  'a series whose days tell their own target': (random, rows, isClass) => sameDay(random, rows, isClass),
+  'a series whose days show their own target': (random, rows, isClass) => sameDay(random, rows, isClass),
   'the same, the last held out': (random, rows, isClass) => ({
     ...sameDay(random, rows, isClass),
     last: true,
@@ -172,7 +172,7 @@ const LEAKING = {
       .flat()
       .slice(0, rows),
   }),
-  'identifiers whose first letter tells the target': (random, rows, isClass) => ({
+  'identifiers whose first letter shows the target': (random, rows, isClass) => ({
     header: ['a'],
     lines: Array.from({ length: rows }, (_, i) => {
       const value = normal(random);

@@ -103,7 +103,7 @@ async function oddsOf({ table }) {
       return `${column.name} holds an infinite number`;
   }
   const once = writeCsv(table);
-  // Texts with blanks around them, or that are blank, are not told from missing ones in CSV: names are trimmed there.
+  // Texts with blanks around them, or that are blank, are not distinguished from missing ones in CSV: names are trimmed there.
   if (/(^|[,"\n])\s|\s([,"\n]|$)|\r|\0/.test(once.replaceAll(/\n/g, '|'))) return null;
   const again = await readTable(strToU8(once), { file: 'again.csv' }).catch((error) => error);
   if (again instanceof Error)

@@ -10,7 +10,7 @@ try {
   const config = readConfig();
   await (command === 'backup' ? backUp(config, file) : restore(config, file));
   console.log(
-    command === 'backup' ? `Everything is in ${file}.` : `Everything of ${file} is in the database.`,
+    command === 'backup' ? `Everything is in ${file}.` : `Everything in ${file} is in the database.`,
   );
 } catch (error) {
   console.error(error instanceof ConfigError ? error.message : error);

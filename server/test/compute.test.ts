@@ -48,7 +48,7 @@ const plan = {
   kind: 'draw',
   values: { sized: 'percent', training: 80, validation: 0, heldout: 20, stratify: '', group: '', seed: 1 },
 };
-/** Twenty draws of a table of this size take longer than anybody here waits. */
+/** Twenty seeds of a table of this size take longer than anybody here waits. */
 const slow = (limit: Parameters<Compute['run']>[2]) =>
   compute.run(SPLIT_TASKS.seedSensitivity, { stored: stored(), roles, plan }, limit);
 const quick = (table: StoredTable) => compute.run(LOOK_TASKS.rows, { stored: table, from: 0, to: 1 }, 60);

@@ -231,7 +231,7 @@ describe('a correction of what students have answered', () => {
     });
     await begin(at, [RIGHT]);
     expect((await settled(at)).body.state).toBe('ready');
-    const jobs = await asOwner<{ data: object }>(`SELECT data FROM pgboss.job WHERE name = 'remark'`);
+    const jobs = await asOwner<{ data: object }>(`SELECT data FROM pgboss.job WHERE name = 'regrade'`);
     const told = jobs.flatMap(({ data }) => Object.values(data) as unknown[]);
     // Of what is corrected a job is told by identifiers alone.
     expect(told.length).toBeGreaterThan(0);

@@ -57,12 +57,12 @@ describe('importing', () => {
     [
       'sheet.csv',
       zip,
-      'sheet.csv is a spreadsheet or a zip archive, whatever its name says. Save it as CSV and bring that file.',
+      'sheet.csv is a spreadsheet or a zip archive, whatever its name says. Save it as CSV and import that file.',
     ],
     [
       'page.csv',
       Buffer.from('<!doctype html><title>Sign in</title>'),
-      'page.csv is a web page, not a table. Perhaps a sign-in page was saved in place of the data.',
+      'page.csv is a web page, not a table. Perhaps a sign-in page was saved instead of the data.',
     ],
     ['head.csv', Buffer.from('a,b\n'), 'head.csv has a header and no rows under it.'],
     ['ragged.csv', Buffer.from('a,b\n1,2\n3\n'), 'ragged.csv, line 3: 1 field, but the header has 2.'],

@@ -83,13 +83,13 @@ describe('steps that are tried', () => {
 });
 
 describe('a look', () => {
-  it('finds what is amiss with the rows, with the step that mends it', async () => {
+  it('finds what is wrong with the rows, with the step that fixes it', async () => {
     const { body } = await ada.call<Schemas['TableFindings']>('GET', `${dataSet}/findings`);
     expect(body.findings[0]).toMatchObject({
       message: '1 row has no lost: it cannot be trained on or marked.',
-      mend: { kind: 'drop-missing', values: { columns: ['lost'] } },
+      fix: { kind: 'drop-missing', values: { columns: ['lost'] } },
     });
-    expect(body.findings.map(({ mend }) => mend?.kind)).toContain('drop-repeated');
+    expect(body.findings.map(({ fix }) => fix?.kind)).toContain('drop-repeated');
     // By hand: h2 lacks its weight, h4 its label.
     expect(body.complete).toEqual([
       { without: null, rows: 4 },

@@ -11,7 +11,7 @@ const config = defineConfig({
     '*:focus-visible': { outline: '2px solid', outlineColor: 'accent', outlineOffset: '2px' },
     'td, th, .figures': { fontVariantNumeric: 'tabular-nums' },
     a: { color: 'accent' },
-    // Within a text colour alone would not tell a link.
+    // Within a text colour alone would not mark a link.
     'p a': { textDecoration: 'underline', textUnderlineOffset: '3px' },
   },
   theme: {

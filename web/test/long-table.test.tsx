@@ -73,6 +73,6 @@ describe('a table of a million rows', () => {
 
   it('that has no row says so', () => {
     drawTable(0);
-    expect(screen.getByRole('status').textContent).toBe('No row is like that.');
+    expect(screen.getByRole('status').textContent).toBe('No row matches.');
   });
 });

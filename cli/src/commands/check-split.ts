@@ -136,7 +136,7 @@ function sizeChecks(split: Partition, asked: readonly PartSize[]): Check[] {
 export const addCheckSplit: AddCommand = (program, start) => {
   program
     .command('check-split')
-    .description('Check whether a split keeps what it promises.')
+    .description('Check whether a split is what was asked for.')
     .argument('<file>', 'the table')
     .argument('<assignment>', 'CSV with the columns row (from 0), or the identifier, and part')
     .option('--id <column>', 'names the rows in both files')

@@ -113,7 +113,7 @@ function compared(first: Predictions, second: Predictions, context: Context) {
   return {
     json: { n, agreement, differs, confused, tests: { mcnemar, delong } },
     text: [
-      `${n} rows; both say the same of ${shown(100 * agreement)} %`,
+      `${n} rows; both predict the same for ${shown(100 * agreement)} %`,
       ...(confused.length > 0
         ? [
             inColumns(

@@ -196,7 +196,7 @@ export const addFit: AddCommand = (program, start) => {
     .option('--cv <k>', 'judge it over so many folds', numberOption('cv'))
     .option('--stratify <column>', 'equal shares of its values in every fold')
     .option('--group <column>', 'the rows of one value stay together, and it is no feature')
-    .option('--weight <column>', 'how much each row counts while the model learns')
+    .option('--weight <column>', 'how much each row counts while the model is fitted')
     .requiredOption('--seed <n>', 'the same seed gives the same folds', numberOption('seed'))
     .option('--save <file>', 'the fitted model: JSON, or PMML or ONNX by the ending .pmml or .onnx')
     .action(start(run));

@@ -31,7 +31,7 @@ function sentenceOf({ message, examples, measured, expected }: Check, file: stri
   }
   return expected === null || measured === null || first
     ? said
-    : `${said} It has ${measured}; expected is ${expected}.`;
+    : `${said} It has ${measured}; expected: ${expected}.`;
 }
 
 function placeOf({ examples: [first] }: Check, file: string) {

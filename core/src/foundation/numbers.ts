@@ -44,7 +44,7 @@ export function counted(n: number, one: string, many = `${one}s`): string {
   return `${count(n)} ${n === 1 ? one : many}`;
 }
 
-/** Different numbers to six significant digits, or as many as tell them apart. */
+/** Different numbers to six significant digits, or as many as distinguish them. */
 export function edgeTexts(edges: readonly number[]): string[] {
   for (let precision = 6; precision < 17; precision++) {
     const texts = edges.map((edge) => String(Number(edge.toPrecision(precision))));

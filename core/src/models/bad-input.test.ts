@@ -45,13 +45,13 @@ describe('what is hard on a model is a clear result', () => {
     expect(warnings[0]).toContain('twice, one: no coefficient of their own');
   });
 
-  it('more columns than rows: an exact fit that says nothing of its errors', () => {
+  it('more columns than rows: an exact fit, whose errors cannot be estimated', () => {
     const names = Array.from({ length: 12 }, (_, c) => `x${c}`);
     const table = tableOf(
       `${names.join(',')},y\n${lines(8, (i) => `${names.map((_, c) => (i * 7 + c * c * 3 + i * c) % 19).join(',')},${i % 5}`)}\n`,
     );
     const { description, warnings } = finite(table, 'linear', 'y', 'regression');
-    expect(warnings.join(' ')).toContain('says nothing of its errors');
+    expect(warnings.join(' ')).toContain('its errors cannot be estimated');
     expect(description.coefficients?.every(({ se }) => se === null)).toBe(true);
     for (const kind of ['ridge', 'lasso', 'elastic-net', 'nearest', 'tree'])
       finite(table, kind, 'y', 'regression');

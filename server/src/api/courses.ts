@@ -48,7 +48,7 @@ export type JobState = 'waiting' | 'running' | 'trying again' | 'done' | 'failed
 /** Something that the program does for the course in the background. */
 export interface JobInfo {
   readonly id: string;
-  readonly kind: 'import' | 'prepare' | 'pack' | 'sheets' | 'check' | 'model' | 'remark' | 'trial';
+  readonly kind: 'import' | 'prepare' | 'pack' | 'sheets' | 'check' | 'model' | 'regrade' | 'trial';
   /** What it is about, by the name that people know it by. */
   readonly subject: string;
   readonly state: JobState;

@@ -111,7 +111,7 @@ export interface PreparationInfo {
   readonly steps: readonly Step[];
 }
 
-/** Steps to be tried on the raw table; of the chosen one examples are told. */
+/** Steps to be tried on the raw table; of the chosen one examples are shown. */
 export interface PrepareRequest {
   readonly steps: readonly Step[];
   readonly chosen: number | null;

@@ -23,7 +23,7 @@ export interface ExerciseUse {
 
 export type ExerciseState = 'draft' | 'packing' | 'released' | 'returned';
 
-/** When and how often answers are taken, and what is told of them while the exercise is open. */
+/** When and how often answers are taken, and what is disclosed of them while the exercise is open. */
 export interface ExercisePolicy {
   /** For each question, in all. */
   readonly attempts: number;
@@ -201,7 +201,7 @@ export interface ExerciseDetail extends ExercisePolicy {
   readonly reissued: boolean;
   readonly title: string;
   readonly brief: string;
-  /** What students are told of changes after the release. */
+  /** What students read of changes after the release. */
   readonly notice: string;
   readonly marks: number;
   readonly state: ExerciseState;

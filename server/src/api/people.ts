@@ -59,7 +59,7 @@ export interface LinkInfo {
   readonly email: string;
 }
 
-/** A link that was made, as a path under the server's address. Told once. */
+/** A link that was made, as a path under the server's address. Shown once. */
 export interface MadeLink {
   readonly name: string;
   readonly email: string;
@@ -76,7 +76,7 @@ export interface NewToken {
   readonly days: number;
 }
 
-/** Told once. */
+/** Shown once. */
 export interface MadeToken {
   readonly id: string;
   readonly token: string;

@@ -3,7 +3,7 @@ import { PREPARE_JOB } from '../datasets/prepare.job.js';
 import { PACK_JOB } from '../exercises/pack.job.js';
 import { SHEETS_JOB } from '../exercises/sheets.job.js';
 import type { JobKind } from '../platform/jobs/job-kind.js';
-import { REMARK_JOB } from '../released/remark.job.js';
+import { REGRADE_JOB } from '../released/regrade.job.js';
 import { CHECK_JOB, MODEL_JOB } from '../submissions/check.job.js';
 import { TRIAL_JOB } from '../trials/trial.job.js';
 
@@ -13,7 +13,7 @@ export const ALL_JOB_KINDS: readonly JobKind[] = [
   MODEL_JOB,
   SHEETS_JOB,
   PACK_JOB,
-  REMARK_JOB,
+  REGRADE_JOB,
   PREPARE_JOB,
   IMPORT_JOB,
   TRIAL_JOB,

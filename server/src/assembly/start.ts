@@ -66,14 +66,14 @@ export async function makeWeb(): Promise<NestExpressApplication> {
 
 /** The built pages; an address that is no file is a page of the application, which shows what is there. */
 function servePages(app: NestExpressApplication): void {
-  // Answers of the API stay as they are: the length of a compressed one would tell of what it holds.
+  // Answers of the API stay as they are: the length of a compressed one would reveal what it holds.
   app.use(
     compression({
       filter: (request, response) =>
         !request.originalUrl.startsWith('/api/') && compression.filter(request, response),
     }),
   );
-  // The names of these files tell their contents.
+  // The names of these files follow from their contents.
   app.use('/assets', express.static(join(PAGES, 'assets'), { index: false, maxAge: '1y', immutable: true }));
   app.use(express.static(PAGES, { index: false, maxAge: '1h' }));
   app.use((request: Request, response: Response, next: NextFunction) => {

@@ -8,14 +8,14 @@ import { JOB_HANDLERS, type JobHandler } from '../platform/jobs/handler.js';
 import { Runner } from '../platform/jobs/runner.service.js';
 import { UPKEEP, type Upkeep } from '../platform/jobs/upkeep.js';
 import { PlatformModule } from '../platform/platform.module.js';
-import { RemarkJob } from '../released/remark.job.js';
+import { RegradeJob } from '../released/regrade.job.js';
 import { ReserveModule } from '../reserve/reserve.module.js';
 import { CheckJob } from '../submissions/check.job.js';
 import { deleteIdleAnswers } from '../submissions/upkeep.js';
 import { TrialJob } from '../trials/trial.job.js';
 import { AssemblyModule } from './assembly.module.js';
 
-const HANDLERS = [SheetsJob, ImportJob, PrepareJob, PackJob, TrialJob, CheckJob, RemarkJob];
+const HANDLERS = [SheetsJob, ImportJob, PrepareJob, PackJob, TrialJob, CheckJob, RegradeJob];
 const ALL_UPKEEP: readonly Upkeep[] = [deleteIdleAnswers, deleteIdleTables];
 
 /** The worker process: no routes, only jobs. */

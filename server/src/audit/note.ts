@@ -58,7 +58,7 @@ export interface Doer {
 }
 
 /**
- * Adds to the trail, within the transaction of what it tells of: neither is there without the other.
+ * Adds to the activity log, within the transaction of what it records: neither is there without the other.
  *
  * @param subject what was acted on, by the name that people know it by
  */

@@ -111,7 +111,7 @@ export class Members {
     });
   }
 
-  /** Does something to a member who is no instructor, and tells everybody concerned. */
+  /** Does something to a member who is no instructor, and notifies everybody concerned. */
   private async withMember<T>(
     caller: Caller,
     personId: string,

@@ -27,7 +27,7 @@ export const IMPORT_JOB: JobKind<ImportPayload> = {
   about: 'importId',
   isOnce: true,
   title: `SELECT file_name FROM import WHERE id = (j.data ->> 'importId')::uuid`,
-  lastWord: 'The file could not be read in time. Try again, or bring a smaller file.',
+  lastWord: 'The file could not be read in time. Try again, or import a smaller file.',
   cancelled: 'Reading the file was cancelled.',
   saysWhy: true,
   giveUp: failRow('import', 'importId', 'data'),

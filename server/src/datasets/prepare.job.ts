@@ -27,8 +27,8 @@ export const PREPARE_JOB: JobKind<PreparePayload> = {
   isOnce: true,
   title: `SELECT d.name FROM preparation p JOIN data_set d ON d.id = p.data_set_id WHERE p.id = (j.data ->> 'preparationId')::uuid`,
   lastWord:
-    'The version could not be made in time. Keep it again; if that fails too, the server’s log says more.',
-  cancelled: 'The making of the version was cancelled. The steps are kept here.',
+    'The version could not be made in time. Save it again; if that fails too, the server’s log says more.',
+  cancelled: 'Making the version was cancelled. The steps are still here.',
   saysWhy: true,
   giveUp: failRow('preparation', 'preparationId', 'data'),
   waitingSubjects: `SELECT course_id AS "courseId", id AS "preparationId" FROM preparation WHERE state = 'waiting'`,

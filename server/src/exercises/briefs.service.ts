@@ -10,7 +10,7 @@ import { EXERCISE_TASKS } from './exercise.tasks.js';
 
 const SECONDS = 60;
 
-type Told = Pick<
+type BriefFields = Pick<
   ExerciseRecord,
   | 'id'
   | 'courseId'
@@ -26,7 +26,7 @@ type Told = Pick<
 >;
 
 /** What the brief in the pack of an exercise says around its questions. */
-export async function briefHead(db: EntityManager, exercise: Told): Promise<BriefHead> {
+export async function briefHead(db: EntityManager, exercise: BriefFields): Promise<BriefHead> {
   const { timeZone } = await db.findOneOrFail(CourseRecord, {
     where: { id: exercise.courseId },
     select: { id: true, timeZone: true },
@@ -49,8 +49,8 @@ export class Briefs {
    */
   async rewritten(
     caller: Caller,
-    exercise: Told,
-    changes: Partial<Told>,
+    exercise: BriefFields,
+    changes: Partial<BriefFields>,
     questions: ReleasedQuestion[] | null = null,
   ): Promise<Pick<PackRecord, 'zip' | 'sha256' | 'files' | 'questions'>> {
     const pack = await caller.db.findOne(PackRecord, {

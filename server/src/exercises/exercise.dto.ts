@@ -51,8 +51,7 @@ export class TimesBody {
 
 export class ExerciseBody extends TimesBody {
   @IsUUID(undefined, { message: 'Choose a split.' }) splitId: string;
-  @IsOptional() @IsUUID(undefined, { message: 'Choose folds that were kept.' }) foldSetId: string | null =
-    null;
+  @IsOptional() @IsUUID(undefined, { message: 'Choose saved folds.' }) foldSetId: string | null = null;
   @IsOptional() @IsBoolean() reissued = false;
   @AreQuestions() questions: object[];
   @IsIn(['best', 'last']) counts: 'best' | 'last';

@@ -25,7 +25,7 @@ export class ExerciseRecord {
   @Column('double precision', { name: 'late_percent' }) latePercent: number;
   @Column('int', { name: 'late_days' }) lateDays: number;
   @Column('text') feedback: FeedbackPolicy;
-  /** What students are told of changes after the release. */
+  /** What students read of changes after the release. */
   @Column('text', { default: '' }) notice: string;
   /** Why it is released although the audit of its pack was not sure; empty for none. */
   @Column('text', { default: '' }) reason: string;

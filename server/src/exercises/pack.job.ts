@@ -38,7 +38,7 @@ export const PACK_JOB: JobKind<PackPayload> = {
   title: `SELECT title FROM exercise WHERE id = (j.data ->> 'exerciseId')::uuid`,
   lastWord:
     'The pack could not be made. Release the exercise again; if that fails too, the server’s log says more.',
-  cancelled: 'The making of the pack was cancelled. Release the exercise again when you are ready.',
+  cancelled: 'Making the pack was cancelled. Release the exercise again when you are ready.',
   saysWhy: true,
   async giveUp(manager, { courseId, exerciseId, personId }, problem, how) {
     const exercise = await manager.findOneBy(ExerciseRecord, { id: exerciseId, state: 'packing' });

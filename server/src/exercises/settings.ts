@@ -43,7 +43,7 @@ async function splitFor(
   const version = split && (await db.findOneBy(VersionRecord, { id: split.versionId }));
   const known = version && (await db.existsBy(DataSetRecord, { id: version.dataSetId, courseId }));
   if (!split || !known)
-    throw new Problem(422, 'no-such-split', 'Choose a split that was kept in this course.', {
+    throw new Problem(422, 'no-such-split', 'Choose a split that was saved in this course.', {
       field: 'splitId',
     });
   const { roles } = await db.findOneByOrFail(RolesRecord, { id: split.rolesId });

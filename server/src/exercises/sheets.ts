@@ -77,13 +77,13 @@ export async function questionsShown(
   questions: readonly ReleasedQuestion[],
 ): Promise<Set<string>> {
   if (returnedAt === null) return new Set();
-  const told: { question: string; own: boolean }[] = await db.query(
+  const returned: { question: string; own: boolean }[] = await db.query(
     `SELECT s.question, bool_or(s.person_id = $2) AS own FROM submission s
        JOIN receipt r ON r.submission_id = s.id AND r.stage = 'returned' AND r.outcome = 'checked'
       WHERE s.exercise_id = $1 GROUP BY s.question`,
     [exerciseId, personId],
   );
-  const own = new Map(told.map((one) => [one.question, one.own]));
+  const own = new Map(returned.map((one) => [one.question, one.own]));
   return new Set(
     questions
       .filter(({ id, kind, rules }) => {

@@ -61,7 +61,7 @@ export class CourseJobs {
     }));
   }
 
-  /** Ends a job that is not done yet. Clients that wait for it are told, and the worker that runs it stops. */
+  /** Ends a job that is not done yet. Clients that wait for it are notified, and the worker that runs it stops. */
   cancel(caller: Caller, id: string): Promise<void> {
     return caller.db.transaction(async (manager) => {
       const [job]: JobRow[] = await manager.query(`${this.sql} AND j.id = $2`, [caller.courseId, id]);

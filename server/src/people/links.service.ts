@@ -21,7 +21,7 @@ export class Links {
   ) {}
 
   /**
-   * A link for a person, for a day; earlier ones no longer work. The person and all their courses are told.
+   * A link for a person, for a day; earlier ones no longer work. The person and all their courses are notified.
    *
    * @param madeBy the instructor or administrator; null for the administrator's command
    * @returns the path under the server's address

@@ -24,7 +24,7 @@ export async function mayReset(
   );
 }
 
-/** Tells the person, and every course of theirs, what happened to the account. */
+/** Records what happened to the account for the person and in every course of theirs. */
 export async function tellEveryCourse(
   manager: EntityManager,
   person: Pick<PersonRecord, 'id' | 'name'>,

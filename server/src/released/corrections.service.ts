@@ -25,7 +25,7 @@ import { ExerciseRecord, lockedExercise, PackRecord } from '../exercises/exercis
 import { Exercises, nextRevision } from '../exercises/exercises.service.js';
 import { allMarks, checkQuestionsOn } from '../exercises/settings.js';
 import { adjustedAmong, checkSameQuestions, unmarked } from './correction.js';
-import { REMARK_JOB } from './remark.job.js';
+import { REGRADE_JOB } from './regrade.job.js';
 
 /**
  * Corrections of what students have answered: questions and keys are computed again and every answer is marked by them
@@ -63,7 +63,7 @@ export class Corrections {
         problem: null,
         released: null,
       });
-      await this.jobs.enqueue(manager, REMARK_JOB, { courseId, exerciseId: id, correctionId });
+      await this.jobs.enqueue(manager, REGRADE_JOB, { courseId, exerciseId: id, correctionId });
       await note(manager, caller, 'correction begun', title);
       await announce(manager, { courseId, to: 'staff', about: 'exercises' });
     });
@@ -136,7 +136,7 @@ export class Corrections {
   }
 
   /**
-   * Puts the correction in force: questions, keys, marks, and a new receipt for everyone who was told something else.
+   * Puts the correction in force: questions, keys, marks, and a new receipt for everyone whose receipt said something else.
    * Where answers came in meanwhile these are marked first, and nothing is applied yet.
    */
   async apply(caller: Caller, id: string, { notice, takenBack }: CorrectionApplied): Promise<void> {
@@ -154,7 +154,7 @@ export class Corrections {
       const exercise = await lockedExercise(manager, id);
       if (await unmarked(manager, exercise, revision)) {
         await manager.update(CorrectionRecord, where, { state: 'waiting' });
-        await this.jobs.enqueue(manager, REMARK_JOB, {
+        await this.jobs.enqueue(manager, REGRADE_JOB, {
           courseId: exercise.courseId,
           exerciseId: id,
           correctionId,

@@ -33,7 +33,7 @@ const CHECK: Omit<
     'The check did not finish. Your file is kept and no attempt was used. Hand it in again, or ask your instructor.',
   cancelled:
     'The check was cancelled by your course. Your file is kept and no attempt was used. Hand it in again, or ask your instructor.',
-  // The text of an error could tell of held-out rows.
+  // The text of an error could reveal held-out rows.
   saysWhy: false,
   /** The student reads why there is no receipt. */
   async giveUp(manager, { courseId, submissionId }, { message }) {

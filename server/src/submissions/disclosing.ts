@@ -5,7 +5,7 @@ import { lateness } from '../exercises/policy.js';
 import type { ReceiptRecord, SubmissionRecord } from './submission.entity.js';
 
 /**
- * The order in which a student was told of answers to a question: under *only when better* each is measured by what was
+ * The order in which a student got receipts for a question: under *only when better* each is measured by what was
  * shown before it.
  */
 export const IN_TURN = `s.person_id, s.question,
@@ -42,7 +42,7 @@ export async function lastShown(
   return receipts.reduce<Shown | null>((shown, { id, scored }) => shownAfter(id, { scored }, shown), null);
 }
 
-/** What the receipt of an answer tells its student, at a stage of the exercise. */
+/** What the receipt of an answer shows its student, at a stage of the exercise. */
 export const disclosedOf = (
   exercise: ExerciseRecord,
   result: Result,

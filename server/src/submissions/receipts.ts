@@ -28,7 +28,7 @@ interface Marked {
 }
 
 /**
- * Writes a receipt for every answer whose student has not been told what the exercise as it is now tells: all of them
+ * Writes a receipt for every answer whose latest receipt is not what the exercise as it is now gives: all of them
  * at the return, those that differ after a correction, an extension or an adjustment. Earlier receipts stay as they were.
  */
 export async function issueReceipts(
@@ -53,7 +53,7 @@ export async function issueReceipts(
   const adjustments = await adjustmentsOf(manager, exerciseId);
   const shown = new Map<string, Shown | null>();
   const issued: Partial<ReceiptRecord>[] = [];
-  for (const { id, personId: person, question, receivedAt, result, issue, disclosed: told } of marked) {
+  for (const { id, personId: person, question, receivedAt, result, issue, disclosed: last } of marked) {
     const turn = `${person} ${question}`;
     const before = shown.get(turn) ?? null;
     const disclosed = disclosedOf(exercise, result, {
@@ -64,7 +64,7 @@ export async function issueReceipts(
       adjustment: adjustments.get(id) ?? null,
     });
     shown.set(turn, shownAfter(id, disclosed, before));
-    if (isDeepStrictEqual(asKept(disclosed), told)) continue;
+    if (isDeepStrictEqual(asStored(disclosed), last)) continue;
     const outcome = result.holds ? 'checked' : 'refused';
     issued.push({ submissionId: id, stage, issue: (issue ?? 0) + 1, outcome, disclosed });
   }
@@ -72,4 +72,4 @@ export async function issueReceipts(
     await manager.insert(ReceiptRecord, issued.slice(from, from + AT_ONCE));
 }
 
-const asKept = (disclosed: Disclosed): unknown => JSON.parse(JSON.stringify(disclosed));
+const asStored = (disclosed: Disclosed): unknown => JSON.parse(JSON.stringify(disclosed));

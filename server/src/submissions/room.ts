@@ -49,6 +49,6 @@ export async function checkRoom(
       'no-room-for-files',
       kept.own + bytes > MOST_BYTES.person
         ? `The files that you have handed in take ${Math.round(kept.own / MEGABYTE)} MB, and ${MOST_BYTES.person / MEGABYTE} MB are kept of one person. Files that failed their checks make room after a day.`
-        : 'This course has no room for more files. Tell your instructor.',
+        : 'This course has no room for more files. Ask your instructor.',
     );
 }

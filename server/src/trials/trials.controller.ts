@@ -58,7 +58,7 @@ class TrialPlanBody implements TrialPlan {
 }
 
 export class TrialBody implements TrialRequest {
-  @IsUUID(undefined, { message: 'Choose folds that were kept.' }) foldSetId: string;
+  @IsUUID(undefined, { message: 'Choose saved folds.' }) foldSetId: string;
   @IsBody(() => TrialPlanBody, 'Say what is to be tried.')
   plan: TrialPlanBody;
 }

@@ -1,4 +1,4 @@
-// Tries what a submitted model might, in a process that was started as its own is, and tells how each of it failed.
+// Tries what a submitted model might, in a process that was started as its own is, and reports how each attempt failed.
 import { spawn } from 'node:child_process';
 import dgram from 'node:dgram';
 import dns from 'node:dns';

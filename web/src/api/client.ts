@@ -6,7 +6,7 @@ import { trouble } from './trouble.js';
 
 export type Schemas = components['schemas'];
 
-/** An error as the server tells it, or that the server could not be reached. */
+/** An error as the server reports it, or that the server could not be reached. */
 export class ApiProblem extends Error {
   constructor(
     readonly status: number,

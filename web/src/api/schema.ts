@@ -1825,7 +1825,7 @@ export interface components {
             readonly term: string;
             /** @description The class whose log-odds it belongs to; null for a number or of two classes. */
             readonly label: string | null;
-            /** @description Null for a term that others make up, which cannot be told from them. */
+            /** @description Null for a term that follows from others. */
             readonly estimate: number | null;
             readonly se: number | null;
             /** @description t of a linear regression, z of a logistic one. */
@@ -1958,7 +1958,7 @@ export interface components {
                 readonly y: number;
             }[];
             readonly thresholds: readonly components["schemas"]["ThresholdRow"][];
-            /** @description How many thresholds there are; of more than are told, evenly taken ones are. */
+            /** @description How many thresholds there are; where there are more than are listed, evenly spaced ones are. */
             readonly allThresholds: number;
             readonly calibration: readonly components["schemas"]["CalibrationRun"][];
             /** @description Whether the probabilities agree with what came true; null of other than two classes. */
@@ -2194,7 +2194,7 @@ export interface components {
         };
         /** @enum {string} */
         readonly ExerciseState: "draft" | "packing" | "released" | "returned";
-        /** @description When and how often answers are taken, and what is told of them while the exercise is open. */
+        /** @description When and how often answers are taken, and what is disclosed of them while the exercise is open. */
         readonly ExercisePolicy: {
             /** @description For each question, in all. */
             readonly attempts: number;
@@ -2525,7 +2525,7 @@ export interface components {
             readonly question: string;
             readonly rules: components["schemas"]["Rules"];
         };
-        /** @description What an answer must look like, by kind of question. Students may know all of it, and it tells no answer. */
+        /** @description What an answer must look like, by kind of question. Students may know all of it, and it reveals no answer. */
         readonly Rules: components["schemas"]["PredictionsRules"] | components["schemas"]["ModelRules"] | components["schemas"]["SplitRules"] | components["schemas"]["FoldsRules"] | components["schemas"]["CurveRules"] | components["schemas"]["ValuesRules"] | components["schemas"]["ChoiceRules"];
         readonly PredictionsRules: {
             readonly task: components["schemas"]["Task"];
@@ -2546,7 +2546,7 @@ export interface components {
             readonly metric: string;
             readonly scheme: components["schemas"]["MarkScheme"];
         };
-        /** @description What a file of predictions must look like. It names rows and labels and tells no answer. */
+        /** @description What a file of predictions must look like. It names rows and labels and shows no answer. */
         readonly PredictionRules: {
             readonly task: components["schemas"]["Task"];
             /** @description All labels in label order; empty where numbers are predicted. */
@@ -2757,7 +2757,7 @@ export interface components {
             readonly reissued: boolean;
             readonly title: string;
             readonly brief: string;
-            /** @description What students are told of changes after the release. */
+            /** @description What students read of changes after the release. */
             readonly notice: string;
             readonly marks: number;
             readonly state: components["schemas"]["ExerciseState"];
@@ -3343,7 +3343,7 @@ export interface components {
                 readonly column: string;
                 readonly value: number;
             } | null;
-            /** @description Area by which a classifier tells training from held-out rows; null where it cannot be judged. */
+            /** @description Area under the ROC curve of a classifier of training against held-out rows; null where it cannot be judged. */
             readonly apart: number | null;
         };
         /** @description Folds that are to be made: of the training rows of a split, or of all rows that take part. */
@@ -3468,7 +3468,7 @@ export interface components {
         readonly JobInfo: {
             readonly id: string;
             /** @enum {string} */
-            readonly kind: "import" | "prepare" | "pack" | "sheets" | "check" | "model" | "remark" | "trial";
+            readonly kind: "import" | "prepare" | "pack" | "sheets" | "check" | "model" | "regrade" | "trial";
             /** @description What it is about, by the name that people know it by. */
             readonly subject: string;
             readonly state: components["schemas"]["JobState"];
@@ -3563,7 +3563,7 @@ export interface components {
             readonly name: string;
             readonly email: string;
         };
-        /** @description A link that was made, as a path under the server's address. Told once. */
+        /** @description A link that was made, as a path under the server's address. Shown once. */
         readonly MadeLink: {
             readonly name: string;
             readonly email: string;
@@ -3580,7 +3580,7 @@ export interface components {
             /** @description Days until it expires. */
             readonly days: number;
         };
-        /** @description Told once. */
+        /** @description Shown once. */
         readonly MadeToken: {
             readonly id: string;
             readonly token: string;
@@ -3664,11 +3664,11 @@ export interface components {
             /** @description Empty where no cell is missing. */
             readonly complete: readonly components["schemas"]["CompleteRows"][];
         };
-        /** @description Something about a table that should be seen, and the step that mends it, where one does. */
+        /** @description Something about a table that should be seen, and the step that fixes it, where one does. */
         readonly Finding: {
             readonly column: string | null;
             readonly message: string;
-            readonly mend: components["schemas"]["Step"] | null;
+            readonly fix: components["schemas"]["Step"] | null;
             /** @description Whether the column is the same in all rows, or another in each: those can go together. */
             readonly tellsNothing: boolean;
         };
@@ -3984,7 +3984,7 @@ export interface components {
             /** @description Titles of the releases that hold them out, the first one first. */
             readonly releases: readonly string[];
         };
-        /** @description Steps to be tried on the raw table; of the chosen one examples are told. */
+        /** @description Steps to be tried on the raw table; of the chosen one examples are shown. */
         readonly PrepareRequest: {
             readonly steps: readonly components["schemas"]["Step"][];
             readonly chosen: number | null;

@@ -8,7 +8,7 @@ export interface CheckRequest {
   readonly rules: Schemas['Rules'];
 }
 
-/** What the page is told; what the file holds stays in the worker. */
+/** What the page receives; what the file holds stays in the worker. */
 export interface CheckAnswer {
   readonly checks: readonly Check[];
   readonly rows: number | null;
@@ -36,6 +36,6 @@ addEventListener('message', (event: MessageEvent<CheckRequest>) => {
       rows,
       milliseconds: performance.now() - start,
     } satisfies CheckAnswer);
-    // The page is told of what no file should bring about, such as one that vanished since it was chosen.
+    // The page receives what no file should bring about, such as one that vanished since it was chosen.
   })().catch(reportError);
 });

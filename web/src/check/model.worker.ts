@@ -39,6 +39,6 @@ addEventListener('message', ({ data: { file, rules, fields } }: MessageEvent<Mod
         ? { model: { report, says: training?.predictions ? saidBy(training.predictions, rules) : [] } }
         : {}),
     } satisfies CheckAnswer);
-    // The page is told of what no file should bring about.
+    // The page receives what no file should bring about.
   })().catch(reportError);
 });

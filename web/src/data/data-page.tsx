@@ -72,7 +72,7 @@ function DataSets({ dataSets }: { dataSets: readonly Schemas['DataSetSummary'][]
           { text: 'rows', numeric: true },
           { text: 'columns', numeric: true },
           { text: 'target' },
-          { text: 'splits kept', numeric: true },
+          { text: 'saved splits', numeric: true },
           { text: 'brought' },
         ]}
       >

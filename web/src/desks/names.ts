@@ -6,7 +6,7 @@ import { momentText } from '../kit/table/format.js';
 export const splitName = (
   { name, createdAt }: Pick<Schemas['SplitInfo'], 'name' | 'createdAt'>,
   timeZone: string,
-): string => (name === '' ? `the split kept ${momentText(createdAt, timeZone)}` : name);
+): string => (name === '' ? `the split saved ${momentText(createdAt, timeZone)}` : name);
 
 /** What folds are known by: their name, or how many there are and when they were kept. */
 export const foldsName = (

@@ -53,7 +53,7 @@ export function OpenVersionNote() {
   return (
     <Text role="note" mt={2} fontSize="14px">
       <b>Version {dataSet.version} is open.</b> You can look at it, split it and try models on it; the data
-      set goes on with version {dataSet.current}.{' '}
+      set continues with version {dataSet.current}.{' '}
       <Link to={versionPath(id, dataSet, dataSet.current)}>Open version {dataSet.current}</Link> ·{' '}
       <MakeCurrent number={dataSet.version} />
     </Text>

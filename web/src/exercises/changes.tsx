@@ -27,15 +27,15 @@ const AMENDING = {
     title: 'Amend what may still change',
     consequence: null,
     path: '/exercises/{exercise}/amendment',
-    end: 'Amend and tell students',
+    end: 'Amend and notify students',
   },
   returned: {
     begin: 'Reopen',
     title: 'Reopen this exercise',
     consequence:
-      'Students can hand in again until the deadline; marks follow when you return the exercise again. What the return showed them stays known: a question whose right answers were shown stays closed, and scores on the final rows can guide the next file. For one student alone, set an own deadline in the list of submissions first, and leave this one in the past.',
+      'Students can hand in again until the deadline; marks follow when you return the exercise again. What the return showed them stays known: a question whose correct answers were shown stays closed, and scores on the final rows can guide the next file. For one student alone, set an own deadline in the list of submissions first, and leave this one in the past.',
     path: '/exercises/{exercise}/reopening',
-    end: 'Reopen and tell students',
+    end: 'Reopen and notify students',
   },
 } as const;
 

@@ -30,7 +30,7 @@ const DESKS: Readonly<Record<string, PageHelp>> = {
     title: 'Prepare',
     lines: [
       'Steps make the raw table fit to teach with. They are sentences, done in order.',
-      'Choose a step to see rows before and after it. Nothing is changed until you keep a version.',
+      'Choose a step to see rows before and after it. Nothing is changed until you save a version.',
       'Every version stays. Open an earlier one, make it current again, or delete one that nothing uses.',
       'A new raw file takes the place of the old one, or its rows or columns are added.',
       'A raw file that was wrong is taken back in the list of versions.',
@@ -43,7 +43,7 @@ const DESKS: Readonly<Record<string, PageHelp>> = {
     lines: [
       'The sentence at the right says which rows train, validate and are held out, and how they are chosen.',
       'The map shows where each row goes; below it are the shares of each class with their intervals.',
-      'The checks say what follows: sizes, shares, groups that are split, features that tell the parts apart.',
+      'The checks say what follows: sizes, shares, groups that are split, features whose distributions differ.',
       'Folds test every row in turn: they have a page of their own beside this one.',
       'Save a split to set an exercise on it.',
     ],
@@ -53,7 +53,7 @@ const DESKS: Readonly<Record<string, PageHelp>> = {
   try: {
     title: 'Try',
     lines: [
-      'Models are fitted and judged over folds that you kept. Begin with a baseline.',
+      'Models are fitted and judged over folds that you saved. Begin with a baseline.',
       'The table has the mean over the folds with its standard error, and the gap to the training rows.',
       'Choose a run to see its curve, its model, its errors, and how it compares with another.',
       'A look at held-out figures is recorded. A reference run takes one; exercises compare answers with it.',
@@ -64,7 +64,7 @@ const DESKS: Readonly<Record<string, PageHelp>> = {
   release: {
     title: 'Release',
     lines: [
-      'The splits that were kept, and the exercises on each.',
+      'The saved splits, and the exercises on each.',
       'Set an exercise on a split: it asks for what that split holds out.',
       'A split can be named; one that nothing uses can be deleted.',
     ],
@@ -207,7 +207,7 @@ export function helpOf(path: string, role: 'instructor' | 'assistant' | 'student
     title: 'An exercise',
     lines: [
       'A draft is written here as students will see it, with keys and marks in the margin.',
-      'Once it is released: how it was audited, what its keys are, what students are told.',
+      'Once it is released: how it was audited, what its keys are, what students are shown.',
       'Change the deadline or the brief at any time; a correction changes questions and keys.',
       'What was handed in has a page of its own.',
     ],

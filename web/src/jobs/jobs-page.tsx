@@ -15,7 +15,7 @@ const KINDS: Record<Schemas['JobInfo']['kind'], string> = {
   model: 'run a model',
   pack: 'make a pack',
   sheets: 'generate a sheet',
-  remark: 'mark again',
+  regrade: 'mark again',
   prepare: 'make a version',
   import: 'read a table',
   trial: 'try a model',

@@ -23,7 +23,7 @@ export function Broken() {
     <Box px={6}>
       <Empty title="This page could not be drawn">
         <Text>
-          Nothing you handed in or kept is lost. If it happens again, tell the person who runs this server
+          Nothing you handed in or saved is lost. If it happens again, send the person who runs this server
           what you did and this: <code>{message}</code>
         </Text>
         <LoadAgain />

@@ -6,7 +6,7 @@ import { Frame } from '../frame/frame.js';
 import { Answer } from '../kit/answer/states.js';
 import { useSession } from './session.js';
 
-/** Everything within one course: who may be here, and the line on which the server tells of changes. */
+/** Everything within one course: who may be here, and the line on which the server announces changes. */
 export function CoursePage() {
   const session = useSession();
   const { course: id = '' } = useParams();

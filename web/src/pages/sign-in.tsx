@@ -19,7 +19,7 @@ export function SignInPage() {
       />
       <Text flex="1" minW="280px" maxW="52ch" pt={6} fontFamily="heading" fontSize="18px" color="quiet">
         Rows fall through a sieve. Some are removed while cleaning, the rest land in a training set, a
-        validation set or a held-out set, and only the held-out rows can tell whether a model has learned
+        validation set or a held-out set, and only the held-out rows can show whether a model has learned
         anything.
       </Text>
     </Flex>

@@ -46,7 +46,7 @@ function Found({ wear }: { wear: Schemas['WearInfo'] }) {
           {expected && asLarge !== null ? (
             <>
               Choosing the best of several gives {points(expected.mean)} by chance, {points(expected.low)} to{' '}
-              {points(expected.high)} in 95 of 100 other partings of the rows; {Math.round(asLarge * 100)} in
+              {points(expected.high)} in 95 of 100 other splits of the rows; {Math.round(asLarge * 100)} in
               100 reach what was found.{' '}
               {asLarge < 0.05 ? 'Answers follow the feedback.' : 'That is no sign of wear.'}
             </>

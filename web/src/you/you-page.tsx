@@ -68,14 +68,14 @@ function ChangePassword() {
       <form onSubmit={(event) => void submit(event)} noValidate>
         <Flex gap={6} wrap="wrap" align="start">
           <Field
-            label="The one you have"
+            label="Current password"
             type="password"
             autoComplete="current-password"
             problem={formState.errors.old?.message}
             {...register('old', { required: 'Give the password that you have now.' })}
           />
           <Field
-            label="A new one"
+            label="New password"
             type="password"
             autoComplete="new-password"
             hint="At least 12 characters."
@@ -213,7 +213,7 @@ function NewToken() {
       </form>
       {made === null ? null : (
         <Box mt={4} role="status">
-          <Text mb={2}>This is shown once. Take it now:</Text>
+          <Text mb={2}>This is shown once. Copy it now:</Text>
           <CopyLine text={made} label="token" arrives />
         </Box>
       )}

@@ -72,7 +72,7 @@ export interface Adjustment {
   readonly reason: string;
 }
 
-/** When a student is told. */
+/** When a result is disclosed. */
 export interface Moment {
   readonly policy: FeedbackPolicy;
   /** Whether the instructor has returned the exercise. */
@@ -98,11 +98,11 @@ export function disclose(result: Result, moment: Moment): Disclosed {
   const { kind, checks, holds, outOf, scored } = result;
   const { markedBy } = questionKindOf(kind);
   const isKey = markedBy === 'key';
-  const telling = returned || (isKey ? policy === 'everything' : policy !== 'after-return');
+  const isShown = returned || (isKey ? policy === 'everything' : policy !== 'after-return');
   const own = result.judged.filter(({ check }) => check.id !== EVIDENCE);
-  const judged = judgedFor(kind, own, returned, telling);
+  const judged = judgedFor(kind, own, returned, isShown);
   const marks =
-    returned || (telling && markedBy !== 'score') ? marksOfAnswer(result, latePercent, adjustment) : null;
+    returned || (isShown && markedBy !== 'score') ? marksOfAnswer(result, latePercent, adjustment) : null;
   return {
     kind,
     checks,
@@ -122,12 +122,12 @@ function judgedFor(
   kind: QuestionKindKey,
   judged: readonly Judgement[],
   returned: boolean,
-  telling: boolean,
+  isShown: boolean,
 ): readonly Judgement[] | null {
   const { markedBy, plausibility } = questionKindOf(kind);
   // Predictions and models have no checks that earn marks, and a condition may show something of the final rows.
   if (markedBy === 'score') return returned && judged.length > 0 ? judged : null;
-  if (telling) return judged;
+  if (isShown) return judged;
   if (markedBy === 'key') return null;
   const failed = judged.filter(({ check }) => check.outcome === 'fails' && plausibility.includes(check.id));
   return failed.length > 0 ? failed : null;

@@ -80,7 +80,7 @@ function probabilityPositions(
 export function nearestName(wanted: string, header: readonly string[]): string {
   const same = header.find((name) => name.toLowerCase() === wanted.toLowerCase());
   return same !== undefined
-    ? ` (“${same}” is written otherwise)`
+    ? ` (“${same}” is written differently)`
     : header.length > 0
       ? `; the nearest is “${closest(wanted, [...header])}”`
       : '';

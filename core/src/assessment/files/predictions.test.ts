@@ -200,7 +200,7 @@ describe('headers', () => {
     [
       'Colony,probability\nHL-1,1\n',
       binary,
-      'Line 1: there is no column “colony” (“Colony” is written otherwise).',
+      'Line 1: there is no column “colony” (“Colony” is written differently).',
     ],
     [
       'colony,prediction\nHL-1,lost\n',
@@ -222,11 +222,11 @@ describe('files that are no predictions', () => {
     ['', 'mine.csv is empty.'],
     [
       '<html><body>Sign in</body></html>',
-      'mine.csv is a web page, not a table. Perhaps a sign-in page was saved in place of the data.',
+      'mine.csv is a web page, not a table. Perhaps a sign-in page was saved instead of the data.',
     ],
     [
       'PK\x03\x04xyz',
-      'mine.csv is a spreadsheet or a zip archive, whatever its name says. Save it as CSV and bring that file.',
+      'mine.csv is a spreadsheet or a zip archive, whatever its name says. Save it as CSV and import that file.',
     ],
     ['colony,probability\nHL-1,0.5\nHL-2\n', 'mine.csv, line 3: 1 field, but the header has 2.'],
     [

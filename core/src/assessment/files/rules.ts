@@ -10,7 +10,7 @@ export interface TargetRules {
   readonly needs: Metric['needs'];
 }
 
-/** What a file of predictions must look like. It names rows and labels and tells no answer. */
+/** What a file of predictions must look like. It names rows and labels and shows no answer. */
 export interface PredictionRules extends TargetRules {
   /** Name of the identifier column. */
   readonly identifier: string;

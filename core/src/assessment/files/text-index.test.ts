@@ -4,7 +4,7 @@ import { TextIndex } from './text-index.js';
 
 const utf8 = new TextEncoder();
 
-/** Where a text is by looking through all: as it stands, else the only one of the same whole number. */
+/** Where a text is by looking through all: as it is, else the only one of the same whole number. */
 function placeOf(texts: readonly string[], text: string): number {
   if (texts.includes(text)) return texts.indexOf(text);
   const isWhole = (one: string) => /^\d+(\.0+)?$/.test(one);

@@ -50,7 +50,7 @@ export const confusion = generator({
     asked: figures([...FROM_COUNTS.map(({ name }) => name), ...CELLS], ['precision', 'recall (sensitivity)']),
   },
   sentence: () =>
-    'Draw a confusion matrix of about {rows} rows, about {positive} positive, and ask for {asked}.',
+    'Make a confusion matrix of about {rows} rows, about {positive} positive, and ask for {asked}.',
   draw(values, random) {
     const n = Math.round(values.rows * (0.8 + 0.4 * random.unit()));
     const near = Math.round((n * values.positive) / 100);

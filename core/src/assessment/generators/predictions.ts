@@ -123,8 +123,8 @@ export const agreement = generator({
   key: 'agreement',
   title: 'two models’ labels',
   about:
-    'A short table of what two models say. Agreement is the share of rows of which both say the same; kappa compares it with chance; McNemar’s test is the exact one.',
-  text: 'The table gives for {n} rows what was true, and what two models say.',
+    'A short table of what two models predict. Agreement is the share of rows for which both predict the same; kappa compares it with chance; McNemar’s test is the exact one.',
+  text: 'The table gives for {n} rows what was true, and what two models predict.',
   from: 'chance',
   parameters: {
     rows: rows(20),

@@ -45,7 +45,7 @@ const SMALL_GAIN = 0.1;
  * of files; null beyond the table, or where no score is shown.
  *
  * @param rows feedback rows
- * @param files that all who share what they are told send together
+ * @param files that all who share what they are shown send together
  */
 export function probingReaches(policy: FeedbackPolicy, rows: number, files: number): number | null {
   if (policy === 'after-return') return null;

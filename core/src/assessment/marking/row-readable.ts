@@ -13,7 +13,7 @@ const BOUNDS = [0.05, 0.95] as const;
 export const readsRows = ({ key, needs }: Pick<Metric, 'key' | 'needs'>): boolean =>
   needs === 'numbers' || OF_PROBABILITIES.has(key);
 
-/** Predictions of which no single row tells much: probabilities are bounded. Numbers are as they are. */
+/** Predictions of which no single row reveals much: probabilities are bounded. Numbers are as they are. */
 export function bounded(judged: Judged): Judged {
   if (judged.kind === 'numbers' || !judged.data.probabilities) return judged;
   const [low, high] = BOUNDS;

@@ -63,7 +63,7 @@ export function readModel(bytes: Uint8Array, file: string, options: ReadingOptio
     default:
       throw new SieveError(
         'model-file',
-        `${file} ends in none of ${FORMATS.join(', ')}, by which the format is told.`,
+        `${file} ends in none of ${FORMATS.join(', ')}, which name the format.`,
         { file },
       );
   }

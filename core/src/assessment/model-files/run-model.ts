@@ -51,7 +51,7 @@ const failed = (id: string, message: string, expected?: string): Check =>
  * Reads a model, checks it on rows that its student has, and runs it on the held-out rows. A file that is refused is
  * refused by what its student could find out alone: nothing that happens on held-out rows is among the checks.
  *
- * @param onTraining told what was found; the held-out rows are looked at when it has heard
+ * @param onTraining called with what was found, and awaited before the held-out rows are looked at
  */
 export async function runModel(
   request: ModelRequest,

@@ -7,7 +7,7 @@ import { labelsOf } from '../../data/table/labels.js';
 import type { Roles } from '../../data/table/roles.js';
 import { cellText, type Column, type Table } from '../../data/table/table.js';
 
-/** What a pack must not tell: the target itself, an order or an identifier that follows it. */
+/** What a pack must not reveal: the target itself, an order or an identifier that follows it. */
 export function auditPack(heldout: Table, roles: Roles, key: AnswerKey): Check[] {
   const names = heldout.columns.map((column) => column.name);
   const kept = [roles.target, ...roles.withheld].filter((name) => names.includes(name));
@@ -53,7 +53,7 @@ function textRanks(heldout: Table): Float64Array {
 /** Four standard errors of the area under no relation (Hanley and McNeil): chance alone exceeds it once in 16,000. */
 const TELLING_STEPS = 4;
 
-/** Whether an order of rows tells the target: the area of each class, or of above-median values, along the order. */
+/** Whether an order of rows reveals the target: the area of each class, or of above-median values, along the order. */
 function orderCheck(id: string, what: string, order: Float64Array, key: AnswerKey): Check {
   const { classes, values } = key;
   const sorted = values?.slice().sort();

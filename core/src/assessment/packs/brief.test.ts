@@ -70,7 +70,7 @@ A file that names each colony of the held-out file and gives a number. Checked: 
 
 Judged by root mean squared error; lower is better.
 
-An example of the file is in example.csv; it knows no answer.
+An example of the file is in example.csv; it holds no answer.
 `);
   });
 

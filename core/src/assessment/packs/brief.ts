@@ -64,7 +64,7 @@ function questionParts(question: ReleasedQuestion, place: number): string[] {
     checked,
     fields.length === 0 ? '' : `Asked: ${fields.map(({ label }) => label).join(', ')}.`,
     judged === null ? '' : metricSentence(judged),
-    example === null ? '' : `An example of the file is in ${example}; it knows no answer.`,
+    example === null ? '' : `An example of the file is in ${example}; it holds no answer.`,
   ];
 }
 

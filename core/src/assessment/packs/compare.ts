@@ -4,7 +4,7 @@ import type { Answer } from '../questions/contract/answer.js';
 import { readAnswer } from '../questions/read-answer.js';
 import { questionKindOf } from '../questions/registry.js';
 
-/** Things of which a comparison tells both texts. */
+/** Things of which a comparison shows both texts. */
 const MOST_EXAMPLES = 5;
 
 /** How the files of two answers to one question differ. */

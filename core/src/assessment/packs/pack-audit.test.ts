@@ -120,7 +120,7 @@ describe('the audit', () => {
       expect(refusalOf(makePack(asked).audit, '')?.message).toContain('weight 1 rows later');
     });
 
-    it('takes them where the telling feature is withheld', () => {
+    it('takes them where the predictive feature is withheld', () => {
       const asked = by('time', { time: 'day', gap: 0 });
       const made = makePack({ ...asked, roles: { ...series, withheld: ['weight'] } });
       expect(made.audit.filter(({ outcome }) => outcome === 'fails')).toEqual([]);

@@ -61,7 +61,7 @@ export interface Pack {
   readonly keys: Readonly<Record<string, KeyOf>>;
 }
 
-/** Every entry of the archive bears this time, so that times tell nothing. */
+/** Every entry of the archive bears this time, so that times reveal nothing. */
 const ENTRY_TIME = new Date(2020, 0, 1);
 
 /**

@@ -1,5 +1,5 @@
 /**
- * A moment as a deadline is told: "Friday 12 March, 17:00 (Europe/London)".
+ * A moment as a deadline is shown: "Friday 12 March, 17:00 (Europe/London)".
  *
  * @param iso with its offset from UTC
  * @param timeZone name in the IANA database

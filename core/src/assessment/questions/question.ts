@@ -20,7 +20,7 @@ export type Question =
   | ValuesQuestion
   | ChoiceQuestion;
 
-/** What an answer must look like, by kind of question. Students may know all of it, and it tells no answer. */
+/** What an answer must look like, by kind of question. Students may know all of it, and it reveals no answer. */
 export type Rules =
   PredictionsRules | ModelRules | SplitRules | FoldsRules | CurveRules | ValuesRules | ChoiceRules;
 

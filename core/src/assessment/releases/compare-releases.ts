@@ -39,17 +39,17 @@ export function compareWithRelease(mine: GivenRows, division: Uint8Array, other:
     return partner < 0 ? [] : [[row, partner] as const];
   });
   const theirs = pairs.map(([row, partner]) => [partner, row] as const);
-  const told = givenAway(mine, other, pairs);
+  const ownGiven = givenAway(mine, other, pairs);
   const given = givenAway(other, mine, theirs);
   const bad = other.sameDataSet ? 'fails' : 'unsure';
   const checks: Check[] = [];
-  if (told.length > 0)
+  if (ownGiven.length > 0)
     checks.push(
       check(
         'held-out-given',
         bad,
-        `${counted(told.length, 'held-out row')} of ${count(mine.parts.filter((part) => part === 2).length)} ${told.length === 1 ? 'is' : 'are'} in ${where} with ${mine.roles.target}`,
-        { measured: counted(told.length, 'row'), expected: 'none', examples: named(mine, told) },
+        `${counted(ownGiven.length, 'held-out row')} of ${count(mine.parts.filter((part) => part === 2).length)} ${ownGiven.length === 1 ? 'is' : 'are'} in ${where} with ${mine.roles.target}`,
+        { measured: counted(ownGiven.length, 'row'), expected: 'none', examples: named(mine, ownGiven) },
       ),
     );
   if (given.length > 0)
@@ -90,15 +90,15 @@ function givenAway(
   // With training and validation rows students get all of these, with held-out rows the features and the identifier.
   const withTarget = held.filter(([, partner]) => [0, 1].includes(at(giver.parts, partner)));
   const without = held.filter(([, partner]) => at(giver.parts, partner) === 2);
-  const tellsOf = (names: readonly string[], rows: typeof held) =>
+  const givesTarget = (names: readonly string[], rows: typeof held) =>
     names.some(
       (name) => name === holder.roles.target || copies(target, columnNamed(giver.table, name), rows),
     );
-  const told = [
-    ...(tellsOf([...features, ...others], withTarget) ? withTarget : []),
-    ...(tellsOf(identifier === null ? features : [...features, identifier], without) ? without : []),
+  const shown = [
+    ...(givesTarget([...features, ...others], withTarget) ? withTarget : []),
+    ...(givesTarget(identifier === null ? features : [...features, identifier], without) ? without : []),
   ];
-  return told.filter(([row]) => !isMissing(target, row)).map(([row]) => row);
+  return shown.filter(([row]) => !isMissing(target, row)).map(([row]) => row);
 }
 
 const named = ({ table, roles }: GivenRows, rows: readonly number[]) =>

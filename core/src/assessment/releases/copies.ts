@@ -22,11 +22,11 @@ export function copies(
 ): boolean {
   if (pairs.length < FEWEST_ROWS) return false;
   if (!isCoded(target) && !isCoded(column)) return isLinear(target.values, column.values, pairs);
-  const [truth, told] = [labelsOf(target).codes, labelsOf(column).codes];
+  const [truth, copied] = [labelsOf(target).codes, labelsOf(column).codes];
   const byValue = new Map<number, Map<number, number>>();
   const byAnswer = new Map<number, number>();
   for (const [row, partner] of pairs) {
-    const [answer, value] = [at(truth, row), at(told, partner)];
+    const [answer, value] = [at(truth, row), at(copied, partner)];
     byAnswer.set(answer, (byAnswer.get(answer) ?? 0) + 1);
     const counts = byValue.get(value) ?? new Map<number, number>();
     byValue.set(value, counts.set(answer, (counts.get(answer) ?? 0) + 1));

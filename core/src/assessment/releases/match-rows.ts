@@ -2,7 +2,7 @@ import { at } from '../../foundation/numbers.js';
 import { fnv1a } from '../../foundation/random/hash.js';
 import { cellText, isCoded, type Column, type Table } from '../../data/table/table.js';
 
-/** Fewer common columns than this cannot tell rows from one another by content. */
+/** Fewer common columns than this cannot distinguish rows by content. */
 const FEWEST_COLUMNS = 2;
 /** Identifiers name the same rows where their cells agree this much more often than those of rows paired at random. */
 const AGREEMENT = 0.25;

@@ -12,7 +12,7 @@ const takes = ({ saves }: StarterRequest, format: 'onnx' | 'pmml' | 'coefficient
 const isEquation = ({ task, model }: StarterRequest): boolean =>
   task !== 'multiclass' && modelFamilyOf(model).starter.isEquation;
 
-const TABLE = 'The model as a table of coefficients. Of rows with a missing value it says nothing.';
+const TABLE = 'The model as a table of coefficients. It gives no prediction for rows with a missing value.';
 
 /** In Python the model is saved as a table of coefficients, and as ONNX where a converter is installed. */
 export function pythonSaves(request: StarterRequest): Cell[] {

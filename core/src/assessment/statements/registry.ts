@@ -201,7 +201,7 @@ export const LIBRARY_STATEMENTS: readonly LibraryStatement[] = [
       const limit = right ? Math.floor(share) - 2 : Math.ceil(share) + 2;
       return {
         truth: share > limit,
-        text: `Always saying the most frequent class of “${roles.target}” predicts more than ${limit} % of the training rows correctly.`,
+        text: `Always predicting the most frequent class of “${roles.target}” predicts more than ${limit} % of the training rows correctly.`,
       };
     },
   },

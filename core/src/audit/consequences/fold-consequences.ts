@@ -47,7 +47,7 @@ export interface FoldConsequences {
   readonly time: { readonly column: string; readonly isDate: boolean } | null;
 }
 
-/** Folds that are told one by one. */
+/** Folds that are listed one by one. */
 export const MOST_FOLDS = 40;
 /** Common practice: shares of a class within ten points of each other are near enough between folds. */
 const WIDE_SHARES = 0.1;
@@ -160,20 +160,15 @@ function groupCheck(
   return [
     crossing.size === 0
       ? check('groups', 'holds', `No ${name} is trained on and tested in the same fold`)
-      : check(
-          'groups',
-          followsTime ? 'unsure' : 'fails',
-          `Rows of one ${name} stand on both sides of a fold`,
-          {
-            measured: `${count(crossing.size)} of ${count(labels.length)} split across folds`,
-            expected: followsTime
-              ? 'none split across folds, unless later rows of the same groups are to be predicted'
-              : 'none split across folds: rows of one group resemble one another',
-            examples: [...crossing]
-              .slice(0, 5)
-              .map((code) => ({ line: null, column: null, text: at(labels, code) })),
-          },
-        ),
+      : check('groups', followsTime ? 'unsure' : 'fails', `Rows of one ${name} are on both sides of a fold`, {
+          measured: `${count(crossing.size)} of ${count(labels.length)} split across folds`,
+          expected: followsTime
+            ? 'none split across folds, unless later rows of the same groups are to be predicted'
+            : 'none split across folds: rows of one group resemble one another',
+          examples: [...crossing]
+            .slice(0, 5)
+            .map((code) => ({ line: null, column: null, text: at(labels, code) })),
+        }),
   ];
 }
 

@@ -23,7 +23,7 @@ export interface SeedFigures {
   readonly target: number | null;
   /** The largest standardised difference of a feature of numbers between training and held-out rows; null without one. */
   readonly drift: { readonly column: string; readonly value: number } | null;
-  /** Area by which a classifier tells training from held-out rows; null where it cannot be judged. */
+  /** Area under the ROC curve of a classifier of training against held-out rows; null where it cannot be judged. */
   readonly apart: number | null;
 }
 
@@ -40,7 +40,7 @@ const RECORD_DRAWS = 20;
 /**
  * Draws a plan with the twenty seeds from its own on, so that nobody takes a lucky draw unknowingly.
  *
- * @throws SieveError `not-drawn` for a plan that comes out the same each time, and as `splitRows`
+ * @throws SieveError `not-drawn` for a plan that gives the same result each time, and as `splitRows`
  */
 export function seedSensitivity(
   table: Table,
@@ -49,7 +49,7 @@ export function seedSensitivity(
   plan: SplitPlan,
 ): SeedSensitivity {
   if (!splitterOf(plan).isRandom)
-    throw new SieveError('not-drawn', 'This plan comes out the same each time: there is no luck in it.', {
+    throw new SieveError('not-drawn', 'This plan gives the same result each time: no seed is involved.', {
       field: 'kind',
     });
   const target = columnNamed(table, roles.target);

@@ -56,18 +56,18 @@ export interface ReservedRows {
 function reserveChecks(parts: Int8Array, { held, given }: ReservedRows): Check[] {
   if (!held.includes(1) && !given.includes(1)) return [];
   const rows = (of: (row: number) => boolean) => Array.from(parts.keys()).filter(of).length;
-  const told = rows((row) => (parts[row] === 0 || parts[row] === 1) && held[row] === 1);
+  const reservedGiven = rows((row) => (parts[row] === 0 || parts[row] === 1) && held[row] === 1);
   const known = rows((row) => parts[row] === 2 && given[row] === 1);
   const advice = 'no exercise on this split could be released; split by the reserve instead';
   return [
-    told === 0
+    reservedGiven === 0
       ? check('reserve', 'holds', 'No row of the reserve is given with its target')
       : check(
           'reserve',
           'fails',
-          `${counted(told, 'row')} of the reserve would be given with the target: ${advice}`,
+          `${counted(reservedGiven, 'row')} of the reserve would be given with the target: ${advice}`,
           {
-            measured: counted(told, 'row'),
+            measured: counted(reservedGiven, 'row'),
             expected: 'none',
           },
         ),

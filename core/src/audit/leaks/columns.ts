@@ -44,7 +44,7 @@ export function watchColumn(
         column: name,
         kind: 'identifier',
         measure: distinct / rowCount,
-        message: `${name} is different in each of ${counted(present, 'row')}: it names rows, and a model can learn them by heart.`,
+        message: `${name} is different in each of ${counted(present, 'row')}: it names rows, and a model can memorise them.`,
       },
     ];
   }

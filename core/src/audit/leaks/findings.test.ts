@@ -33,22 +33,22 @@ describe('what a look finds', () => {
   const of = (text: string) => findings.find(({ message }) => message.includes(text));
 
   it('rows without a label, repeated rows, columns that say nothing or too much, each with its step', () => {
-    expect(of('1 row has no lost')?.mend).toEqual({
+    expect(of('1 row has no lost')?.fix).toEqual({
       kind: 'drop-missing',
       values: { how: 'any', columns: ['lost'] },
     });
-    expect(of('tree has the same value in every row')?.mend?.values).toEqual({ columns: ['tree'] });
+    expect(of('tree has the same value in every row')?.fix?.values).toEqual({ columns: ['tree'] });
     // A column that tells too much is judged by itself; only what tells nothing goes together.
     expect(findings.filter(({ tellsNothing }) => tellsNothing).map(({ column }) => column)).toEqual(['tree']);
-    expect(findings.find(({ column, mend }) => column === 'spring' && mend)?.mend?.kind).toBe('drop-columns');
-    expect(findings.some(({ mend }) => mend?.kind === 'drop-repeated')).toBe(true);
+    expect(findings.find(({ column, fix }) => column === 'spring' && fix)?.fix?.kind).toBe('drop-columns');
+    expect(findings.some(({ fix }) => fix?.kind === 'drop-repeated')).toBe(true);
   });
 
-  it('and those steps mend it: done, they are not found again', () => {
-    const steps = findings.flatMap(({ mend }) => mend ?? []);
-    const { table: mended, effects } = prepare(table, steps);
+  it('and those steps fix it: done, they are not found again', () => {
+    const steps = findings.flatMap(({ fix }) => fix ?? []);
+    const { table: fixed, effects } = prepare(table, steps);
     expect(effects.every(({ problem }) => problem === null)).toBe(true);
-    expect(findingsOf(mended, roles).findings.filter(({ mend }) => mend !== null)).toEqual([]);
+    expect(findingsOf(fixed, roles).findings.filter(({ fix }) => fix !== null)).toEqual([]);
   });
 
   it('how strongly columns go with the target', () => {

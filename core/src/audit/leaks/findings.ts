@@ -9,11 +9,11 @@ import type { Leak } from './leak.js';
 import { watchRepeats } from './rows.js';
 import { watchEachColumn, watchLeaks } from './watch.js';
 
-/** Something about a table that should be seen, and the step that mends it, where one does. */
+/** Something about a table that should be seen, and the step that fixes it, where one does. */
 export interface Finding {
   readonly column: string | null;
   readonly message: string;
-  readonly mend: Step | null;
+  readonly fix: Step | null;
   /** Whether the column is the same in all rows, or another in each: those can go together. */
   readonly tellsNothing: boolean;
 }
@@ -36,7 +36,7 @@ export interface Findings {
 }
 
 /**
- * What a look at a table finds: leaks and flaws with the steps that mend them, how strongly columns go with the
+ * What a look at a table finds: leaks and flaws with the steps that fix them, how strongly columns go with the
  * target, and what blanks cost.
  *
  * @param roles null before the target is marked; findings are then those that need none
@@ -56,7 +56,7 @@ export function findingsOf(
       ...leaks.map((leak) => ({
         column: leak.column,
         message: leak.message,
-        mend: mendOf(leak),
+        fix: fixOf(leak),
         tellsNothing: leak.kind === 'constant' || leak.kind === 'identifier',
       })),
     ],
@@ -69,16 +69,16 @@ export function findingsOf(
 const withoutLabel = (target: string, rows: number): Finding => ({
   column: target,
   message: `${counted(rows, 'row has', 'rows have')} no ${target}: ${rows === 1 ? 'it' : 'they'} cannot be trained on or marked.`,
-  mend: { kind: 'drop-missing', values: { how: 'any', columns: [target] } },
+  fix: { kind: 'drop-missing', values: { how: 'any', columns: [target] } },
   tellsNothing: false,
 });
 
-/** The step that mends a leak; null where it is for a person to judge. */
-function mendOf({ kind, column }: Leak): Step | null {
+/** The step that fixes a leak; null where it is for a person to judge. */
+function fixOf({ kind, column }: Leak): Step | null {
   switch (kind) {
     case 'constant':
     case 'identifier':
-    case 'telling':
+    case 'predictive':
     case 'label-in-text':
     case 'alike':
       return column === null ? null : { kind: 'drop-columns', values: { columns: [column] } };

@@ -40,7 +40,7 @@ export function watchTwinColumns({ features, table }: Watched): Leak[] {
           column: b.name,
           kind: 'alike',
           measure: Math.abs(r),
-          message: `${a.name} and ${b.name} are nearly the same (correlation ${r.toFixed(2).replace('-', '−')}): a model cannot tell their parts from each other.`,
+          message: `${a.name} and ${b.name} are nearly the same (correlation ${r.toFixed(2).replace('-', '−')}): a model cannot separate their effects.`,
         },
       ];
     }),
@@ -53,7 +53,7 @@ export function watchRare({ features, roles }: Watched): Leak[] {
     if (column.kind !== 'category' || column.name === roles.group) return [];
     const counts = countCodes(column.codes, column.levels.length);
     const rare = column.levels.filter((_, code) => at(counts, code) > 0 && at(counts, code) < FEW_ROWS);
-    // A column of nothing but rare values is many-valued, which is told of elsewhere.
+    // A column of nothing but rare values is many-valued, which is reported elsewhere.
     if (rare.length === 0 || rare.length > column.levels.length / 2) return [];
     const named = rare.slice(0, MOST_NAMED).join(', ');
     const left = rare.length - MOST_NAMED;
@@ -180,7 +180,7 @@ export function watchDrift({ table, roles, features }: Watched): Leak[] {
           column: column.name,
           kind: 'drift',
           measure: steps,
-          message: `${column.name} runs away over ${time.name} where ${roles.group ?? ''} is ${label}: its trend lies ${steps.toFixed(0)} times as far from the others' as is usual.`,
+          message: `${column.name} drifts over ${time.name} where ${roles.group ?? ''} is ${label}: its trend lies ${steps.toFixed(0)} times as far from the others' as is usual.`,
         },
       ];
     });

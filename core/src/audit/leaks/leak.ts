@@ -9,7 +9,7 @@ type LeakKind =
   | 'identifier'
   | 'many-valued'
   | 'known-after'
-  | 'telling'
+  | 'predictive'
   | 'sum'
   | 'missing'
   | 'order'

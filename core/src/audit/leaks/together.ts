@@ -1,7 +1,7 @@
 import { leastSquares } from '../../foundation/statistics/least-squares.js';
 import { at, indices } from '../../foundation/numbers.js';
 import { isCoded, type NumberColumn } from '../../data/table/table.js';
-import { strengthOf } from './telling.js';
+import { strengthOf } from './predictive.js';
 import type { Leak, Watched } from './leak.js';
 
 const MOST_ROWS = 2000;

@@ -100,7 +100,7 @@ describe('a sensor that drifts', () => {
 
   it('is found by the trend of its group', () => {
     expect(drifts(table(0.3)).map(({ column, message }) => [column, message.split(':')[0]])).toEqual([
-      ['weight', 'weight runs away over hour where scale is s5'],
+      ['weight', 'weight drifts over hour where scale is s5'],
     ]);
   });
 
@@ -138,15 +138,15 @@ describe('the leak watch', () => {
       `score,word,x,y\n${rowsOf((i) => [label(i) === 'yes' ? 50 + (noise(i, 1) % 40) : noise(i, 2) % 52, label(i) === 'yes' && i % 40 !== 0 ? 'good' : 'bad', noise(i, 4), label(i)])}\n`,
     );
     expect(found(table)).toEqual([
-      ['telling', 'score'],
-      ['telling', 'word'],
+      ['predictive', 'score'],
+      ['predictive', 'word'],
     ]);
   });
 
   it('does not call a good feature a leak: no column of iris or diabetes is one', () => {
     const kinds = (table: Table, task: 'multiclass' | 'regression') =>
       watchLeaks(table, roles({ target: 'target', task, positive: null })).map((leak) => leak.kind);
-    expect(kinds(iris(), 'multiclass')).not.toContain('telling');
+    expect(kinds(iris(), 'multiclass')).not.toContain('predictive');
     expect(kinds(diabetes(), 'regression')).toEqual([]);
   });
 
@@ -160,7 +160,7 @@ describe('the leak watch', () => {
     const numeric = { task: 'regression', positive: null } as const;
     expect(found(table, numeric)).toEqual([['sum', 'spring, summer, autumn']]);
     const twice = tableOf(`twice,x,y\n${rowsOf((i) => [2 * noise(i, 1) + 1, noise(i, 2), noise(i, 1)])}\n`);
-    expect(found(twice, numeric)).toEqual([['telling', 'twice']]);
+    expect(found(twice, numeric)).toEqual([['predictive', 'twice']]);
   });
 
   it('finds missing cells that go with the target', () => {
@@ -177,7 +177,7 @@ describe('the leak watch', () => {
         `make,x,y\n${rowsOf((i) => [`m${noise(i, 8) % 50}`, noise(i, 1) + 0.5, origin(noise(i, 8) % 50, i)])}\n`,
       );
     const kinds = (table: Table) =>
-      watchLeaks(table, roles()).filter(({ column, kind }) => column === 'make' && kind === 'telling');
+      watchLeaks(table, roles()).filter(({ column, kind }) => column === 'make' && kind === 'predictive');
     expect(kinds(makes((make) => (make % 2 === 0 ? 'yes' : 'no')))).toEqual([
       expect.objectContaining({
         message: expect.stringMatching(/of its \d+ values with several rows, \d+ have one y/),

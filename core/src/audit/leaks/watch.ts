@@ -9,7 +9,7 @@ import { watchColumn, watchColumns } from './columns.js';
 import { watchDates, watchDrift, watchGaps, watchLabelInText, watchRare, watchTwinColumns } from './flaws.js';
 import type { Leak, Watched } from './leak.js';
 import { watchContradictions, watchMissing, watchOrder, watchRepeats } from './rows.js';
-import { watchTelling } from './telling.js';
+import { watchPredictive } from './predictive.js';
 import { watchTogether } from './together.js';
 
 /** What a small model learns from what nobody means as a feature; the measure is 1 where that is as good as the answer. */
@@ -26,7 +26,7 @@ const watchLearned = ({ table, roles }: Watched): Leak[] =>
 /** Every part of the leak watch, in the order in which findings are listed. */
 const WATCHES: readonly ((watched: Watched) => Leak[])[] = [
   watchColumns,
-  watchTelling,
+  watchPredictive,
   watchTogether,
   watchLabelInText,
   watchTwinColumns,

@@ -147,7 +147,7 @@ describe('rows doubled under second identifiers', () => {
     const found = held(table, CLASSES, 'random').find(({ id }) => id === 'twins');
     expect(found?.outcome).toBe('unsure');
     expect(found?.message).toMatch(
-      /^\d+ held-out rows have the features of a row that is given with its target; \d+ of them have its target too: it tells more of them than the features do$/,
+      /^\d+ held-out rows have the features of a row that is given with its target; \d+ of them have its target too: it predicts them better than the features do$/,
     );
   });
 

@@ -65,7 +65,7 @@ function verdict(id: string, what: string, target: string, gain: Gain): Check {
     isGiven ? 'fails' : 'unsure',
     isGiven
       ? `${what} give ${target} as good as exactly (${at(gain.columns, 0)}): withhold the column at Look, or hold out rows that nothing follows`
-      : `${what} tell more of ${target} than the features do (${at(gain.columns, 0)})`,
+      : `${what} predict ${target} better than the features do (${at(gain.columns, 0)})`,
     {
       measured: `a model of the features leaves ${percent(gain.without)} of the error, with them it leaves ${percent(gain.with)}`,
       expected: 'no gain beyond chance',
@@ -214,7 +214,7 @@ function twinsCheck({ table, roles, fit, judge }: LearnedAudit): Check | null {
   return check(
     'twins',
     typeof gain === 'object' ? 'unsure' : 'holds',
-    typeof gain === 'object' ? `${counts}: it tells more of them than the features do` : counts,
+    typeof gain === 'object' ? `${counts}: it predicts them better than the features do` : counts,
     {
       measured: `${pairs.length} of ${counted(judge.length, 'held-out row')}`,
       expected: 'none, or no more than chance brings where features have few values',

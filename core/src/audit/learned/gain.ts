@@ -43,7 +43,7 @@ export interface Gain {
 }
 
 /**
- * Whether some columns tell more of the target than the features do: a small tree (for numbers a linear model, too) is
+ * Whether some columns predict the target better than the features do: a small tree (for numbers a linear model, too) is
  * fitted to some rows with and without them, and judged on others.
  *
  * @returns `none` where the gain is not beyond chance, and `too few` where there are too few rows to judge it by
@@ -65,8 +65,8 @@ export function gainOf(request: GainRequest): Gain | 'none' | 'too few' {
 }
 
 /**
- * Whether the target of a row with the same features tells more of a row than the features do: where features have few
- * values, rows are alike by chance, and a model of many of them tells more than one.
+ * Whether the target of a row with the same features predicts better than the features do: where features have few
+ * values, rows are alike by chance, and a model of many of them predicts better than one.
  *
  * @param pairs rows that are judged, each with a row whose target students get
  */
@@ -92,7 +92,7 @@ function beyond(
   columns: readonly string[],
 ): Gain | 'none' {
   const guess = guessedErrors(table, roles, fit, judge);
-  // Where a series has come to another level, columns that tell the level alone are no gain.
+  // Where a series has come to another level, columns that show the level alone are no gain.
   const level = guessedErrors(table, roles, judge, judge);
   const without = best([guess, level, ...errorsOfModels(table, roles, base, fit, judge)]);
   const having = errorsWith(guess);
@@ -126,7 +126,7 @@ const best = (all: readonly Float64Array[]): Float64Array =>
 /**
  * Whether differences are above 0 beyond chance, by the means of consecutive chunks: by their t, or, since squared errors
  * are skewed, by how many of them are above 0. Chunks without much difference are left out of the count, as ties are in
- * a sign test: a series that stays on one side for long is told without the columns, too.
+ * a sign test: a series that stays on one side for long is predicted without the columns, too.
  *
  * @param isNearlyAll whether nearly all of the error goes, which useless columns do not bring about: fewer chunks suffice
  */
@@ -187,7 +187,7 @@ function errorsBy(
     });
     return [errorsOf(judgedBy(targetRows(target, judge), predictRows(fitted, table, judge)))];
   } catch {
-    // Rows that no model can be fitted to tell nothing.
+    // Rows that no model can be fitted to show nothing.
     return null;
   }
 }

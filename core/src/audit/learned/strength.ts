@@ -28,7 +28,7 @@ export function strongest(block: readonly Column[], { table, roles, fit }: GainR
       ? [Float64Array.from(fit, (row) => at(target.values, row))]
       : classIndicators(target, fit);
   return block
-    .map((column) => ({ column, strength: Math.max(...answers.map((y) => strengthFor(column, fit, y))) }))
+    .map((column) => ({ column, strength: strengthFor(column, fit, answers) }))
     .filter(({ strength }) => strength > 0)
     .sort((a, b) => b.strength - a.strength)
     .slice(0, MOST_COLUMNS)
@@ -40,51 +40,59 @@ function classIndicators(target: Column, rows: Int32Array): Float64Array[] {
   return labels.map((_, label) => Float64Array.from(rows, (row) => (codes[row] === label ? 1 : 0)));
 }
 
-function strengthFor(column: Column, rows: Int32Array, y: Float64Array): number {
-  const line = isCoded(column)
-    ? 0
-    : (pearson(
-        Float64Array.from(rows, (row) => at(column.values, row)),
-        y,
-      ) ?? 0) ** 2;
-  return Math.max(line - 1 / rows.length, explained(column, rows, y));
+/** The largest strength for one of the answers; what follows from the column alone is computed once. */
+function strengthFor(column: Column, rows: Int32Array, answers: readonly Float64Array[]): number {
+  const values = isCoded(column) ? null : Float64Array.from(rows, (row) => at(column.values, row));
+  const bins = binned(column, rows);
+  return Math.max(
+    ...answers.map((y) => {
+      const line = values === null ? 0 : (pearson(values, y) ?? 0) ** 2;
+      return Math.max(line - 1 / rows.length, explained(bins, y));
+    }),
+  );
 }
 
 const BINS = 8;
 
 /** Share of the variance of `y` between the bins of a column, less what as many bins of noise would explain. */
-function explained(column: Column, rows: Int32Array, y: Float64Array): number {
-  const { bins, count } = binned(column, rows);
-  if (count * 4 > rows.length) return 0;
+function explained({ bins, count }: Binned, y: Float64Array): number {
+  if (count * 4 > bins.length) return 0;
   const [sums, sizes] = [new Float64Array(count), new Float64Array(count)];
-  bins.forEach((bin, i) => {
+  for (let i = 0; i < bins.length; i++) {
+    const bin = at(bins, i);
     sums[bin] = at(sums, bin) + at(y, i);
     sizes[bin] = at(sizes, bin) + 1;
-  });
+  }
   const middle = mean(y);
   const total = y.reduce((sum, value) => sum + (value - middle) ** 2, 0);
   let between = 0;
   for (let bin = 0; bin < count; bin++)
     if (at(sizes, bin) > 0) between += at(sizes, bin) * (at(sums, bin) / at(sizes, bin) - middle) ** 2;
-  return total > 0 ? between / total - (count - 1) / (rows.length - 1) : 0;
+  return total > 0 ? between / total - (count - 1) / (bins.length - 1) : 0;
 }
 
-function binned(column: Column, rows: Int32Array): { bins: Int32Array; count: number } {
+interface Binned {
+  /** The bin of each row. */
+  readonly bins: Int32Array;
+  readonly count: number;
+}
+
+function binned(column: Column, rows: Int32Array): Binned {
   if (isCoded(column))
     return { bins: rows.map((row) => at(column.codes, row) + 1), count: column.levels.length + 1 };
-  const present = Float64Array.from(rows, (row) => at(column.values, row)).filter(
-    (value) => !Number.isNaN(value),
-  );
-  const sorted = present.sort();
-  const cuts = Array.from(
+  const values = Float64Array.from(rows, (row) => at(column.values, row));
+  const sorted = values.filter((value) => !Number.isNaN(value)).sort();
+  const cuts = Float64Array.from(
     { length: BINS - 1 },
     (_, i) => sorted[Math.floor(((i + 1) * sorted.length) / BINS)] ?? 0,
   );
-  return {
-    bins: rows.map((row) => {
-      const value = at(column.values, row);
-      return Number.isNaN(value) ? BINS : cuts.filter((cut) => value >= cut).length;
-    }),
-    count: BINS + 1,
-  };
+  const bins = new Int32Array(rows.length).fill(BINS);
+  for (let i = 0; i < bins.length; i++) {
+    const value = at(values, i);
+    if (Number.isNaN(value)) continue;
+    let bin = 0;
+    while (bin < cuts.length && value >= at(cuts, bin)) bin++;
+    bins[i] = bin;
+  }
+  return { bins, count: BINS + 1 };
 }

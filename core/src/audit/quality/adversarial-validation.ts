@@ -12,7 +12,7 @@ const FOLDS = 5;
 const MOST_ROWS = 10_000;
 
 /**
- * How well a classifier, judged out of fold, tells the rows of one part from those of another: the area under its ROC
+ * How well a classifier, judged out of fold, separates the rows of one part from those of another: the area under its ROC
  * curve, 0.5 where it cannot.
  *
  * The classifier is a naive Bayes over binned features (sixteenths for numbers, a missing cell a bin of its own,

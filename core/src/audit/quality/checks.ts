@@ -44,7 +44,7 @@ const crossingCheck = (
   },
   followsTime: boolean,
 ): Check =>
-  check('groups', followsTime ? 'unsure' : 'fails', `Rows of one ${groups.column} stand on both sides`, {
+  check('groups', followsTime ? 'unsure' : 'fails', `Rows of one ${groups.column} are on both sides`, {
     measured: `${count(groups.crossing)} of ${count(groups.groups)} split across parts`,
     expected: followsTime
       ? 'none split across parts, unless later rows of the same groups are to be predicted'
@@ -130,7 +130,7 @@ const contradictionCheck = (rows: number): Check[] =>
         ),
       ];
 
-/** Common practice: an area within 0.05 of chance tells nothing; a plan's own redraws say what is usual for it. */
+/** Common practice: an area within 0.05 of chance shows nothing; a plan's own redraws say what is usual for it. */
 function apartCheck({ area, redrawn }: NonNullable<SplitQuality['apart']>): Check {
   const usual = redrawn ? redrawn.high : 0.55;
   const holds = area <= Math.max(0.55, usual);
@@ -139,8 +139,8 @@ function apartCheck({ area, redrawn }: NonNullable<SplitQuality['apart']>): Chec
     'apart',
     holds ? 'holds' : 'unsure',
     holds
-      ? 'A classifier does not tell the parts apart better than is usual'
-      : 'A classifier tells the parts apart better than is usual',
+      ? 'A classifier does not separate the parts better than is usual'
+      : 'A classifier separates the parts better than is usual',
     {
       measured,
       expected: redrawn

@@ -62,7 +62,7 @@ describe('what crosses', () => {
   });
 });
 
-describe('telling parts apart', () => {
+describe('separating parts', () => {
   const features = iris().columns.filter((column) => column.name !== 'target');
 
   it('is easy where they differ and impossible where rows were shuffled', () => {

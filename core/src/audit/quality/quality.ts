@@ -26,7 +26,7 @@ export interface QualityOptions {
   /** Columns that name rows and are no features. */
   readonly identifier?: string;
   readonly withheld?: readonly string[];
-  /** Draws the same plan again with another seed; left out for a split that comes out the same each time. */
+  /** Draws the same plan again with another seed; left out for a split that gives the same result each time. */
   readonly redraw?: (seed: number) => Int8Array;
   /** False to do without `apart`, which takes the most time. */
   readonly apart?: boolean;
@@ -47,7 +47,7 @@ export interface SplitQuality {
   readonly twins: Twins;
   /** Rows of earlier parts that do not lie before every row of the last one. */
   readonly time: { readonly column: string; readonly overlapping: number; readonly of: number } | null;
-  /** Area by which a classifier tells first and last part apart, beside redrawn splits of the same plan. */
+  /** Area under the ROC curve of a classifier of the first against the last part, beside redrawn splits of the same plan. */
   readonly apart: {
     readonly area: number;
     readonly redrawn: { readonly low: number; readonly high: number; readonly draws: number } | null;

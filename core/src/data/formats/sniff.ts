@@ -18,7 +18,7 @@ export function refuseForeign(bytes: Uint8Array, file: string): void {
   if (bytes.length === 0) throw new SieveError('empty-file', `${file} is empty.`, { file });
   const known = SIGNATURES.find((s) => s.bytes.every((byte, i) => bytes[i] === byte));
   if (known) {
-    throw new SieveError('not-text', `${file} is ${known.what}. Save it as CSV and bring that file.`, {
+    throw new SieveError('not-text', `${file} is ${known.what}. Save it as CSV and import that file.`, {
       file,
     });
   }
@@ -37,7 +37,7 @@ export function refuseForeign(bytes: Uint8Array, file: string): void {
   if (/^(?:\u00ef\u00bb\u00bf)?\s*<(?:!doctype|html|head|body|\?xml)/.test(start)) {
     throw new SieveError(
       'html-file',
-      `${file} is a web page, not a table. Perhaps a sign-in page was saved in place of the data.`,
+      `${file} is a web page, not a table. Perhaps a sign-in page was saved instead of the data.`,
       { file },
     );
   }

@@ -44,7 +44,7 @@ export interface Prepared {
  * Does the steps of a preparation in order. A step that does not fit is passed over and its effect says why, so
  * that a list of steps shows on another file where it no longer fits.
  *
- * @param watch is told the tables of each step that was done
+ * @param watch called with the tables of each step that was done
  */
 export function prepare(
   raw: Table,

@@ -49,7 +49,7 @@ const MOST_COLUMNS = 8;
 const MOST_VALUES = 60;
 
 /**
- * Does the steps and tells what each did, with examples for one of them.
+ * Does the steps and reports what each did, with examples for one of them.
  *
  * @param chosen number of the step whose examples are wanted, or null
  */

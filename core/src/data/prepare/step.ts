@@ -21,7 +21,7 @@ export interface Applied {
 export interface StepKind<P extends Parameters = Parameters> extends SentenceKind<P> {
   /** Why rows fall out by it, as a word or two beside their number; left out where they do not. */
   readonly reason?: string;
-  /** Whether it is fitted to the rows, so that held-out rows would tell it something. */
+  /** Whether it is fitted to the rows, so that held-out rows would influence it. */
   learns(values: ValuesOf<P>): boolean;
   /** @throws SieveError with the key of a parameter as its field where a value does not fit */
   apply(table: Table, values: ValuesOf<P>): Applied;

@@ -6,7 +6,11 @@ import { ranks } from './ranks.js';
 /** The largest absolute value; 1 where that is 0 or beyond a safe scale. */
 function largest(values: Float64Array): number {
   let most = 0;
-  for (let i = 0; i < values.length; i++) most = Math.max(most, Math.abs(values[i] ?? 0));
+  for (let i = 0; i < values.length; i++) {
+    const value = values[i] ?? 0;
+    if (value > most) most = value;
+    else if (-value > most) most = -value;
+  }
   return most > 1e-300 && most < 1e300 ? most : 1;
 }
 
@@ -15,8 +19,15 @@ function completePairs(x: Float64Array, y: Float64Array): [Float64Array, Float64
   let complete = true;
   for (let i = 0; complete && i < x.length; i++) complete = !Number.isNaN((x[i] ?? 0) + (y[i] ?? 0));
   if (complete) return [x, y];
-  const both = (_: number, i: number) => !Number.isNaN((x[i] ?? 0) + (y[i] ?? 0));
-  return [x.filter(both), y.filter(both)];
+  const [a, b] = [new Float64Array(x.length), new Float64Array(x.length)];
+  let n = 0;
+  for (let i = 0; i < x.length; i++) {
+    const [one, other] = [x[i] ?? 0, y[i] ?? 0];
+    if (Number.isNaN(one + other)) continue;
+    a[n] = one;
+    b[n++] = other;
+  }
+  return [a.subarray(0, n), b.subarray(0, n)];
 }
 
 /**

@@ -44,7 +44,7 @@ export function barsByTarget(
   return { label, bars };
 }
 
-/** The answer of each row as a number: 1 for the class that is told, the value itself of a number. */
+/** The answer of each row as a number: 1 for the class that is shown, the value itself of a number. */
 function answersOf(
   target: Column,
   roles: Pick<Roles, 'task' | 'positive'>,

@@ -81,7 +81,7 @@ const ACROSS = 48;
 const HIGH = 30;
 const MOST_BOXES = 24;
 const MOST_CROSSED = 16;
-/** Classes that marks tell apart. */
+/** Classes that have marks of their own. */
 const MOST_CLASSES = 5;
 
 /**

@@ -17,7 +17,7 @@ describe('rows below', () => {
 
   it('are refused where a column holds something else, or none is the same', () => {
     expect(() => appendRows(hives, tableOf('id,weight\nk1,heavy\nk2,light\n'))).toThrow(
-      'weight holds numbers in the table and categories in the file: mend one of them first.',
+      'weight holds numbers in the table and categories in the file: convert one of them first.',
     );
     expect(() => appendRows(hives, tableOf('x,y\n1,2\n'))).toThrow('The file has no column of this table');
   });

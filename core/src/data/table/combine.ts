@@ -48,7 +48,7 @@ function joined(a: Column, b: Column | null, rowsOfB: number): Column {
   if (isCoded(a) !== isCoded(b) || (!isCoded(a) && a.kind !== b.kind))
     throw new SieveError(
       'columns-differ',
-      `${a.name} holds ${KIND_WORDS[a.kind]} in the table and ${KIND_WORDS[b.kind]} in the file: mend one of them first.`,
+      `${a.name} holds ${KIND_WORDS[a.kind]} in the table and ${KIND_WORDS[b.kind]} in the file: convert one of them first.`,
       { field: a.name },
     );
   if (!isCoded(a) && !isCoded(b)) {

@@ -98,7 +98,7 @@ export function inflationSays(
     check(
       'inflation',
       serious ? 'fails' : 'unsure',
-      'Some terms are nearly made up by others: their coefficients cannot be told apart',
+      'Some terms nearly follow from others: their coefficients cannot be separated',
       {
         measured: worst
           .map(({ term, vif }) => `${term} ${vif === null ? 'wholly' : shortNumber(vif)}`)

@@ -190,5 +190,5 @@ function disagree({
       : [],
   );
   if (others.length === 0 || settings.length < 2) return [];
-  return [say('metrics', 'unsure', 'Other metrics would choose otherwise', others.join(', '))];
+  return [say('metrics', 'unsure', 'Other metrics would choose differently', others.join(', '))];
 }

@@ -20,11 +20,11 @@ import { trialMetrics, type Figures } from './metrics.js';
 /** Points that a plot is given, evenly taken. */
 const MOST_POINTS = 1000;
 const MOST_STEPS = 200;
-/** Thresholds whose counts are told one by one. */
+/** Thresholds whose counts are listed. */
 const MOST_THRESHOLDS = 2000;
 /** Rows with the largest errors. */
 const MOST_ERRORS = 20;
-/** Runs of the target that a regression's errors are told for. */
+/** Runs of the target that a regression's errors are listed for. */
 const TARGET_RUNS = 5;
 /** Columns of a design for which inflation is worked out. */
 const MOST_INFLATED = 60;
@@ -52,7 +52,7 @@ export interface ClassEvidence {
   /** Of two classes; else none. */
   readonly roc: readonly Pick<CurvePoint, 'x' | 'y'>[];
   readonly thresholds: readonly ThresholdRow[];
-  /** How many thresholds there are; of more than are told, evenly taken ones are. */
+  /** How many thresholds there are; where there are more than are listed, evenly spaced ones are. */
   readonly allThresholds: number;
   readonly calibration: readonly CalibrationRun[];
   /** Whether the probabilities agree with what came true; null of other than two classes. */
@@ -105,7 +105,7 @@ export interface EvidenceRequest {
   readonly by: string | null;
   /** The column whose rows resemble one another; null for none. */
   readonly group: string | null;
-  /** Whether these are the very rows that a linear regression was fitted to, whose pull can be told. */
+  /** Whether these are the very rows that a linear regression was fitted to, whose influence can be computed. */
   readonly isLinearFit: boolean;
   /** The column that names rows; null for their number. */
   readonly identifier: string | null;

@@ -70,7 +70,7 @@ function baselineSays({ settings, place, metric, baseline, isBaseline, folds }: 
         'baseline',
         'unsure',
         'F1 has no baseline of this kind',
-        'compare it with always saying the positive class, which reaches 2p / (1 + p) at a share of p',
+        'compare it with always predicting the positive class, which reaches 2p / (1 + p) at a share of p',
       ),
     ];
   if (isGain(test)) return [say('baseline', 'holds', 'Better than guessing', measured)];
@@ -91,7 +91,7 @@ function majoritySays({ settings, place, metric, majority, isBaseline, folds }: 
   const measured = `accuracy ${shown(accuracy.mean)}, the most frequent class ${shown(majority.mean)}${test ? `; p ${shown(test.p)} over the folds` : ''}`;
   if (isGain(test))
     return [
-      say('majority', 'holds', 'Right more often than always giving the most frequent class', measured),
+      say('majority', 'holds', 'Right more often than always predicting the most frequent class', measured),
     ];
   return [
     say('majority', 'unsure', 'Not shown to be right more often than the most frequent class', measured),

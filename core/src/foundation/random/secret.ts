@@ -37,7 +37,7 @@ const WORDS = 8;
 export function keyedRandom(secret: Secret, purpose: Purpose): Random {
   if (secret.algorithm === 'seed@1') return fromSeeds(secret.bytes, purpose);
   const { what, question = null, person = null, number = null } = purpose;
-  // JSON tells every tuple from every other.
+  // JSON distinguishes every tuple from every other.
   const label = new TextEncoder().encode(JSON.stringify([what, question, person, number]));
   const keyed = hmac.create(sha256, hmac(sha256, secret.bytes, label));
   const counter = new DataView(new ArrayBuffer(8));

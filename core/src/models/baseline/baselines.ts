@@ -22,8 +22,7 @@ function sharesOf({ target, weights }: Training): number[] {
 export const mostFrequent = modelFamily({
   key: 'most-frequent',
   title: 'the most frequent class',
-  about:
-    'Says of every row the class that most training rows are of; of equal ones the first in label order.',
+  about: 'Predicts for every row the class of most training rows; of equal ones the first in label order.',
   source: 'scikit-learn, DummyClassifier with strategy most_frequent',
   tasks: ['binary', 'multiclass'],
   hyperparameters: [],
@@ -55,7 +54,7 @@ export const classShares = modelFamily({
 export const mean = modelFamily({
   key: 'mean',
   title: 'the mean',
-  about: 'Says of every row the mean of the training rows.',
+  about: 'Predicts for every row the mean of the training rows.',
   source: 'scikit-learn, DummyRegressor with strategy mean',
   tasks: ['regression'],
   hyperparameters: [],
@@ -79,7 +78,7 @@ export const median = modelFamily({
   key: 'median',
   title: 'the median',
   about:
-    'Says of every row the median of the training rows; with row weights the value at which half of their sum is reached.',
+    'Predicts for every row the median of the training rows; with row weights the value at which half of their sum is reached.',
   source: 'scikit-learn, DummyRegressor with strategy median',
   tasks: ['regression'],
   hyperparameters: [],

@@ -3,7 +3,7 @@ export interface Coefficient {
   readonly term: string;
   /** The class whose log-odds it belongs to; null for a number or of two classes. */
   readonly label: string | null;
-  /** Null for a term that others make up, which cannot be told from them. */
+  /** Null for a term that follows from others. */
   readonly estimate: number | null;
   readonly se: number | null;
   /** t of a linear regression, z of a logistic one. */

@@ -1,7 +1,7 @@
 import type { PlanValue } from '../../data/sentence/parameter.js';
 import type { Task } from '../../data/table/roles.js';
 
-/** What a family is told of the model that starter code is to fit. */
+/** What a family gets to know of the model that starter code is to fit. */
 export interface StarterModel {
   readonly values: Readonly<Record<string, PlanValue>>;
   readonly task: Task;

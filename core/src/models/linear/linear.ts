@@ -79,7 +79,9 @@ export const linearRegression = modelFamily({
             ]
           : []),
         ...(fit.df <= 0
-          ? [`As many coefficients as rows (${y.length}): the fit is exact and says nothing of its errors.`]
+          ? [
+              `As many coefficients as rows (${y.length}): the fit is exact, and its errors cannot be estimated.`,
+            ]
           : []),
       ],
     };

@@ -56,7 +56,7 @@ export const logisticRegression = modelFamily({
     if (order.length < 2)
       throw new SieveError(
         'one-class',
-        `All training rows are of one class, ${at(target.labels, at(order, 0))}: there is nothing to tell apart.`,
+        `All training rows are of one class, ${at(target.labels, at(order, 0))}: there is nothing to distinguish.`,
       );
     const featureOf = design.terms.map(({ feature }) => feature);
     const { fit, removed } = eliminate(featureOf, refit, values.eliminate, values.limit);
@@ -203,7 +203,7 @@ function warningsOf({ newton: { separated } }: LogisticFit, lost: readonly strin
         ]
       : []),
     ...(lost.length > 0
-      ? [`${lost.join(', ')}: left out, because they do not vary or other terms make them up.`]
+      ? [`${lost.join(', ')}: left out, because they do not vary or follow from other terms.`]
       : []),
   ];
 }

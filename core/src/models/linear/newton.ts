@@ -20,7 +20,7 @@ export interface NewtonFit {
   /** Covariance of all of them, class after class; null where the classes are separated. */
   readonly covariance: readonly Float64Array[] | null;
   readonly deviance: number;
-  /** Whether estimates grow without end because the classes, or some rows of them, can be told apart perfectly. */
+  /** Whether estimates grow without end because the classes, or some rows of them, can be separated perfectly. */
   readonly separated: boolean;
 }
 
@@ -30,7 +30,7 @@ export interface NewtonFit {
  * columns that nearly make each other up lose no digits. Where classes are separated it stops where the deviance has
  * settled: predictions are those of its limit.
  *
- * @param columns p columns of n values of weighted mean 0, none made up by others
+ * @param columns p columns of n values of weighted mean 0, none collinear with others
  * @param codes class of each row; the first class is the one that others are compared with
  */
 export function newton(

@@ -108,7 +108,7 @@ export function penalisedNumbers(training: Training, byDeviation: boolean): Pena
 export function penalisedClasses(training: Training): Penalised {
   const { scale, y, shares, mean } = prepared(training);
   if (mean <= 0 || mean >= 1)
-    throw new SieveError('one-class', 'All training rows are of one class: there is nothing to tell apart.');
+    throw new SieveError('one-class', 'All training rows are of one class: there is nothing to distinguish.');
   const { columns } = scale;
   const atNothing = quadraticOf(
     columns,

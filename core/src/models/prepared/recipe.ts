@@ -22,7 +22,7 @@ export const DAY = 24 * 3600 * 1000;
 const REST = '(others)';
 
 /**
- * What is learned of a feature from the training rows alone, so that rows that are held out tell nothing: what a
+ * What is learned of a feature from the training rows alone, so that held-out rows have no influence: what a
  * missing cell is filled with, which levels a category has, which words a text.
  */
 export type FeatureRecipe =

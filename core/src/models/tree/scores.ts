@@ -1,11 +1,11 @@
 import { entropy, gini, type Criterion } from './impurity.js';
 
 /**
- * What a node's rows have to be told apart by: their classes or numbers, and their weights. A split is scored by the
+ * What a node's rows are separated by: their classes or numbers, and their weights. A split is scored by the
  * weighted impurity that it leaves, which is cheap to keep up to date as rows move from one side to the other.
  */
 export interface Scores {
-  /** Whether numbers are told apart, and the first sum of a summary is their mean. */
+  /** Whether numbers are predicted, and the first sum of a summary is their mean. */
   readonly isNumbers: boolean;
   /** Values of a node: sums of classes, or the mean alone; and its impurity. */
   readonly summary: (rows: Int32Array, from: number, to: number) => Summary;

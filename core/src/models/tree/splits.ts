@@ -129,7 +129,7 @@ export function bestByLevel(
   }
   let best: { left: number; sides: number[]; weight: number } | null = null;
   const classes = all.sums.length;
-  // Of numbers the first sum is the mean, of classes each has its own; the first of two tells all.
+  // Of numbers the first sum is the mean, of classes each has its own; the first of two is enough.
   const orders = classes === 2 ? 1 : classes;
   for (let k = 0; k < orders; k++) {
     const shareOf = ({ summary: { sums, rows: n } }: (typeof levels)[number]) =>

@@ -27,7 +27,7 @@ export function makeFolds(table: Table, plan: FoldPlan, usable?: Uint8Array): Fo
   if (!Number.isInteger(repeats) || repeats < 1 || repeats > 10_000)
     fail('repeats', 'Repeats are a whole number from 1 to 10,000.');
   if (repeats > 1 && !method.isRandom)
-    fail('repeats', `Folds ${method.title} come out the same each time, so there is nothing to repeat.`);
+    fail('repeats', `Folds ${method.title} are the same each time, so there is nothing to repeat.`);
   for (const setting of ['gap', 'window'] as const) {
     const value = plan[setting];
     if (value !== undefined && !(Number.isFinite(value) && value >= 0 && (value > 0 || setting === 'gap')))

@@ -69,7 +69,7 @@ describe('impossible folds', () => {
     ],
     [
       { method: 'leave-one-out', repeats: 2, seed: 0 },
-      'Folds of single rows come out the same each time, so there is nothing to repeat.',
+      'Folds of single rows are the same each time, so there is nothing to repeat.',
       'repeats',
     ],
     [{ method: 'k-fold', k: 2, seed: 0.5 }, 'A seed is a whole number from 0 to 2147483647.', 'seed'],

@@ -190,6 +190,6 @@ describe('the record of twenty draws', () => {
 
   it('is refused for a plan without luck', () => {
     const plan = begunPlan(splitterOf({ kind: 'time' }), table.columns, roles);
-    expect(() => seedSensitivity(table, roles, used, plan)).toThrow('comes out the same each time');
+    expect(() => seedSensitivity(table, roles, used, plan)).toThrow('gives the same result each time');
   });
 });

@@ -38,7 +38,7 @@ export class AccessGuard implements CanActivate {
     if (!identity)
       throw request.headers.authorization === undefined
         ? new Problem(401, 'signed-out', 'Sign in first.')
-        : new Problem(401, 'token', 'The token is not valid: it was mistyped, taken back, or has run out.');
+        : new Problem(401, 'token', 'The token is not valid: it was mistyped or revoked, or has expired.');
     request.person = identity.person;
     if (audience === 'administrator') {
       if (!identity.isAdministrator) throw notFound();

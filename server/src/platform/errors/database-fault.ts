@@ -7,14 +7,14 @@ const AWAY_WORDS =
 /** Insufficient resources: disk full, out of memory, too many connections, a limit of the configuration. */
 const FULL = /^53[1-4]00$/;
 
-/** What a caller is told when the database is away or full; null for any other error. */
+/** The problem that a caller gets when the database is away or full; null for any other error. */
 export function databaseFault(error: unknown): Problem | null {
   const code = codeOf(error);
   if (FULL.test(code)) {
     return new Problem(
       507,
       'no-room',
-      'The server has no room for this. Nothing was taken; tell the person who runs it.',
+      'The server has no room for this. Nothing was stored; ask the person who runs it.',
     );
   }
   if (AWAY.test(code) || (error instanceof Error && AWAY_WORDS.test(error.message))) {

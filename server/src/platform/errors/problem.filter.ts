@@ -4,7 +4,7 @@ import type { Response } from 'express';
 import { databaseFault, isDataError } from './database-fault.js';
 import { Problem } from './problem.js';
 
-/** Turns every error into problem details. What was not foreseen is logged and told in general words. */
+/** Turns every error into problem details. What was not foreseen is logged and answered in general words. */
 @Catch()
 export class ProblemFilter implements ExceptionFilter {
   private readonly log = new Logger('Problem');
@@ -36,7 +36,7 @@ export class ProblemFilter implements ExceptionFilter {
     if (error instanceof HttpException) return fromHttp(error);
     if (isDataError(error)) {
       this.log.warn(`the database refused a value: ${String(error)}`);
-      return new Problem(400, 'invalid', 'The request holds a value that cannot be kept.');
+      return new Problem(400, 'invalid', 'The request holds a value that cannot be stored.');
     }
     const fault = databaseFault(error);
     if (fault) {

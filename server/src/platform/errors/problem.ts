@@ -1,6 +1,6 @@
 import type { Place } from '@modest-sieve/core/foundation';
 
-/** An error that a caller is told about, as problem details (RFC 9457). */
+/** An error that a caller gets, as problem details (RFC 9457). */
 export class Problem extends Error {
   constructor(
     readonly status: number,

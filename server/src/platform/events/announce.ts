@@ -19,13 +19,13 @@ export interface SessionsEnded {
   readonly personId: string;
 }
 
-/** Tells every web process that a person's sessions or rights have changed. */
+/** Notifies every web process that a person's sessions or rights have changed. */
 export async function announceSessions(manager: EntityManager, personId: string): Promise<void> {
   const ended: SessionsEnded = { personId };
   await manager.query('SELECT pg_notify($1, $2)', [CHANNEL, JSON.stringify(ended)]);
 }
 
-/** Tells every web process, once the surrounding transaction is committed. */
+/** Notifies every web process, once the surrounding transaction is committed. */
 export async function announce(manager: EntityManager, change: Change): Promise<void> {
   await manager.query('SELECT pg_notify($1, $2)', [CHANNEL, JSON.stringify(change)]);
 }

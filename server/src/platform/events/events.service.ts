@@ -89,9 +89,9 @@ export class Events implements OnApplicationShutdown {
     const client = new pg.Client({ connectionString: databaseUrl(this.config, 'identity') });
     this.client = client;
     client.on('notification', ({ payload }) => {
-      const told = JSON.parse(payload ?? '{}') as Change | SessionsEnded;
-      if ('personId' in told) this.ended.next(told);
-      else this.changes.next(told);
+      const change = JSON.parse(payload ?? '{}') as Change | SessionsEnded;
+      if ('personId' in change) this.ended.next(change);
+      else this.changes.next(change);
     });
     client.on('error', (error) => this.log.warn(`lost the database: ${error.message}`));
     client.on('end', () => {

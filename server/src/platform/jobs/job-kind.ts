@@ -46,7 +46,7 @@ export interface JobKind<P extends JobPayload = JobPayload> {
   readonly cancelled: string;
   /**
    * Whether an error of the material (`SieveError`) is the answer to who asked, and no failure. Not so where its text
-   * could tell of what is held out.
+   * could reveal what is held out.
    */
   readonly saysWhy: boolean;
   /**

@@ -5,7 +5,7 @@ import type { JobKind, JobPayload } from './job-kind.js';
 export const UNDER_WAY = `('created', 'retry', 'active')`;
 
 /**
- * What waits for a job although there is none any more: a worker was killed on its last try and told nobody.
+ * What waits for a job although there is none any more: a worker was killed on its last try and reported nothing.
  *
  * @param kinds those that one handler runs, which are about the same subjects
  */

@@ -18,7 +18,7 @@ const POLL = 500;
 const MAINTENANCE_SECONDS = 5;
 /** Milliseconds after which what nobody needs is deleted again. */
 const UPKEEP_EVERY = 10 * 60_000;
-/** How long a worker that is told to stop lets its jobs go on. */
+/** How long a worker that is asked to stop lets its jobs go on. */
 const GRACE = 10_000;
 
 interface Running {
@@ -188,7 +188,7 @@ export class Runner implements OnApplicationShutdown {
     for (const { id } of cancelled) this.running.get(id)?.stop.abort();
   }
 
-  /** A worker that was killed on a job's last try told nobody: what still waits for it is given up here. */
+  /** A worker that was killed on a job's last try reported nothing: what still waits for it is given up here. */
   private async giveUpOrphans(): Promise<void> {
     const db = await this.databases.of('worker');
     for (const { kinds } of this.handlers) {

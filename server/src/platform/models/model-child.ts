@@ -5,19 +5,19 @@ import { seal } from './seal.js';
 // Entry of the process that runs one submitted model, and ends. It is started without environment, network and files.
 seal();
 
-const tell = (message: FromModel) =>
+const send = (message: FromModel) =>
   new Promise<void>((resolve) => {
     process.send?.(message, undefined, undefined, () => resolve());
   });
 
 process.once('message', (request: ModelRequest) => {
   void (async () => {
-    // Heard before a held-out row is looked at: whatever happens there costs an attempt, and tells nothing.
-    const run = await runModel(request, (found) => tell({ found }));
-    await tell({ run });
+    // Heard before a held-out row is looked at: whatever happens there costs an attempt, and reveals nothing.
+    const run = await runModel(request, (found) => send({ found }));
+    await send({ run });
     process.disconnect();
   })();
 });
 
 await fetchRuntime();
-await tell({ ready: true });
+await send({ ready: true });

@@ -8,7 +8,7 @@ import type { ModelRun } from '@modest-sieve/core/assessment';
 import type { ModelRequest } from '@modest-sieve/core/model-files';
 import { Injectable } from '@nestjs/common';
 
-/** What the process of a model tells. */
+/** What the process of a model reports. */
 export type FromModel =
   | { readonly ready: true }
   /** What was found before the held-out rows were looked at. */
@@ -144,7 +144,7 @@ function lower({ pid }: ChildProcess): void {
   }
 }
 
-/** Resident memory of a process in bytes; 0 where it has ended, or where the platform does not tell. */
+/** Resident memory of a process in bytes; 0 where it has ended, or where the platform does not say. */
 function memoryOf({ pid }: ChildProcess): number {
   try {
     return Number(readFileSync(`/proc/${pid}/statm`, 'utf8').split(' ')[1] ?? 0) * PAGE;

@@ -10,11 +10,11 @@ import type { Schemas } from '../../api/client.js';
 import { useDataSet } from '../use-data-set.js';
 import { addTriedStep, keptSteps } from '../prepare/tried-steps.js';
 
-/** Leaks and flaws of the table, each with the step that mends it. */
+/** Leaks and flaws of the table, each with the step that fixes it. */
 export function FindingsList({ findings }: { findings: readonly Finding[] }) {
   const { dataSet } = useDataSet();
   const navigate = useNavigate();
-  const mend = (step: Step) => {
+  const fix = (step: Step) => {
     const place = addTriedStep(dataSet.address, keptSteps(dataSet), step);
     void navigate(`../prepare?step=${place + 1}`);
   };
@@ -24,19 +24,19 @@ export function FindingsList({ findings }: { findings: readonly Finding[] }) {
       <Subtitle>Findings</Subtitle>
       {idle.length > 1 ? (
         <Text fontSize="14px" maxW="72ch">
-          {idle.join(', ')} tell nothing of any row.{' '}
-          <TextAction onClick={() => mend({ kind: 'drop-columns', values: { columns: idle } })}>
+          {idle.join(', ')} carry no information on any row.{' '}
+          <TextAction onClick={() => fix({ kind: 'drop-columns', values: { columns: idle } })}>
             Drop these {count(idle.length)} columns
           </TextAction>
         </Text>
       ) : null}
       {findings.length === 0 ? (
         <Text color="quiet" fontSize="14px">
-          Nothing gives the answers away, and nothing is amiss with the rows.
+          Nothing gives the answers away, and nothing is wrong with the rows.
         </Text>
       ) : (
         <Box as="ul" aria-label="Findings" listStyleType="none" maxW="72ch">
-          {findings.map(({ column, message, mend: step }) => (
+          {findings.map(({ column, message, fix: step }) => (
             <Box
               as="li"
               key={`${column ?? ''} ${message}`}
@@ -52,7 +52,7 @@ export function FindingsList({ findings }: { findings: readonly Finding[] }) {
               </Text>
               {step ? (
                 <Text fontSize="14px" pl="16px">
-                  <TextAction onClick={() => mend(step)}>{stepKindOf(step).title}</TextAction>
+                  <TextAction onClick={() => fix(step)}>{stepKindOf(step).title}</TextAction>
                 </Text>
               ) : null}
             </Box>
@@ -73,7 +73,7 @@ export function CompleteTable({ complete }: { complete: Schemas['TableFindings']
       <Ruled
         label="Complete rows"
         headings={[
-          { text: 'if these columns go, one after another' },
+          { text: 'if these columns are dropped, one after another' },
           { text: 'complete rows', numeric: true },
         ]}
       >

@@ -31,7 +31,7 @@ export function TogetherPage() {
     names.length < 2 ? null : address('/data-sets/{dataSet}/pair', { dataSet: dataSet.address }, { x, y }),
   );
   if (names.length < 2)
-    return <Empty title="There are no two columns to set together">Free texts are not among them.</Empty>;
+    return <Empty title="There are no two columns to plot together">Free texts are not among them.</Empty>;
   const choices = names.map((name) => ({ value: name, text: name }));
   return (
     <>
@@ -118,7 +118,7 @@ function Shown({
                       ? `${count(shown.x.length)} of the rows as points`
                       : 'the rows as points',
                 },
-                ...(line ? [{ value: 'line', text: 'points and the line that fits best' }] : []),
+                ...(line ? [{ value: 'line', text: 'points and the regression line' }] : []),
               ]}
               onChange={onForm}
             />

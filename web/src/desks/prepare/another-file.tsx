@@ -23,7 +23,7 @@ const WORDS: Record<Way, string> = {
   replace:
     'or drop next year’s records here: the same steps are done on them, and say where they no longer fit.',
   append: 'or drop more records here: their rows come below those that are there.',
-  join: 'or drop a file here that knows more of the same things: its columns come beside those that are there.',
+  join: 'or drop a file here with more columns for the same rows: they come beside those that are there.',
 };
 
 /** Another file for the same steps: in the place of the raw table, below its rows, or beside its columns. */

@@ -122,9 +122,9 @@ function Lesson({ preview }: { preview: PreparePreview }) {
   if (!preview.effects.some((effect) => effect.learns)) return null;
   return (
     <Text mt={4} fontSize="14px" maxW="72ch">
-      Steps that learn, such as filling with a median, look at <b>all rows</b> here, those that are held out
+      Steps that are fitted, such as filling with a median, use <b>all rows</b> here, those that are held out
       later among them. For most exercises that is harmless and simple. For an exercise about leaks it is the
-      point: a model that is judged fairly must learn such steps within its training rows alone.
+      point: a model that is judged fairly must fit such steps to its training rows alone.
     </Text>
   );
 }
@@ -197,9 +197,9 @@ function KeepVersion({
             Saved as version {dataSet.version}. <Link to="../split">Split the rows</Link>
           </>
         ) : misfits > 0 ? (
-          `${counted(misfits, 'step does', 'steps do')} not fit. Change, switch off or remove ${misfits === 1 ? 'it' : 'them'}, then keep the version.`
+          `${counted(misfits, 'step does', 'steps do')} not fit. Change, switch off or remove ${misfits === 1 ? 'it' : 'them'}, then save the version.`
         ) : steps.length > 0 ? (
-          'Not kept yet; it stays in this browser until you do.'
+          'Not saved yet; it stays in this browser until you do.'
         ) : null}
       </Text>
       <ErrorMessage>

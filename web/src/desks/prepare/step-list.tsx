@@ -43,14 +43,14 @@ export function StepList({
               {number + 1}. <SentenceText kind={stepKindOf(step)} plan={step} />
             </chakra.button>
           )}
-          <Told step={step} effect={effects[number]} />
+          <EffectText step={step} effect={effects[number]} />
         </chakra.li>
       ))}
     </chakra.ol>
   );
 }
 
-function Told({ step, effect }: { step: Step; effect: StepEffect | undefined }) {
+function EffectText({ step, effect }: { step: Step; effect: StepEffect | undefined }) {
   if (step.off)
     return (
       <Text fontSize="13.5px" color="quiet">
@@ -74,7 +74,7 @@ function Told({ step, effect }: { step: Step; effect: StepEffect | undefined }) 
           {remark}
         </Text>
       ))}
-      {effect.learns ? <Text>Learns from all rows.</Text> : null}
+      {effect.learns ? <Text>Fitted to all rows.</Text> : null}
     </Box>
   );
 }

@@ -5,12 +5,12 @@ import { Subtitle } from '../../kit/layout/title.js';
 import { useDataSet } from '../use-data-set.js';
 import { SplitTable } from './split-table.js';
 
-/** The splits that were kept, and the exercises that use them. */
+/** The saved splits, and the exercises that use them. */
 export function ReleaseDesk() {
   const { dataSet } = useDataSet();
   if (dataSet.splits.length === 0) {
     return (
-      <Empty title="No split is kept yet">
+      <Empty title="No split is saved yet">
         An exercise asks for the held-out rows of a split. <Link to="../split">Save one at Split</Link>; it
         then appears here.
       </Empty>
@@ -18,7 +18,7 @@ export function ReleaseDesk() {
   }
   return (
     <Box mt={2}>
-      <Subtitle>Splits kept</Subtitle>
+      <Subtitle>Saved splits</Subtitle>
       <SplitTable dataSet={dataSet} />
     </Box>
   );

@@ -10,13 +10,13 @@ import { SmallStrip } from '../../kit/plot/strip.js';
 import { Cell, Ruled } from '../../kit/table/table.js';
 import { splitName } from '../names.js';
 
-/** The splits that were kept of a version, each with the exercises on it and the way to set another. */
+/** The saved splits of a version, each with the exercises on it and the way to set another. */
 export function SplitTable({ dataSet }: { dataSet: Schemas['DataSetDetail'] }) {
   const { id, timeZone } = useCourse();
   const address = useCourseApi();
   return (
     <Ruled
-      label="Splits kept"
+      label="Saved splits"
       headings={[
         { text: 'split' },
         { text: 'kept' },

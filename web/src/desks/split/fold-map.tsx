@@ -158,7 +158,8 @@ function TimeLines({
         </text>
       </svg>
       <Text fontSize="13px" color="quiet">
-        By {time.column}: an open bar where a fold learns, a full one where it tests.
+        By {time.column}: an open bar over the rows that a fold trains on, a full one over those that it
+        tests.
       </Text>
     </Box>
   );

@@ -77,7 +77,7 @@ function FoldsPage({ roles }: { roles: Roles }) {
               <>
                 Make folds of{' '}
                 <PlanChoice
-                  label="rows that are dealt"
+                  label="rows that are assigned"
                   value={splitId ?? ''}
                   choices={[
                     ...dataSet.splits.map((split) => ({
@@ -120,7 +120,7 @@ function FoldsPage({ roles }: { roles: Roles }) {
             </Action>
             {plan.values['seed'] !== undefined ? (
               <Action plain onClick={() => setPlan(redrawn(plan, 1))}>
-                Draw another
+                Another seed
               </Action>
             ) : null}
             <UndoRedo undo={undo} redo={redo} />
@@ -168,8 +168,8 @@ function KeptFolds({ sets }: { sets: Schemas['DataSetDetail']['foldSets'] }) {
   if (sets.length === 0) return null;
   return (
     <>
-      <Subtitle>Folds kept</Subtitle>
-      <Ruled label="Folds kept" headings={[{ text: 'kept' }, { text: 'plan' }, { text: 'change' }]}>
+      <Subtitle>Saved folds</Subtitle>
+      <Ruled label="Saved folds" headings={[{ text: 'kept' }, { text: 'plan' }, { text: 'change' }]}>
         {sets.map((set) => (
           <tr key={set.id}>
             <Cell nowrap>{momentText(set.createdAt, timeZone)}</Cell>

@@ -8,7 +8,7 @@ import { useDataSet } from '../use-data-set.js';
 
 const MOST = 4;
 
-/** What the table itself gives away, whatever the split: it is mended at Look and Prepare. */
+/** What the table itself gives away, whatever the split: it is fixed at Look and Prepare. */
 export function LeakWatch() {
   const { dataSet } = useDataSet();
   const address = useCourseApi();

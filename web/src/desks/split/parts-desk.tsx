@@ -113,7 +113,7 @@ function Parts({ roles }: { roles: Roles }) {
             </Action>
             {kind.isRandom ? (
               <Action plain onClick={() => setPlan(redrawn(plan, 1))}>
-                Draw another
+                Another seed
               </Action>
             ) : null}
             {aside ? null : (

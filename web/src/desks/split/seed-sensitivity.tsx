@@ -20,11 +20,11 @@ export function SeedSensitivityView({ plan }: { plan: SplitPlan }) {
   const record = usePreview(url, asked ? plan : null, [dataSet.roles, dataSet.version]);
   return (
     <>
-      <Subtitle>Is this draw a lucky one?</Subtitle>
+      <Subtitle>Is this seed a lucky one?</Subtitle>
       {asked ? (
         <>
           {record.data ? <Figures record={record.data} target={dataSet.roles?.target ?? ''} /> : null}
-          <Waiting of={record} what="Drawing twenty times" />
+          <Waiting of={record} what="Splitting with twenty seeds" />
           <ErrorMessage>{record.error?.message}</ErrorMessage>
         </>
       ) : (
@@ -33,7 +33,7 @@ export function SeedSensitivityView({ plan }: { plan: SplitPlan }) {
             The same plan with the next nineteen seeds shows what is chance in its figures.
           </Text>
           <Action plain onClick={() => setAsked(true)}>
-            Draw it twenty times
+            Try twenty seeds
           </Action>
         </>
       )}
@@ -50,12 +50,12 @@ function Figures({ record, target }: { record: SeedSensitivity; target: string }
       label === null ? valueText : percent,
     ],
     ['largest difference of a feature', (draw) => draw.drift?.value ?? null, (value) => value.toFixed(2)],
-    ['telling the parts apart, area', (draw) => draw.apart, (value) => value.toFixed(2)],
+    ['adversarial validation, area', (draw) => draw.apart, (value) => value.toFixed(2)],
   ];
   return (
     <>
       <Ruled
-        label="Twenty draws"
+        label="Twenty seeds"
         headings={[
           { text: 'figure' },
           { text: 'this draw', numeric: true },
@@ -86,7 +86,7 @@ function Figures({ record, target }: { record: SeedSensitivity; target: string }
         })}
       </Ruled>
       <Text fontSize="13px" color="quiet" mt={2}>
-        A draw near either end is unusual. Choose the plan, not the draw.
+        A seed near either end is unusual. Choose the plan, not the seed.
       </Text>
     </>
   );

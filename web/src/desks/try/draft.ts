@@ -107,7 +107,7 @@ export function settingsIn(text: string): number[] | string {
     if (numbers.some((number) => !Number.isFinite(number)))
       return `“${part}” is no number, and no run such as 1 to 20`;
     const [from = 0, to = from, by = 1] = numbers;
-    if (!(by > 0) || to < from) return `“${part}” runs nowhere`;
+    if (!(by > 0) || to < from) return `“${part}” has no values`;
     const count = Math.floor((to - from) / by + 1e-9) + 1;
     if (values.length + count > MOST) return `more than ${MOST} values`;
     for (let i = 0; i < count; i++) values.push(Number((from + i * by).toPrecision(12)));

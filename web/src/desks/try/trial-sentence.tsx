@@ -172,7 +172,7 @@ function Curves({
                   <PlanText
                     label={place === 0 ? 'values that are tried' : 'second values that are tried'}
                     value={own.text}
-                    none="those that suggest themselves"
+                    none="the suggested values"
                     onChange={(text) => set(place, { ...own, text })}
                   />
                   {typeof wrong === 'string' ? (
@@ -190,7 +190,7 @@ function Curves({
           <>
             , and keep{' '}
             <PlanChoice
-              label="setting that is kept"
+              label="setting that is used"
               value={draft.choose}
               choices={[
                 { value: 'simplest', text: 'the simplest within one standard error' },

@@ -97,10 +97,10 @@ function FieldChanges({
   if (changes.length === 0)
     return (
       <Text mt={1} fontSize="14px">
-        Nothing that is typed or chosen is other.
+        Nothing that was typed or chosen differs.
       </Text>
     );
-  return <Changes label="What was typed or chosen otherwise" changes={changes} />;
+  return <Changes label="What was typed or chosen differently" changes={changes} />;
 }
 
 function FileChanges({
@@ -148,7 +148,7 @@ function FileChanges({
     <>
       <Text mt={1} fontSize="14px">
         {changed === 0
-          ? `All ${counted(of, 'line')} of the file say the same.`
+          ? `All ${counted(of, 'line')} of the file are the same.`
           : `${counted(changed, 'line')} of ${of} ${changed === 1 ? 'says' : 'say'} something else.`}
       </Text>
       {changed > 0 ? (

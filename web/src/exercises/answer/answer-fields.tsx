@@ -24,7 +24,7 @@ export function AnswerFields({
 }: {
   fields: readonly Schemas['Field'][];
   values: Fields;
-  /** Tells the fields of one question from those of others. */
+  /** Distinguishes the fields of one question from those of others. */
   name: string;
   onChange: (values: Fields) => void;
 }) {

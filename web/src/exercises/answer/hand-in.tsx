@@ -147,7 +147,9 @@ export function HandIn({
           }}
         />
       ) : null}
-      {asked && faults.length > 0 ? <CheckList label="What is still to be mended" checks={faults} /> : null}
+      {asked && faults.length > 0 ? (
+        <CheckList label="What is still to be corrected" checks={faults} />
+      ) : null}
       {!needsFile || fileHolds ? (
         <Flex mt={4} gap={4} align="center" wrap="wrap">
           {same ? (

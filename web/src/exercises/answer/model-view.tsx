@@ -55,7 +55,7 @@ export function TriedModelView({
       {says.length > 0 ? (
         <Box mt={4}>
           <Ruled
-            label="What it says of the first training rows"
+            label="What it predicts for the first training rows"
             headings={[...shown.map(({ name }) => ({ text: name })), { text: 'the model says' }]}
           >
             {says.map((said, row) => (

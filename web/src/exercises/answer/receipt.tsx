@@ -129,7 +129,7 @@ function Scored({
           </Text>
           {line ? <MarkLine scheme={line} metricKey={metric} reached={final.score} /> : null}
           {judged && judged.length > 0 ? (
-            <CheckList label="What the marks rest on" checks={judged.map(({ check }) => check)} />
+            <CheckList label="What the marks are based on" checks={judged.map(({ check }) => check)} />
           ) : null}
           {final.grid ? <AnswerGrid labels={final.grid.labels} counts={final.grid.counts} /> : null}
         </>

@@ -122,7 +122,7 @@ function Place({
     return <Closed>The exercise has been returned and no longer takes answers.</Closed>;
   if (sheet.keyShown)
     return (
-      <Closed>Its right answers were shown when the exercise was returned, so that it is closed.</Closed>
+      <Closed>Its correct answers were shown when the exercise was returned, so that it is closed.</Closed>
     );
   const refused = refusedAttempt(
     { ...exercise, deadline: Date.parse(exercise.deadline) },

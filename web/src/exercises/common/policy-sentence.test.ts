@@ -31,7 +31,7 @@ describe('what probing gains', () => {
 
   it('is said for one student and for twelve who share, of these rows and attempts', () => {
     expect(probingWords(policy('only-when-better', 20), 120, 1)).toBe(
-      '120 feedback rows of two equal classes, where guessing reaches 0.50: by probing, one student reaches 0.53, and 12 who share what they are told reach 0.59.',
+      '120 feedback rows of two equal classes, where guessing reaches 0.50: by probing, one student reaches 0.53, and 12 who share what they are shown reach 0.59.',
     );
   });
 

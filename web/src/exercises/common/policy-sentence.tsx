@@ -14,7 +14,7 @@ const FEEDBACK: Record<FeedbackPolicy, { words: string; consequence: string }> =
   },
   rounded: {
     words: 'a rounded score on half of the held-out rows',
-    consequence: 'Many attempts still tell something: keep their number small.',
+    consequence: 'Many attempts still reveal something: keep their number small.',
   },
   'only-when-better': {
     words: 'a score only when it is better',
@@ -42,7 +42,7 @@ export function feedbackWords(policy: FeedbackPolicy, kinds: readonly QuestionKi
 
 const PER_DAY = [1, 2, 3, 5, 10];
 
-/** When and how often answers are taken, and what is told of them: what changes after the release, and what does not. */
+/** When and how often answers are taken, and what is disclosed of them: what changes after the release, and what does not. */
 export function PolicySentence<P extends Policy>({
   policy,
   feedbackRows,

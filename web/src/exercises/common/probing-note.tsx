@@ -3,7 +3,7 @@ import { probingReaches, proposedAttempts } from '@modest-sieve/core/assessment'
 import { TextAction } from '../../kit/form/action.js';
 import type { Policy } from './settings.js';
 
-/** So many students of a class may well share what they are told. */
+/** So many students of a class may well share what they are shown. */
 const SHARE = 12;
 
 /**
@@ -17,8 +17,8 @@ export function probingWords({ feedback, attempts }: Policy, rows: number, quest
     const reached = probingReaches(feedback, rows, attempts * questions * students);
     return reached === null ? 'more than was simulated' : reached.toFixed(2);
   };
-  const about = `${rows} feedback rows of two equal classes, where guessing reaches 0.50: by probing, one student reaches ${reach(1)}, and ${SHARE} who share what they are told reach ${reach(SHARE)}.`;
-  return rows < 100 ? `${about} With fewer than 100 rows every score tells much.` : about;
+  const about = `${rows} feedback rows of two equal classes, where guessing reaches 0.50: by probing, one student reaches ${reach(1)}, and ${SHARE} who share what they are shown reach ${reach(SHARE)}.`;
+  return rows < 100 ? `${about} With fewer than 100 rows every score reveals much.` : about;
 }
 
 /** What probing gains under a policy, and how many attempts are proposed. */

@@ -58,10 +58,10 @@ function Splits({ address: dataSetAddress }: { address: string }) {
     <Answer of={dataSet} what="its splits">
       {(found) =>
         found.splits.length === 0 ? (
-          <Empty title={`No split of ${found.name} is kept yet`}>
+          <Empty title={`No split of ${found.name} is saved yet`}>
             {found.roles === null ? (
               <>
-                <Link to={`${desk}/look`}>Mark what is to be predicted</Link>, then keep a split.
+                <Link to={`${desk}/look`}>Mark what is to be predicted</Link>, then save a split.
               </>
             ) : (
               <>

@@ -58,7 +58,7 @@ describe('an exercise from a file', () => {
     ['{"questions": []}', 'no exercise'],
     ['{"version": 2, "questions": [1]}', 'of version 2'],
     ['{"version": 1, "questions": []}', 'no questions'],
-    ['{"version": 1, "questions": [{"id": "q1"}]}', 'Question 1 of the file is none that is known'],
+    ['{"version": 1, "questions": [{"id": "q1"}]}', 'Question 1 of the file is of a kind that is not known'],
     ['{"version": 1, "questions": [{"id": "q1", "kind": "riddle"}]}', 'Question 1 of the file'],
   ])('%s is refused, and it is said why', (text, words) => {
     expect(readExercise(text)).toMatchObject({ wrong: expect.stringContaining(words) });

@@ -50,14 +50,13 @@ export function readExercise(
   const { questions } = read;
   if (!Array.isArray(questions) || questions.length === 0) return { wrong: 'The file has no questions.' };
   const place = questions.findIndex((one) => !isQuestion(one, data));
-  if (place >= 0) return { wrong: `Question ${place + 1} of the file is none that is known here.` };
+  if (place >= 0) return { wrong: `Question ${place + 1} of the file is of a kind that is not known here.` };
   const given = new Map<string, unknown>(Object.entries(read));
   const lacking = Object.entries(LIKE).find(([key, like]) => !isLike(given.get(key), like))?.[0];
-  if (lacking !== undefined)
-    return { wrong: `The file says nothing of “${lacking}”, or nothing that can be taken.` };
+  if (lacking !== undefined) return { wrong: `The file lacks “${lacking}”, or its value is not valid.` };
   const file = read as ExerciseFile;
   if (!FEEDBACK_POLICIES.includes(file.feedback) || !['best', 'last'].includes(file.counts))
-    return { wrong: 'The file says nothing that is known of feedback, or of which answer counts.' };
+    return { wrong: 'The rules of the file for feedback, or for which answer counts, are not known here.' };
   return { ...partOf(file), perDay: typeof file.perDay === 'number' ? file.perDay : null };
 }
 

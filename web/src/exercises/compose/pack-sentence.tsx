@@ -66,7 +66,7 @@ export function PackSentence({
           <b>Students may find the answers elsewhere.</b> The table has the shape of the open data set “
           {known}”.
           {settings.reissued ? '' : ' Name rows by random numbers;'} add a little noise to its numbers at
-          Prepare; or bring rows of your own below it there, and hold these out by the order of the rows.
+          Prepare; or add rows of your own below it there, and hold these out by the order of the rows.
         </Text>
       )}
     </Box>

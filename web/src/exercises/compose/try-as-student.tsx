@@ -41,7 +41,7 @@ export function TryAsStudent({
         <TwoPane
           left={
             <>
-              <Title aside="as a student would have it; nothing is kept">{exercise.title}</Title>
+              <Title aside="as a student would have it; nothing is saved">{exercise.title}</Title>
               <TextAction onClick={onBack}>Back to composing</TextAction>
               <Box mt={3}>
                 <Brief text={exercise.brief} />
@@ -55,7 +55,7 @@ export function TryAsStudent({
                     sheet={sheet}
                     rulesOf={() => rulesIn(rules, sheet.id)}
                     keptUnder={`try ${exercise.id}`}
-                    cost="Nothing is kept of it."
+                    cost="Nothing of it is saved."
                     onSend={sending(sheet)}
                   />
                 </QuestionView>
@@ -81,7 +81,7 @@ export function TryAsStudent({
                   />
                 </>
               ) : null}
-              <Subtitle>How the keys come about</Subtitle>
+              <Subtitle>How the keys are computed</Subtitle>
               {keys.map(({ question, about }) => (
                 <Box key={question} py={2} borderBottom="1px solid" borderColor="rule" fontSize="14px">
                   <b>{sheets.find(({ id }) => id === question)?.title}</b>

@@ -82,7 +82,7 @@ export function CorrectionChanges({
         {state === 'ready' && !isEdited ? (
           <ConfirmButton
             text="Apply the correction"
-            consequence={`Marks are then as listed, ${exercise.state === 'returned' ? 'students get new receipts' : 'what students were told already is told again'}, and they read your note.`}
+            consequence={`Marks are then as listed, ${exercise.state === 'returned' ? 'students get new receipts' : 'new receipts replace those that students have'}, and they read your note.`}
             busy={doing.busy}
             onConfirm={apply}
           />
@@ -90,7 +90,7 @@ export function CorrectionChanges({
         {state === 'ready' && isEdited ? (
           <Text fontSize="14px">You have changed the questions since: compute what changes first.</Text>
         ) : null}
-        <TextAction onClick={drop}>Drop the correction</TextAction>
+        <TextAction onClick={drop}>Discard the correction</TextAction>
       </Flex>
       <ErrorMessage>{doing.problem?.message}</ErrorMessage>
     </Box>

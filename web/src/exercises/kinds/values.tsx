@@ -98,7 +98,7 @@ function Draws({ question }: { question: Extract<Question, { kind: 'values' }> }
   const draws = drawsOf(question, from);
   return (
     <>
-      <Subtitle>Draws, with their keys</Subtitle>
+      <Subtitle>Random variants, with their keys</Subtitle>
       {typeof draws === 'string' ? (
         <ErrorMessage>{draws}</ErrorMessage>
       ) : (

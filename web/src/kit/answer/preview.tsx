@@ -38,7 +38,7 @@ export function usePreview<P extends PathOf<'post'>>(
   return { ...answer, error, stop: () => running.current?.abort() };
 }
 
-/** Seconds after which waiting is told. */
+/** Seconds after which waiting is shown. */
 const PATIENCE = 1;
 
 /** That an answer is under way, since when, and how to give it up; nothing for one that comes at once. */

@@ -31,7 +31,7 @@ function Failed({ problem }: { problem: ApiProblem }) {
   return (
     <Box py={8} maxW="62ch" role="alert">
       <Heading as="h2" size="lg" fontFamily="heading">
-        {problem.status === 404 ? 'There is nothing here for you' : 'This could not be fetched'}
+        {problem.status === 404 ? 'There is nothing here for you' : 'This could not be loaded'}
       </Heading>
       <Text mt={2} mb={4} color="quiet">
         {problem.status === 404

@@ -33,7 +33,7 @@ export function Removing<P extends PathOf<'delete'>>({
 }: {
   /** The thing as a sentence names it: "the split". */
   what: string;
-  /** What tells it from its neighbours, for a screen reader. */
+  /** What distinguishes it from its neighbours, for a screen reader. */
   name: string;
   own: 'versions' | 'splits' | 'folds' | 'dataSet';
   removal: Removal;

@@ -17,7 +17,7 @@ export function TroubleLine() {
     <Box role="status" aria-live="polite">
       {sentence === null ? null : (
         <Box px={6} py={2} borderBottom="1px solid" borderColor="unsure" color="unsure" fontWeight={700}>
-          ≈ {sentence} What was handed in is kept; this page goes on by itself.
+          ≈ {sentence} What was handed in is safe; this page continues by itself.
         </Box>
       )}
     </Box>

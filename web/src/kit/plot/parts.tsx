@@ -1,6 +1,6 @@
 import type { PartName } from '@modest-sieve/core/splitting';
 
-/** How a part is told apart: colour, pattern and letter together. */
+/** How a part is marked: colour, pattern and letter together. */
 export const PARTS: Record<
   PartName,
   { letter: string; word: string; colour: string; ink: string; inkVariable: string; fill: string }

@@ -81,7 +81,7 @@ export function PlanTexts({
         value={text}
         none={values.length === 0 ? none : 'and …'}
         suggestions={suggestions.filter((one) => !values.includes(one))}
-        // Choosing a suggestion is meant as it stands; typing goes on.
+        // Choosing a suggestion is meant as it is; typing continues.
         onChange={(next) =>
           suggestions.includes(next) && next.length > text.length + 1 ? add(next) : setText(next)
         }

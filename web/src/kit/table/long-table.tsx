@@ -18,7 +18,7 @@ interface Rows {
   readonly rowAt: (
     place: number,
   ) => { readonly number: number; readonly cells: readonly (string | null)[] } | null;
-  /** Told which rows are in sight, so that they are fetched. */
+  /** Called with the rows in sight, so that they are fetched. */
   readonly see: (from: number, to: number) => void;
 }
 
@@ -204,7 +204,7 @@ export function LongTable({
       </Box>
       <Text fontSize="13.5px" color="quiet" mt={2} role="status">
         {total === 0
-          ? 'No row is like that.'
+          ? 'No row matches.'
           : `${count(first + 1)} to ${count(first + inSight)} of ${count(total)}`}
         {said === '' ? '' : `. ${said}`}
       </Text>

@@ -16,7 +16,7 @@ export interface CoefficientLink {
 /**
  * A table of coefficients as a model.
  *
- * @param columns the columns of the data, by which names with colons and equals signs are told from terms
+ * @param columns the columns of the data, by which names with colons and equals signs are distinguished from terms
  * @throws SieveError `model-file` with the line
  */
 export function coefficientTable(

@@ -31,9 +31,9 @@ describe('folds', () => {
 
   it.each([
     ['from 0', (row: number) => row % 5, 'folds are numbered from 1'],
-    ['by text', (row: number) => `fold ${(row % 5) + 1}`, 'is no fold from 1 to 5'],
-    ['beyond k', (row: number) => (row % 6) + 1, 'is no fold from 1 to 5'],
-    ['by halves', (row: number) => (row % 5) + 0.5, 'is no fold from 1 to 5'],
+    ['by text', (row: number) => `fold ${(row % 5) + 1}`, 'is not a fold from 1 to 5'],
+    ['beyond k', (row: number) => (row % 6) + 1, 'is not a fold from 1 to 5'],
+    ['by halves', (row: number) => (row % 5) + 0.5, 'is not a fold from 1 to 5'],
   ])('numbered %s are refused', (_, fold, words) => {
     const result = asked(begun('folds', { values })).hand(text(foldsFile(fold)));
     expect(result.holds).toBe(false);

@@ -92,7 +92,7 @@ export const choice = questionKind<ChoiceQuestion, ChoiceRules, ChoiceKey, Reado
     id,
     kind: 'choice',
     title: 'What may be said',
-    text: 'Say of each statement whether it is true.',
+    text: 'Choose for each statement whether it is true.',
     marks: 3,
     // What guessing earns is taken off again.
     values: { ...newPlan(CHOICE_SENTENCE, []).values, credit: 'less' },
@@ -229,7 +229,7 @@ export const choice = questionKind<ChoiceQuestion, ChoiceRules, ChoiceKey, Reado
       return {
         judged: [
           {
-            check: check(WORK, 'fails', 'Every statement has the same answer: nothing was told apart.'),
+            check: check(WORK, 'fails', 'Every statement has the same answer: nothing was decided.'),
             marks: 0,
             outOf: 0,
           },

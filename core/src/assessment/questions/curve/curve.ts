@@ -105,7 +105,7 @@ export const curve = questionKind<CurveQuestion, CurveRules, CurveKey, CurveCont
       setting,
       settings,
       needsErrors: rule === 'one-se',
-      says: `training improves with complexity; chosen by the rule, of equal figures any; under- and overfitting named as the figures show, within one standard error either name or neither; figures of ${measureWords(own.metric, measure)} within three standard errors of what such a model gives${what}`,
+      says: `training improves with complexity; chosen by the rule, among equal figures any; under- and overfitting named as the figures show, within one standard error either name or neither; figures of ${measureWords(own.metric, measure)} within three standard errors of what such a model gives${what}`,
     };
     return {
       rules,

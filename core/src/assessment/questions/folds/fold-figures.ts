@@ -91,7 +91,7 @@ export function figureChecks(
       better || isRefitted
         ? []
         : [
-            check(WORK, 'fails', 'The predictions are no better than always giving the same one.', {
+            check(WORK, 'fails', 'The predictions are no better than one constant prediction.', {
               measured: `${metric.name} ${shortNumber(over.mean, 4)}`,
               expected: `better than ${shortNumber(base.mean, 4)} by more than chance`,
             }),

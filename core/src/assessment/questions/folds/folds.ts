@@ -56,8 +56,8 @@ const foldCell = (k: number) => ({
   read: (text: string) => {
     const fold = Number(text);
     if (Number.isInteger(fold) && fold >= 1 && fold <= k) return fold - 1;
-    if (fold === 0) return { wrong: 'is no fold: folds are numbered from 1' };
-    return { wrong: `is no fold from 1 to ${k}` };
+    if (fold === 0) return { wrong: 'is not a fold: folds are numbered from 1' };
+    return { wrong: `is not a fold from 1 to ${k}` };
   },
 });
 

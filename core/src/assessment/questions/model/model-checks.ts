@@ -56,7 +56,7 @@ export function fitCheck(
     return check(
       'fit',
       'unsure',
-      'A gap between training and held-out score says nothing of overfitting by itself, and there is no reference run to compare with.',
+      'A gap between training and held-out score is no evidence of overfitting by itself, and there is no reference run to compare with.',
       { measured },
     );
   const beyond = normalAt(1 - FALSE_ALARMS / key.references.length);
@@ -84,7 +84,7 @@ export function fitCheck(
       );
 }
 
-/** Held-out rows without a prediction. How many they are, and why, would tell of features that students do not have. */
+/** Held-out rows without a prediction. How many they are, and why, would reveal features that students do not have. */
 export function withoutCheck({ predictions, without, problem }: RowsRun, isGiven: boolean): Check {
   const message = predictions
     ? 'Some held-out rows have no prediction; they count as the commonest class or the mean of the training rows.'

@@ -77,13 +77,9 @@ export const model = questionKind<ModelQuestion, ModelRules, ModelKey, Ran>({
     const readsTables = takes === 'any' || takes === 'coefficients';
     const { task } = subject.roles;
     if (takes === 'coefficients' && task === 'multiclass')
-      throw new SieveError(
-        'plan-value',
-        'A table of coefficients tells two classes apart, or gives a number.',
-        {
-          field: 'takes',
-        },
-      );
+      throw new SieveError('plan-value', 'A table of coefficients predicts two classes, or a number.', {
+        field: 'takes',
+      });
     if (readsTables && (link === 'logit') !== (task === 'binary') && task !== 'multiclass')
       throw new SieveError(
         'plan-value',
@@ -115,7 +111,7 @@ export const model = questionKind<ModelQuestion, ModelRules, ModelKey, Ran>({
     if (overfitted < 100 && references.length === 0)
       throw new SieveError(
         'no-reference',
-        'Overfitting is told by a simpler model that does better on the held-out rows: make a run of the split a reference, or let an overfitted model earn all marks.',
+        'Overfitting is shown by a simpler model that does better on the held-out rows: make a run of the split a reference, or let an overfitted model earn all marks.',
         { field: 'overfitted' },
       );
     const compared = coefficients === 'compared' ? referenceCoefficients(material) : null;
@@ -149,7 +145,7 @@ export const model = questionKind<ModelQuestion, ModelRules, ModelKey, Ran>({
       about: [
         ...about,
         references.length === 0
-          ? 'no reference run, so that nothing is said of overfitting'
+          ? 'no reference run, so that overfitting is not judged'
           : `called overfitted only where one of ${counted(references.length, 'reference run')} fits the training rows less closely and does better on the held-out rows beyond chance`,
         ...(compared ? [`${counted(compared.length, 'coefficient')} of the reference run are compared`] : []),
       ],

@@ -105,7 +105,7 @@ export const predictions = questionKind<PredictionsQuestion, PredictionsRules, A
 
 /** What is predicted of a row: a number, or its label with the probabilities that were given. */
 function predictionText(content: Predictions, labels: readonly string[], place: number): string {
-  // As many digits as tell doubles that were typed from one another.
+  // As many digits as distinguish doubles that were typed.
   const number = (value: number) => String(Number(value.toPrecision(12)));
   if (content.kind === 'numbers') return number(at(content.predicted, place));
   const label = at(labels, at(content.predicted, place));

@@ -171,7 +171,7 @@ function floorWords({ random }: Floor, scheme: MarkScheme, metric: Metric): stri
   const words = `no marks up to ${shortNumber(random)} on the final rows, which the best constant or 1 of 200 random files reaches`;
   return way * (random - scheme.most) < 0
     ? [words]
-    : [`${words}; that is beyond ${shortNumber(scheme.most)}: so few rows cannot show work from luck`];
+    : [`${words}; that is beyond ${shortNumber(scheme.most)}: so few rows cannot separate work from luck`];
 }
 
 /** @throws SieveError `marks` where a constant file would earn most of the marks */

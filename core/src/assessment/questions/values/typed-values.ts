@@ -43,7 +43,7 @@ export function valuesIn(
       faults.total === 0
         ? [check('header', 'holds', `Header: ${FIGURE}, ${VALUE}`)]
         : [
-            check('figures', 'fails', 'Some lines name no figure that is asked for, or one twice.', {
+            check('figures', 'fails', 'Some lines name a figure that is not asked for, or one twice.', {
               measured: counted(faults.total, 'line'),
               expected: asked.map(({ key }) => key).join(', '),
               examples: faults.examples,

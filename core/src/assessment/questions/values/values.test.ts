@@ -176,7 +176,7 @@ describe('values', () => {
     expect(high).toBeGreaterThan(low);
     expect([marks(low), marks((low + high) / 2), marks(high)]).toEqual([4, 4, 4]);
     expect([marks(low - 0.001), marks(high + 0.001)]).toEqual([0, 0]);
-    // One digit says hardly anything, and is taken as it stands.
+    // One digit says hardly anything, and is taken as it is.
     expect([marks('1'), marks('0')]).toEqual([high >= 1 ? 4 : 0, low <= 0 ? 4 : 0]);
   });
 

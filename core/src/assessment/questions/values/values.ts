@@ -34,7 +34,7 @@ const fieldsOf = (asked: readonly FigureAsked[]): Field[] =>
     choices: null,
   }));
 
-/** @throws SieveError `placeholder` with the first name in a text that stands for nothing */
+/** @throws SieveError `placeholder` with the first name in a text that names nothing */
 function checkPlaceholders(text: string, given: Readonly<Record<string, string>>): void {
   for (const [, name = ''] of text.matchAll(/\{(\w+)\}/g))
     if (given[name] === undefined)

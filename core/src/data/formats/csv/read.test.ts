@@ -140,19 +140,19 @@ describe('files that are no table', () => {
       'a renamed spreadsheet',
       zip,
       'not-text',
-      'hives.csv is a spreadsheet or a zip archive, whatever its name says. Save it as CSV and bring that file.',
+      'hives.csv is a spreadsheet or a zip archive, whatever its name says. Save it as CSV and import that file.',
     ],
     [
       'a picture',
       Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 1),
       'not-text',
-      'hives.csv is a picture. Save it as CSV and bring that file.',
+      'hives.csv is a picture. Save it as CSV and import that file.',
     ],
     [
       'a web page',
       bytesOf('\n<!DOCTYPE html><html></html>'),
       'html-file',
-      'hives.csv is a web page, not a table. Perhaps a sign-in page was saved in place of the data.',
+      'hives.csv is a web page, not a table. Perhaps a sign-in page was saved instead of the data.',
     ],
     [
       'a zero byte',

@@ -5,7 +5,7 @@ import { never, stepKind, withColumns } from '../step.js';
 
 export const missingMarkers = stepKind({
   key: 'missing-markers',
-  title: 'Say which cells are missing',
+  title: 'Mark cells as missing',
   about: 'Makes cells missing that hold one of some texts, such as −9 or “unknown”.',
   parameters: {
     texts: { type: 'texts', label: 'the texts that mean missing' },

@@ -26,8 +26,7 @@ export const shuffleRows = stepKind({
 export const sampleRows = stepKind({
   key: 'sample',
   title: 'Take a sample of the rows',
-  about:
-    'Keeps so many rows drawn at random, in the order in which they stood; all of them where there are fewer.',
+  about: 'Keeps so many rows drawn at random, in their order; all of them where there are fewer.',
   reason: 'not drawn',
   parameters: {
     rows: { type: 'number', label: 'how many rows', min: 1, step: 1, start: 1000 },

@@ -113,7 +113,9 @@ function Tests({ trial, other, against }: { trial: Trial; other: Run; against: S
       <Text fontSize="13px" color="quiet">
         Paired over the folds, with the standard error corrected for the rows that training sets share. Where
         p is 0.05 or more no difference is shown: it would have to reach about half the width of its interval.
-        {against.agreement === null ? '' : ` Both say the same of ${percent(against.agreement)} of the rows.`}
+        {against.agreement === null
+          ? ''
+          : ` Both predict the same for ${percent(against.agreement)} of the rows.`}
         {against.mcnemar
           ? ` Only this run is right on ${against.mcnemar.onlyFirst} rows, only the other on ${against.mcnemar.onlySecond} (${against.mcnemar.p === null ? 'McNemar’s test could not be judged: rows come in groups' : `McNemar, exact: p ${pText(against.mcnemar.p)}`}).`
           : ''}
@@ -125,7 +127,7 @@ function Tests({ trial, other, against }: { trial: Trial; other: Run; against: S
   );
 }
 
-/** Coefficients of both runs, term by term; one that is exactly 0 is told from one that is small. */
+/** Coefficients of both runs, term by term; one that is exactly 0 is distinguished from one that is small. */
 function TwoModels({ first, second }: { first: Trial; second: Trial }) {
   const [a, b] = [first.model?.coefficients ?? [], second.model?.coefficients ?? []];
   if (a.length === 0 || b.length === 0) return null;
@@ -133,7 +135,7 @@ function TwoModels({ first, second }: { first: Trial; second: Trial }) {
   const text = (of: typeof a, term: string) => {
     const found = of.find((own) => own.term === term);
     if (!found) return 'not in it';
-    if (found.estimate === null) return 'made up by others';
+    if (found.estimate === null) return 'collinear with others';
     return found.estimate === 0 ? '0 exactly' : figureText(found.estimate);
   };
   return (

@@ -130,7 +130,7 @@ function Curve({
       />
       <Text fontSize="13.5px" color="quiet">
         {isShare
-          ? 'Where the line over the folds still gets better, more rows would help; a gap that stays is what the model knows by heart.'
+          ? 'Where the line over the folds still gets better, more rows would help; a gap that stays is what the model has memorised.'
           : 'From simple at the left to complex at the right.'}
         {choice && !isShare
           ? ` Best ${figureText(settings[choice.best]?.metrics[metric]?.mean)}; within one standard error of it from ${shortNumber(valueAt(choice.simplest))} on.`

@@ -20,7 +20,7 @@ type Trial = Schemas['TrialDetail'];
 type Rows = 'folds' | 'training' | 'validation' | 'held-out';
 
 const ROWS: readonly { value: Rows; text: string }[] = [
-  { value: 'folds', text: 'each row by the fold that held it back' },
+  { value: 'folds', text: 'each row by the fold that held it out' },
   { value: 'training', text: 'the training rows' },
   { value: 'validation', text: 'the validation part' },
   { value: 'held-out', text: 'the held-out part' },
@@ -71,7 +71,7 @@ export function EvidenceView({ trial }: { trial: Trial }) {
       ) : (
         <Box mt={4} maxW="62ch">
           <Text mb={3}>
-            The held-out rows tell whether a model has learned anything, once. Each look that leads to a
+            The held-out rows show whether a model has learned anything, once. Each look that leads to a
             choice wears them out, so this one is recorded with your name.
           </Text>
           <ConfirmButton
@@ -127,9 +127,9 @@ function Shown({ evidence, by, trial }: { evidence: Schemas['TrialEvidence']; by
           </Ruled>
         </>
       ) : null}
-      <Subtitle>By what was true</Subtitle>
+      <Subtitle>By true value</Subtitle>
       <Ruled
-        label="By what was true"
+        label="By true value"
         headings={[
           { text: evidence.classes ? 'class' : 'target' },
           { text: 'rows', numeric: true },

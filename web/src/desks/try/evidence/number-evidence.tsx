@@ -132,7 +132,7 @@ export function NumberEvidence({ numbers }: { numbers: Numbers }) {
               <tr key={term}>
                 <Cell>{term}</Cell>
                 <Cell numeric strong={vif === null || vif > 5}>
-                  {vif === null ? 'made up by others' : figureText(vif)}
+                  {vif === null ? 'collinear with others' : figureText(vif)}
                 </Cell>
               </tr>
             ))}
@@ -141,9 +141,9 @@ export function NumberEvidence({ numbers }: { numbers: Numbers }) {
       ) : null}
       {influential.length > 0 ? (
         <>
-          <Subtitle>Rows that pull the fit most</Subtitle>
+          <Subtitle>Most influential rows</Subtitle>
           <Ruled
-            label="Rows that pull the fit most"
+            label="Most influential rows"
             headings={[
               { text: 'row', numeric: true },
               { text: 'leverage', numeric: true },

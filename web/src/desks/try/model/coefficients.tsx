@@ -9,9 +9,9 @@ import { Subtitle } from '../../../kit/layout/title.js';
 
 export type Model = NonNullable<Schemas['TrialDetail']['model']>;
 
-/** Exactly 0 is told from what is merely small. */
+/** Exactly 0 is distinguished from what is merely small. */
 const estimateText = (estimate: number | null): string =>
-  estimate === null ? 'made up by others' : estimate === 0 ? '0 exactly' : figureText(estimate);
+  estimate === null ? 'collinear with others' : estimate === 0 ? '0 exactly' : figureText(estimate);
 
 export function Coefficients({ model }: { model: Model }) {
   const [unit, setUnit] = useState(1);

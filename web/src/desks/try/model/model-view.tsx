@@ -22,9 +22,9 @@ const WORDS: Readonly<Record<string, string>> = {
   aic: 'AIC',
   bic: 'BIC',
   log_likelihood: 'log-likelihood',
-  null_log_likelihood: 'log-likelihood of no feature',
+  null_log_likelihood: 'null log-likelihood',
   deviance: 'deviance',
-  null_deviance: 'deviance of no feature',
+  null_deviance: 'null deviance',
   degrees_of_freedom: 'degrees of freedom',
   nonzero: 'coefficients that are not 0',
   deviance_ratio: 'share of the deviance explained',
@@ -120,9 +120,9 @@ function Rules({ model, labels }: { model: Model; labels: readonly string[] }) {
 function Importances({ model }: { model: Model }) {
   return (
     <>
-      <Subtitle>What the tree parts by</Subtitle>
+      <Subtitle>What the tree splits on</Subtitle>
       <Ruled
-        label="What the tree parts by"
+        label="What the tree splits on"
         headings={[{ text: 'column' }, { text: 'share of its gain' }, { text: '', numeric: true }]}
       >
         {model.importances.map(({ feature, share }) => (
@@ -136,7 +136,7 @@ function Importances({ model }: { model: Model }) {
         ))}
       </Ruled>
       <Text fontSize="13px" color="quiet">
-        Columns of many values are overrated by it: they offer more places to part at.
+        Columns of many values are overrated by it: they offer more places to split at.
       </Text>
     </>
   );

@@ -8,7 +8,7 @@ import { Subtitle } from '../../../kit/layout/title.js';
 
 type Path = NonNullable<NonNullable<Schemas['TrialDetail']['model']>['path']>;
 
-/** The terms that a path is drawn of: those with the longest way, since more lines are not told apart. */
+/** The terms that a path is drawn of: those with the longest way, since more lines cannot be distinguished. */
 const MOST_TERMS = 8;
 const COLOURS = ['accent', 'heldout', 'training', 'validation', 'fails', 'holds', 'figure', 'unsure'];
 const DASHES = [undefined, '7 4', '2 3', '9 3 2 3', '1 4', '12 4', '4 2', '6 2 1 2'];

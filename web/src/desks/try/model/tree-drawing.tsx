@@ -26,7 +26,7 @@ interface Placed {
   readonly isEnd: boolean;
 }
 
-/** Patterns of classes in the bars: a tone each, so that order and tone tell them apart. */
+/** Patterns of classes in the bars: a tone each, so that order and tone distinguish them. */
 const TONES = ['figure', 'bar', 'training', 'validation', 'heldout', 'holds'];
 
 /** The place of each node: leaves side by side, a node above the middle of its children. */

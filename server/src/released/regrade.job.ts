@@ -20,14 +20,14 @@ import { EXERCISE_TASKS } from '../exercises/exercise.tasks.js';
 /** What of the rules is about marking alone: all else is what students have answered. */
 const OF_MARKING = ['metric', 'scheme', 'says'];
 
-interface RemarkPayload extends JobPayload {
+interface RegradePayload extends JobPayload {
   readonly exerciseId: string;
   readonly correctionId: string;
 }
 
 /** Every answer to a corrected exercise is marked again. */
-export const REMARK_JOB: JobKind<RemarkPayload> = {
-  name: 'remark',
+export const REGRADE_JOB: JobKind<RegradePayload> = {
+  name: 'regrade',
   seconds: 900,
   retries: 2,
   atOnce: 1,
@@ -51,8 +51,8 @@ export const REMARK_JOB: JobKind<RemarkPayload> = {
  * beside those that hold. What was marked already is not marked twice.
  */
 @Injectable()
-export class RemarkJob implements JobHandler<RemarkPayload> {
-  readonly kinds = [REMARK_JOB];
+export class RegradeJob implements JobHandler<RegradePayload> {
+  readonly kinds = [REGRADE_JOB];
 
   constructor(
     private readonly databases: Databases,
@@ -61,7 +61,7 @@ export class RemarkJob implements JobHandler<RemarkPayload> {
   ) {}
 
   async run(
-    { exerciseId, courseId, correctionId }: RemarkPayload,
+    { exerciseId, courseId, correctionId }: RegradePayload,
     { signal, progress }: JobContext,
   ): Promise<void> {
     const db = await this.databases.of('worker');
@@ -115,7 +115,7 @@ export class RemarkJob implements JobHandler<RemarkPayload> {
     return released;
   }
 
-  /** Every answer in the order in which its student was told: each may be measured by those before it. */
+  /** Every answer in the order in which its student got receipts: each may be measured by those before it. */
   private async markAll(
     db: EntityManager,
     exercise: ExerciseRecord,

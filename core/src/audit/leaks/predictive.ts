@@ -8,14 +8,14 @@ import type { Leak, Watched } from './leak.js';
 
 /** A single column of numbers that ranks two classes this well is likely to give the answer away. */
 const TELLING_AREA = 0.95;
-/** Share of what is left to know that a single column may tell of classes, and of the variance of a number. */
+/** Largest share of the errors of guessing that a single column may remove, and of the variance of a number that it may explain. */
 const TELLING_SHARE = 0.95;
 const TELLING_VARIANCE = 0.98;
 const BINS = 32;
 const MOST_ROWS = 100_000;
 
 /** Features that alone predict the target almost perfectly. */
-export function watchTelling(all: Watched): Leak[] {
+export function watchPredictive(all: Watched): Leak[] {
   const watched = sampled(all);
   return watched.features.flatMap((column) => {
     const found = strengthOf(column, watched);
@@ -23,7 +23,7 @@ export function watchTelling(all: Watched): Leak[] {
     return [
       {
         column: column.name,
-        kind: 'telling',
+        kind: 'predictive',
         measure: found.strength,
         message: `${column.name} gives the answer away: alone it ${found.how} ${found.strength.toFixed(2)}.`,
       },
@@ -64,7 +64,7 @@ function settledBy(column: Column, { roles, classes }: Watched): Leak[] {
   return [
     {
       column: column.name,
-      kind: 'telling',
+      kind: 'predictive',
       measure: share,
       message: `${column.name} gives the answer away: of its ${counted(several.length, 'value')} with several rows, ${count(settled.length)} ${settled.length === 1 ? 'has' : 'have'} one ${roles.target} in all of them (${count(Math.round(expected))} would by chance).`,
     },
@@ -136,7 +136,7 @@ export function strengthOf(
   return {
     strength: toldByLevel(values, classes),
     limit: TELLING_SHARE,
-    how: `tells ${roles.target} in a share of the rows that guessing gets wrong of`,
+    how: `predicts ${roles.target} in a share of the rows that guessing gets wrong of`,
   };
 }
 
@@ -155,7 +155,7 @@ function binned(values: Float64Array): Labelled {
 
 /**
  * Share of the rows that the most frequent class gets wrong which the most frequent class of the other rows of the
- * same value gets right. A value of one row alone tells nothing.
+ * same value gets right. A value of one row alone shows nothing.
  */
 function toldByLevel(values: Labelled, classes: Labelled): number {
   const k = classes.labels.length;
