@@ -1,8 +1,7 @@
 // What Jest makes of a module: SWC's output, before it the built-in objects that numeric loops use, as constants of the
 // module. Jest runs modules in a context whose globals Node 20 looks up by a call each time, which makes such loops slow.
-import { createRequire } from 'node:module';
+import swc from '@swc/jest';
 
-const swc = createRequire(import.meta.url)('@swc/jest');
 const BUILT_IN = [
   'Array',
   'Float64Array',
@@ -23,9 +22,9 @@ export default {
     const { process, processAsync, getCacheKey } = swc.createTransformer(options);
     const before = (made) => ({ ...made, code: CONSTANTS + made.code });
     return {
-      process: (...of) => before(process(...of)),
-      processAsync: async (...of) => before(await processAsync(...of)),
-      getCacheKey: (...of) => getCacheKey(...of) + CONSTANTS,
+      process: (source, path, request) => before(process(source, path, request)),
+      processAsync: async (source, path, request) => before(await processAsync(source, path, request)),
+      getCacheKey: (source, path, request) => getCacheKey(source, path, request) + CONSTANTS,
     };
   },
 };

@@ -74,8 +74,8 @@ const jest = (projects, env, workers) => () => {
     '--json',
     '--outputFile',
     report,
-    // Something in the server's tests still keeps the process alive when they are done.
-    '--forceExit',
+    '--workerGracefulExitTimeout',
+    '10000',
   );
   spawnSync(process.execPath, args, {
     cwd: ROOT,

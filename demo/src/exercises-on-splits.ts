@@ -83,7 +83,7 @@ has not seen**: split the training rows so that the test rows can show it.`,
           id: 'q1',
           kind: 'split',
           title: 'The split you used',
-          text: 'Keep about 80 % of the rows for training and the rest for testing. Both parts should lose about the same share of colonies, and no apiary may stand on both sides.',
+          text: 'Keep about 80 % of the rows for training and the rest for testing. Both parts should lose about the same share of colonies, and no apiary may are on both sides.',
           marks: 6,
           values: {
             training: 80,

@@ -44,9 +44,9 @@ describe('the demo', () => {
     await ines.follow('Split');
     await ines.see('24 values of apiary, none split');
     await ines.choose('group by', '');
-    await ines.see('Rows of one apiary stand on both sides');
+    await ines.see('Rows of one apiary are on both sides');
     await ines.page.reload();
-    await ines.see('Rows of one apiary stand on both sides');
+    await ines.see('Rows of one apiary are on both sides');
   });
 
   it('says what is wrong with a plan beside it', async () => {

@@ -220,9 +220,9 @@ describe('Split', () => {
     await ada.choose('way of splitting', 'draw');
     await ada.see('do not lie before the last part in day');
     await ada.follow('Folds: test every row in turn');
-    await ada.see('an open bar where a fold learns');
+    await ada.see('an open bar over the rows');
     await ada.page.reload();
-    await ada.see('an open bar where a fold learns');
+    await ada.see('an open bar over the rows');
     expect(ada.complaints).toEqual([]);
   });
 });

@@ -70,7 +70,7 @@ describe('an exercise that asks for a model', () => {
     await ada.choose('metric', 'accuracy');
     await ada.choose('features of the held-out rows', 'kept');
     await ada.press('Try it as a student');
-    await ada.see('nothing is kept');
+    await ada.see('nothing is saved');
     await ada.see('ONNX (.onnx), PMML (.pmml), a table of coefficients (.csv)');
     expect(await ada.text()).not.toContain('held-out.csv');
     await ada.drop(
@@ -137,7 +137,7 @@ describe('an exercise that asks for a model', () => {
     expect(await ada.barriers()).toEqual([]);
     await sam.open(exercise);
     await sam.see('On the final rows');
-    await sam.see('says nothing of overfitting by itself');
+    await sam.see('is no evidence of overfitting by itself');
     expect(sam.complaints).toEqual([]);
     expect(ada.complaints).toEqual([]);
   });

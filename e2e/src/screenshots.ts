@@ -100,7 +100,7 @@ const VIEWS: readonly View[] = [
       await someone.follow('Scale readings');
       await someone.follow('Split');
       await someone.follow('Folds: test every row in turn');
-      await someone.see('an open bar where a fold learns');
+      await someone.see('an open bar over the rows');
     },
   },
   { name: 'try', who: 'ines', go: (someone) => trial(someone, 'Overwintering', 'tree', 'By depth') },

@@ -136,7 +136,7 @@ describe('an exercise of every kind', () => {
 
   it('is tried as a student would, without a trace, with its keys in sight', async () => {
     await ada.press('Try it as a student');
-    await ada.see('nothing is kept');
+    await ada.see('nothing is saved');
     await ada.see('true: Each row is tested once');
     await tick(ada, 6, 'Each row is tested once', 'false');
     await pressIn(ada, 6, 'Hand in');

@@ -6,18 +6,16 @@ import { deleteIdleAnswers } from '../src/submissions/upkeep.js';
 import { takeNextJob } from '../src/platform/jobs/turns.js';
 import { TRIAL_JOB } from '../src/trials/trial.job.js';
 import type { Schemas } from './world/schemas.js';
+import { asOwner, startWorld, type World } from './world/world.js';
 import {
-  asOwner,
   checkedReceipts,
   fileFor,
   joinedStudent,
   receiptsOf,
   releasedExercise,
-  startWorld,
   truthOf,
-  Visitor,
-  type World,
-} from './world/world.js';
+} from './world/class.js';
+import { Visitor } from './world/visitor.js';
 
 let world: World;
 const databases = new Databases(readConfig(), ALL_ENTITIES);

@@ -1,19 +1,9 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
 import type { Schemas } from './world/schemas.js';
-import {
-  asOwner,
-  fileFor,
-  joinedStudent,
-  PASSWORD,
-  receiptsOf,
-  releasedExercise,
-  startWorld,
-  truthOf,
-  Visitor,
-  type World,
-  until,
-} from './world/world.js';
+import { asOwner, startWorld, type World, until } from './world/world.js';
+import { fileFor, joinedStudent, receiptsOf, releasedExercise, truthOf } from './world/class.js';
+import { PASSWORD, Visitor } from './world/visitor.js';
 
 let world: World;
 

@@ -8,10 +8,9 @@ import {
   joinedStudent,
   receiptsOf,
   releasedExercise,
-  startWorld,
   truthOf,
-  type World,
-} from './world/world.js';
+} from './world/class.js';
+import { startWorld, type World } from './world/world.js';
 
 let world: World;
 

@@ -3,18 +3,9 @@ import pg from 'pg';
 import { firstAdministratorLink } from '../src/administration/first-administrator.js';
 import { readConfig } from '../src/platform/config/config.js';
 import type { Schemas } from './world/schemas.js';
-import {
-  administratorOf,
-  asOwner,
-  fileFor,
-  joinedStudent,
-  PASSWORD,
-  releasedExercise,
-  startWorld,
-  truthOf,
-  Visitor,
-  type World,
-} from './world/world.js';
+import { administratorOf, fileFor, joinedStudent, releasedExercise, truthOf } from './world/class.js';
+import { asOwner, startWorld, type World } from './world/world.js';
+import { PASSWORD, Visitor } from './world/visitor.js';
 
 let world: World;
 beforeAll(async () => {

@@ -10,13 +10,12 @@ import {
   checkedReceipts,
   fileFor,
   joinedStudent,
-  PASSWORD,
   receiptsOf,
   releasedExercise,
-  startWorld,
   truthOf,
-  Visitor,
-} from './world/world.js';
+} from './world/class.js';
+import { PASSWORD, Visitor } from './world/visitor.js';
+import { startWorld } from './world/world.js';
 
 const folder = mkdtempSync(join(tmpdir(), 'sieve-backup-'));
 const file = join(folder, 'all.dump');

@@ -1,16 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { markAnswer, readExercise, readKeys } from '@modest-sieve/core/assessment';
 import type { Schemas } from './world/schemas.js';
-import {
-  asOwner,
-  fileFor,
-  hand,
-  joinedStudent,
-  predictionsBy,
-  releasedExercise,
-  startWorld,
-  type World,
-} from './world/world.js';
+import { asOwner, startWorld, type World } from './world/world.js';
+import { fileFor, hand, joinedStudent, predictionsBy, releasedExercise } from './world/class.js';
 import { EVERY_KIND } from './world/questions.js';
 
 let world: World;

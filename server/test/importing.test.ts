@@ -1,17 +1,9 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { strFromU8, unzipSync } from 'fflate';
 import type { Schemas } from './world/schemas.js';
-import {
-  checkedReceipts,
-  fileFor,
-  joinedStudent,
-  releasedExercise,
-  startWorld,
-  truthOf,
-  until,
-  Visitor,
-  type World,
-} from './world/world.js';
+import { checkedReceipts, fileFor, joinedStudent, releasedExercise, truthOf } from './world/class.js';
+import { startWorld, until, type World } from './world/world.js';
+import { Visitor } from './world/visitor.js';
 
 let world: World;
 

@@ -1,19 +1,16 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { Schemas } from './world/schemas.js';
+import { asOwner, startWorld, until, type World } from './world/world.js';
 import {
-  asOwner,
   checkedReceipts,
   fileFor,
   joinedStudent,
   receiptsOf,
   releasedExercise,
-  startWorld,
   truthOf,
-  until,
-  Visitor,
-  type World,
   usedBy,
-} from './world/world.js';
+} from './world/class.js';
+import { Visitor } from './world/visitor.js';
 
 /** A world whose jobs nobody takes up: what waits stays waiting. */
 let idle: World;

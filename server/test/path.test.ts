@@ -1,19 +1,16 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { Schemas } from './world/schemas.js';
+import { asOwner, startWorld, until, type World } from './world/world.js';
 import {
-  asOwner,
   checkedReceipts,
   fileFor,
   HOUR,
   joinedStudent,
   receiptsOf,
   releasedExercise,
-  startWorld,
   truthOf,
-  until,
-  type World,
   usedBy,
-} from './world/world.js';
+} from './world/class.js';
 
 let world: World;
 

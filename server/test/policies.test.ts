@@ -1,8 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { strFromU8, unzipSync } from 'fflate';
 import type { Schemas } from './world/schemas.js';
+import { asOwner, startWorld, until, type World } from './world/world.js';
 import {
-  asOwner,
   checkedReceipts,
   fileFor,
   hand,
@@ -10,13 +10,10 @@ import {
   joinedStudent,
   receiptsOf,
   releasedExercise,
-  startWorld,
   truthOf,
-  until,
   usedBy,
-  Visitor,
-  type World,
-} from './world/world.js';
+} from './world/class.js';
+import { Visitor } from './world/visitor.js';
 
 let world: World;
 

@@ -1,7 +1,9 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { Step } from '@modest-sieve/core/data';
 import type { Schemas } from './world/schemas.js';
-import { courseWithTable, startWorld, until, Visitor, type World } from './world/world.js';
+import { courseWithTable } from './world/class.js';
+import { startWorld, until, type World } from './world/world.js';
+import { Visitor } from './world/visitor.js';
 
 type Detail = Schemas['DataSetDetail'];
 type Preview = Schemas['PrepareAnswer'];

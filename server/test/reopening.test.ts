@@ -10,13 +10,11 @@ import {
   predictionsBy,
   receiptsOf,
   releasedExercise,
-  startWorld,
   truthOf,
-  until,
   VALUES,
-  type Visitor,
-  type World,
-} from './world/world.js';
+} from './world/class.js';
+import { startWorld, until, type World } from './world/world.js';
+import { type Visitor } from './world/visitor.js';
 
 let world: World;
 beforeAll(async () => {

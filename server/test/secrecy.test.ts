@@ -1,17 +1,9 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import pg from 'pg';
 import { databaseUrl, readConfig } from '../src/platform/config/config.js';
-import {
-  asOwner,
-  checkedReceipts,
-  fileFor,
-  joinedStudent,
-  releasedExercise,
-  startWorld,
-  truthOf,
-  Visitor,
-  type World,
-} from './world/world.js';
+import { asOwner, startWorld, type World } from './world/world.js';
+import { checkedReceipts, fileFor, joinedStudent, releasedExercise, truthOf } from './world/class.js';
+import { Visitor } from './world/visitor.js';
 
 let world: World;
 let at: Awaited<ReturnType<typeof releasedExercise>>;

@@ -2,19 +2,17 @@ import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { Secret } from '@modest-sieve/core/foundation';
 import { generate, readKeys } from '@modest-sieve/core/assessment';
 import type { Schemas } from './world/schemas.js';
+import { asOwner, startWorld, type World } from './world/world.js';
 import {
-  asOwner,
   fileFor,
   hand,
   joinedStudent,
   receiptsOf,
   releasedExercise,
-  startWorld,
   truthOf,
-  Visitor,
   type Hand,
-  type World,
-} from './world/world.js';
+} from './world/class.js';
+import { Visitor } from './world/visitor.js';
 import { EVERY_KIND } from './world/questions.js';
 
 let world: World;

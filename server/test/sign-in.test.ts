@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import { asOwner, PASSWORD, startWorld, Visitor, type World } from './world/world.js';
+import { asOwner, startWorld, type World } from './world/world.js';
+import { PASSWORD, Visitor } from './world/visitor.js';
 
 let world: World;
 beforeAll(async () => {

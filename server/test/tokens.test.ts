@@ -1,17 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { Schemas } from './world/schemas.js';
-import {
-  asOwner,
-  fileFor,
-  invitedMember,
-  joinedStudent,
-  releasedExercise,
-  startWorld,
-  truthOf,
-  Visitor,
-  type World,
-  usedBy,
-} from './world/world.js';
+import { asOwner, startWorld, type World } from './world/world.js';
+import { fileFor, invitedMember, joinedStudent, releasedExercise, truthOf, usedBy } from './world/class.js';
+import { Visitor } from './world/visitor.js';
 
 let world: World;
 

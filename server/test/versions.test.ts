@@ -1,6 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { Schemas } from './world/schemas.js';
-import { courseWithTable, releasedExercise, startWorld, until, Visitor, type World } from './world/world.js';
+import { courseWithTable, releasedExercise } from './world/class.js';
+import { startWorld, until, type World } from './world/world.js';
+import { Visitor } from './world/visitor.js';
 
 type Detail = Schemas['DataSetDetail'];
 

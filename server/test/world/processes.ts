@@ -2,6 +2,7 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
 import { createServer } from 'node:net';
 import { fileURLToPath } from 'node:url';
+import { afterAll } from '@jest/globals';
 
 const MAIN = fileURLToPath(new URL('../../dist/main.js', import.meta.url));
 
@@ -12,6 +13,10 @@ async function freePort(): Promise<number> {
   server.close();
   return typeof address === 'object' && address ? address.port : 0;
 }
+
+/** None outlives the tests of its file, whichever way they end. */
+const running = new Set<ChildProcess>();
+afterAll(() => running.forEach((child) => child.kill('SIGKILL')));
 
 /** A process of the built program, which can be killed as the fault would kill it. */
 export interface OwnProcess {
@@ -35,6 +40,8 @@ export async function startProcess(role: 'web' | 'worker', env: NodeJS.ProcessEn
     },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
+  running.add(child);
+  child.once('exit', () => running.delete(child));
   let logged = '';
   child.stdout?.on('data', (chunk: Buffer) => (logged += chunk.toString('utf8')));
   const ended = once(child, 'exit');

@@ -1,5 +1,5 @@
 import { type Question } from '@modest-sieve/core/assessment';
-import { predictionsBy } from './world.js';
+import { predictionsBy } from './class.js';
 
 const CREDIT = { credit: 'each' };
 

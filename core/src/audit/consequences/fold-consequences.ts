@@ -141,7 +141,7 @@ function testedCheck(folds: Folds, usable: Uint8Array, isByIntent: boolean): Che
   ];
 }
 
-/** Whether rows of one group stand on both sides of any fold that is shown. */
+/** Whether rows of one group are on both sides of any fold that is shown. */
 function groupCheck(
   table: Table,
   name: string | null,
