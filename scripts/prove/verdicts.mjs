@@ -403,7 +403,7 @@ const VERDICTS = [
       ),
   },
   {
-    verdict: 'Other metrics would choose otherwise',
+    verdict: 'Other metrics would choose differently',
     situation: 'noise, 150 rows',
     most: 0.05,
     once: (random) =>
