@@ -1,38 +1,10 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import type { Question } from '@modest-sieve/core/assessment';
 import { strFromU8, unzipSync } from 'fflate';
 import type { Schemas } from './world/schemas.js';
-import { checkedReceipts, joinedStudent, predictionsBy, releasedExercise, usedBy } from './world/class.js';
+import { checkedReceipts, joinedStudent, releasedExercise, usedBy } from './world/class.js';
 import { startWorld, until, type World } from './world/world.js';
 import { type Visitor } from './world/visitor.js';
-
-/** Cases whose class depends on the sum of two columns, with every tenth the other way round. */
-const CASES = `id,x,z,y\n${Array.from({ length: 240 }, (_, i) => {
-  const [x, z] = [((i * 37) % 61) / 30 - 1, ((i * 53) % 71) / 35 - 1];
-  const isYes = x + z > 0 !== (i % 10 === 0);
-  return `c${i},${x.toFixed(3)},${z.toFixed(3)},${isYes ? 'yes' : 'no'}`;
-}).join('\n')}\n`;
-
-const QUESTION: Extract<Question, { kind: 'model' }> = {
-  ...predictionsBy('accuracy'),
-  kind: 'model',
-  title: 'Hand in your model',
-  values: {
-    takes: 'any',
-    link: 'logit',
-    without: [],
-    features: 'kept',
-    coefficients: 'ignored',
-    overfitted: 100,
-  },
-};
-
-const GOOD = 'term,estimate\n(intercept),0\nx,1\nz,1\n';
-
-const TREE = `<PMML version="4.4" xmlns="http://www.dmg.org/PMML-4_4"><Header/><DataDictionary>
-<DataField name="x" optype="continuous" dataType="double"/><DataField name="y" optype="categorical" dataType="string"/>
-</DataDictionary><TreeModel functionName="classification"><MiningSchema><MiningField name="x"/><MiningField name="y" usageType="target"/></MiningSchema>
-<Node score="no"><True/><Node score="yes"><SimplePredicate field="x" operator="greaterThan" value="0"/></Node><Node score="no"><True/></Node></Node></TreeModel></PMML>`;
+import { CASES, QUESTION, GOOD, TREE } from './world/model-cases.js';
 
 describe('an exercise that asks for a model', () => {
   let world: World;
