@@ -45,7 +45,7 @@ describe('iris, from the table to the marks', () => {
     await instructor.follow('Split the rows');
   });
 
-  it('parts the rows: what follows changes with the plan, and the split is kept', async () => {
+  it('splits the rows: what follows changes with the plan, and the split is saved', async () => {
     await instructor.see('1 repeated');
     await instructor.fill('share of held-out rows in percent', '30');
     await instructor.see('held-out 45');

@@ -4,7 +4,7 @@ import { setDemoStage, type DemoStage } from './demo-stage.js';
 import { fileWith, openData } from './program.js';
 import { Someone } from './someone.js';
 
-/** From a raw table to a kept split by steps that are seen, taken back, and done again on another file. */
+/** From a raw table to a saved split by steps that are seen, taken back, and done again on another file. */
 
 let stage: DemoStage;
 let ada: Someone;
@@ -36,7 +36,7 @@ const addStep = async (key: string, after: number | null = null) => {
   await ada.find(`[role=group][aria-label]`);
 };
 
-describe('overwintering, from the raw file to a kept split', () => {
+describe('overwintering, from the raw file to a saved split', () => {
   it('shows what a step does to the rows as its sentence changes', async () => {
     await bring(fileWith('overwintering.csv', raw), 'Overwintering');
     await ada.see('No step yet: the table is as it came.');
@@ -86,7 +86,7 @@ describe('overwintering, from the raw file to a kept split', () => {
     await ada.see('22 rows fall out, 1,490 stay.');
   });
 
-  it('is kept as a version, on which roles and a split are kept', async () => {
+  it('is saved as a version, on which roles and a split are saved', async () => {
     await ada.press('Save as a version');
     await ada.see('Saved as version 2.');
     await ada.see('version 1 by 4 steps');

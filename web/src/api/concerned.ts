@@ -15,7 +15,7 @@ const CONCERNED: Readonly<Record<Topic, readonly string[]>> = {
 const IN_COURSE = /^\/api\/v1\/courses\/([^/?]+)(?:\/([^/?]*))?/;
 
 /**
- * Whether an answer, kept under its address, changes with a thing in a course. What is outside courses names people and
+ * Whether an answer, cached under its address, changes with a thing in a course. What is outside courses names people and
  * their courses.
  */
 export function isConcerned(address: string, courseId: string, about: Topic): boolean {

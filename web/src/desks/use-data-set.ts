@@ -5,9 +5,9 @@ import type { Schemas } from '../api/client.js';
 
 interface DataSetHere {
   readonly dataSet: Schemas['DataSetDetail'];
-  /** Shows a split on the strip that is not kept yet; null for the last one kept. */
+  /** Shows a split on the strip that is not saved yet; null for the last one saved. */
   readonly draw: (split: SplitConsequences | null) => void;
-  /** Shows steps on the strip that are not kept yet; null for those of the version. */
+  /** Shows steps on the strip that are not saved yet; null for those of the version. */
   readonly drawSteps: (tried: TriedSteps | null) => void;
 }
 

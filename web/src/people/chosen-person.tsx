@@ -72,7 +72,7 @@ export function ChosenPerson({ person }: { person: Schemas['Member'] }) {
           <Flex mt={6} gap={3} align="center" wrap="wrap">
             <ConfirmButton
               text="Remove from the course"
-              consequence="What was handed in is kept. The person no longer sees the course, and comes back by an invitation only."
+              consequence="What was handed in is saved. The person no longer sees the course, and comes back by an invitation only."
               busy={doing.busy}
               onConfirm={() => remove('keep')}
             />

@@ -15,15 +15,15 @@ function Description({ name }: { name: string }) {
   const { dataSet } = useDataSet();
   const address = useCourseApi();
   const doing = useAction();
-  const kept = dataSet.descriptions[name] ?? '';
-  const [text, setText] = useState(kept);
-  const [seen, setSeen] = useState(kept);
-  if (seen !== kept) {
-    setSeen(kept);
-    setText(kept);
+  const saved = dataSet.descriptions[name] ?? '';
+  const [text, setText] = useState(saved);
+  const [seen, setSeen] = useState(saved);
+  if (seen !== saved) {
+    setSeen(saved);
+    setText(saved);
   }
   const keep = () => {
-    if (text.trim() === kept) return;
+    if (text.trim() === saved) return;
     doing.run(() =>
       send('patch', address('/data-sets/{dataSet}/descriptions', { dataSet: dataSet.address }), {
         descriptions: { [name]: text },

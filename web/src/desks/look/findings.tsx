@@ -8,14 +8,14 @@ import { Cell, Ruled } from '../../kit/table/table.js';
 import { Subtitle } from '../../kit/layout/title.js';
 import type { Schemas } from '../../api/client.js';
 import { useDataSet } from '../use-data-set.js';
-import { addTriedStep, keptSteps } from '../prepare/tried-steps.js';
+import { addTriedStep, savedSteps } from '../prepare/tried-steps.js';
 
 /** Leaks and flaws of the table, each with the step that fixes it. */
 export function FindingsList({ findings }: { findings: readonly Finding[] }) {
   const { dataSet } = useDataSet();
   const navigate = useNavigate();
   const fix = (step: Step) => {
-    const place = addTriedStep(dataSet.address, keptSteps(dataSet), step);
+    const place = addTriedStep(dataSet.address, savedSteps(dataSet), step);
     void navigate(`../prepare?step=${place + 1}`);
   };
   const idle = findings.flatMap(({ column, tellsNothing }) => (tellsNothing && column ? [column] : []));

@@ -31,7 +31,7 @@ const NOBODY = {
 const isSame = (a: Roles, b: Roles): boolean =>
   (Object.keys(a) as (keyof Roles)[]).every((key) => JSON.stringify(a[key]) === JSON.stringify(b[key]));
 
-/** The roles of the columns as a sentence. Choosing a target suggests its task; nothing counts until it is kept. */
+/** The roles of the columns as a sentence. Choosing a target suggests its task; nothing counts until it is saved. */
 export function RolesSentence() {
   const { dataSet } = useDataSet();
   const address = useCourseApi();
@@ -53,7 +53,7 @@ export function RolesSentence() {
         ? roles.positive
         : (labels.at(-1) ?? null);
   const complete: Roles = { ...roles, task, positive };
-  const kept = dataSet.roles !== null && isSame(complete, dataSet.roles);
+  const saved = dataSet.roles !== null && isSame(complete, dataSet.roles);
   const others = names.filter((name) => name !== roles.target);
   const kinds = new Map(dataSet.profile.map(({ name, kind }) => [name, kind]));
   const choices = (none: string, of?: readonly ColumnKind[]) => [
@@ -147,7 +147,7 @@ export function RolesSentence() {
       </PlanSentence>
       <Flex mt={3} gap={4} align="center">
         <Action
-          disabled={kept || roles.target === ''}
+          disabled={saved || roles.target === ''}
           busy={doing.busy}
           onClick={() =>
             doing.run(() =>
@@ -157,7 +157,7 @@ export function RolesSentence() {
         >
           Save this
         </Action>
-        {kept ? (
+        {saved ? (
           <Text fontSize="14px" color="quiet">
             Saved. <Link to="../split">Split the rows</Link>
           </Text>

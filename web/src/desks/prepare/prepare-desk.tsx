@@ -26,7 +26,7 @@ export function PrepareDesk() {
   const { dataSet, drawSteps } = useDataSet();
   const address = useCourseApi();
   const editing = useSteps();
-  const { steps, chosen, isKept } = editing;
+  const { steps, chosen, isSaved } = editing;
   const preview = usePreview(
     address('/data-sets/{dataSet}/prepare-preview', { dataSet: dataSet.address }),
     { steps, chosen },
@@ -34,10 +34,10 @@ export function PrepareDesk() {
   );
   const { data } = preview;
   useEffect(() => {
-    const fits = data && data.effects.length === steps.length && !isKept;
+    const fits = data && data.effects.length === steps.length && !isSaved;
     drawSteps(fits ? { steps, effects: data.effects } : null);
     return () => drawSteps(null);
-  }, [data, steps, isKept, drawSteps]);
+  }, [data, steps, isSaved, drawSteps]);
   return (
     <>
       <TwoPane
@@ -166,7 +166,7 @@ function KeepVersion({
   const { dataSet } = useDataSet();
   const address = useCourseApi();
   const doing = useAction();
-  const { steps, undo, redo, revert, isKept } = editing;
+  const { steps, undo, redo, revert, isSaved } = editing;
   const { preparation } = dataSet;
   const misfits = preview?.effects.filter((effect) => effect.problem !== null).length ?? 0;
   const isMade = preparation?.state === 'waiting';
@@ -175,7 +175,7 @@ function KeepVersion({
       <Flex gap={4} align="center" wrap="wrap">
         <Action
           busy={doing.busy || isMade}
-          disabled={isKept || steps.length === 0 || misfits > 0 || preview === undefined}
+          disabled={isSaved || steps.length === 0 || misfits > 0 || preview === undefined}
           onClick={() =>
             doing.run(() =>
               send('post', address('/data-sets/{dataSet}/versions', { dataSet: dataSet.address }), { steps }),
@@ -192,7 +192,7 @@ function KeepVersion({
       <Text mt={2} fontSize="14px" color="quiet" role="status">
         {isMade ? (
           'The version is being made …'
-        ) : isKept ? (
+        ) : isSaved ? (
           <>
             Saved as version {dataSet.version}. <Link to="../split">Split the rows</Link>
           </>

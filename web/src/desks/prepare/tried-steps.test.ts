@@ -24,7 +24,7 @@ describe('steps that are tried', () => {
     expect(triedSteps('b')).toBeNull();
   });
 
-  it('begin with those that are kept when one is added from elsewhere', () => {
+  it('begin with those that are saved when one is added from elsewhere', () => {
     expect(addTriedStep('a', [shuffle], repeats)).toBe(1);
     expect(addTriedStep('a', [], shuffle)).toBe(2);
     expect(triedSteps('a')?.steps).toEqual([shuffle, repeats, shuffle]);

@@ -2,7 +2,7 @@ import type { Step } from '@modest-sieve/core/data';
 import type { Schemas } from '../../api/client.js';
 import { NO_HISTORY, remember, type History } from '../../kit/sentence/history.js';
 
-/** Steps that are not kept yet, as the browser holds them. */
+/** Steps that are not saved yet, as the browser holds them. */
 export interface TriedSteps {
   readonly steps: readonly Step[];
   /** Lists that were before, and those that were undone. */
@@ -12,7 +12,7 @@ export interface TriedSteps {
 const keyOf = (dataSetId: string): string => `sieve steps ${dataSetId}`;
 
 /** The steps of the version; of a raw table those of the prepared version before it, which are to be done on it too. */
-export const keptSteps = ({ versions, version }: Schemas['DataSetDetail']): readonly Step[] => {
+export const savedSteps = ({ versions, version }: Schemas['DataSetDetail']): readonly Step[] => {
   const here = versions.find(({ number }) => number === version);
   if (here && here.from !== null) return here.steps;
   // Versions come with the newest first.
@@ -43,9 +43,9 @@ export const changed = (
   what: string | null = null,
 ): TriedSteps => ({ steps: next, history: remember(history, steps, what) });
 
-/** Puts a step behind those that are tried, or kept where none are, and gives its place. */
-export function addTriedStep(dataSetId: string, kept: readonly Step[], step: Step): number {
-  const tried = triedSteps(dataSetId) ?? { steps: kept, history: NO_HISTORY };
+/** Puts a step behind those that are tried, or saved where none are, and gives its place. */
+export function addTriedStep(dataSetId: string, saved: readonly Step[], step: Step): number {
+  const tried = triedSteps(dataSetId) ?? { steps: saved, history: NO_HISTORY };
   trySteps(dataSetId, changed(tried, [...tried.steps, step]));
   return tried.steps.length;
 }

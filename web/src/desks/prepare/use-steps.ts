@@ -5,7 +5,7 @@ import { useSearchParams } from 'react-router';
 import { NO_HISTORY, redone, undone } from '../../kit/sentence/history.js';
 import type { UndoRedo } from '../../kit/sentence/undo-redo.js';
 import { useDataSet } from '../use-data-set.js';
-import { changed, keptSteps, triedSteps, trySteps, type TriedSteps } from './tried-steps.js';
+import { changed, savedSteps, triedSteps, trySteps, type TriedSteps } from './tried-steps.js';
 
 interface Steps extends UndoRedo {
   readonly steps: readonly Step[];
@@ -14,18 +14,18 @@ interface Steps extends UndoRedo {
   readonly choose: (step: number | null) => void;
   /** Puts another list in place; `chosen` is where to go on, `what` names what was changed where it may be typed. */
   readonly change: (steps: readonly Step[], chosen: number | null, what?: string) => void;
-  /** Gives up what was changed since the version that is kept; null where nothing was. */
+  /** Gives up what was changed since the version that is saved; null where nothing was. */
   readonly revert: (() => void) | null;
-  readonly isKept: boolean;
+  readonly isSaved: boolean;
 }
 
-/** The steps that are worked on. They outlive a reload, in the browser, until they are kept as a version. */
+/** The steps that are worked on. They outlive a reload, in the browser, until they are saved as a version. */
 export function useSteps(): Steps {
   const { dataSet } = useDataSet();
   const [search, setSearch] = useSearchParams();
-  const kept = keptSteps(dataSet);
+  const saved = savedSteps(dataSet);
   const [tried, setTried] = useState<TriedSteps>(
-    () => triedSteps(dataSet.address) ?? { steps: kept, history: NO_HISTORY },
+    () => triedSteps(dataSet.address) ?? { steps: saved, history: NO_HISTORY },
   );
   const put = (next: TriedSteps) => {
     setTried(next);
@@ -39,7 +39,7 @@ export function useSteps(): Steps {
   const move = (moved: ReturnType<typeof undone<readonly Step[]>>) =>
     moved ? () => put({ steps: moved.state, history: moved.history }) : null;
   // The database keeps the parts of a step in an order of its own.
-  const isUnchanged = equal(steps, kept);
+  const isUnchanged = equal(steps, saved);
   const chosen = steps[number] ? number : null;
   return {
     steps,
@@ -51,7 +51,7 @@ export function useSteps(): Steps {
     },
     undo: move(undone(history, steps)),
     redo: move(redone(history, steps)),
-    revert: isUnchanged ? null : () => put(changed(tried, kept)),
-    isKept: isUnchanged && dataSet.version !== dataSet.raw.number,
+    revert: isUnchanged ? null : () => put(changed(tried, saved)),
+    isSaved: isUnchanged && dataSet.version !== dataSet.raw.number,
   };
 }

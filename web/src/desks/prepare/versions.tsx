@@ -25,7 +25,7 @@ export function Versions() {
           { text: 'rows', numeric: true },
           { text: 'columns', numeric: true },
           { text: 'against the one before', wraps: true },
-          { text: 'kept' },
+          { text: 'saved' },
           { text: 'remove' },
           { text: 'change' },
         ]}

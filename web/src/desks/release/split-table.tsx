@@ -19,7 +19,7 @@ export function SplitTable({ dataSet }: { dataSet: Schemas['DataSetDetail'] }) {
       label="Saved splits"
       headings={[
         { text: 'split' },
-        { text: 'kept' },
+        { text: 'saved' },
         { text: 'method' },
         { text: 'parts' },
         { text: 'seed', numeric: true },

@@ -50,7 +50,7 @@ function FoldsPage({ roles }: { roles: Roles }) {
     request,
     [roles, dataSet.version],
   );
-  const kept = dataSet.foldSets.find(
+  const saved = dataSet.foldSets.find(
     (set) => set.splitId === splitId && samePlan(FOLD_SPLITTERS, set.plan, plan),
   );
   return (
@@ -105,7 +105,7 @@ function FoldsPage({ roles }: { roles: Roles }) {
           <Flex gap={3} mt={4} align="center" wrap="wrap">
             <Action
               busy={doing.busy}
-              disabled={preview.error !== undefined || kept !== undefined}
+              disabled={preview.error !== undefined || saved !== undefined}
               onClick={() =>
                 doing.run(() =>
                   send(
@@ -124,7 +124,7 @@ function FoldsPage({ roles }: { roles: Roles }) {
               </Action>
             ) : null}
             <UndoRedo undo={undo} redo={redo} />
-            {kept ? (
+            {saved ? (
               <Text fontSize="14px" color="quiet" role="status">
                 Saved.
               </Text>
@@ -135,7 +135,7 @@ function FoldsPage({ roles }: { roles: Roles }) {
           {preview.data && !preview.error ? (
             <CheckList label="What follows from the folds" checks={preview.data.checks} />
           ) : null}
-          <KeptFolds sets={dataSet.foldSets} />
+          <SavedFolds sets={dataSet.foldSets} />
         </>
       }
     />
@@ -161,7 +161,7 @@ function Evidence({ folds }: { folds: FoldConsequences }) {
   );
 }
 
-function KeptFolds({ sets }: { sets: Schemas['DataSetDetail']['foldSets'] }) {
+function SavedFolds({ sets }: { sets: Schemas['DataSetDetail']['foldSets'] }) {
   const { dataSet } = useDataSet();
   const address = useCourseApi();
   const { timeZone } = useCourse();
@@ -169,7 +169,7 @@ function KeptFolds({ sets }: { sets: Schemas['DataSetDetail']['foldSets'] }) {
   return (
     <>
       <Subtitle>Saved folds</Subtitle>
-      <Ruled label="Saved folds" headings={[{ text: 'kept' }, { text: 'plan' }, { text: 'change' }]}>
+      <Ruled label="Saved folds" headings={[{ text: 'saved' }, { text: 'plan' }, { text: 'change' }]}>
         {sets.map((set) => (
           <tr key={set.id}>
             <Cell nowrap>{momentText(set.createdAt, timeZone)}</Cell>

@@ -58,7 +58,7 @@ function Parts({ roles }: { roles: Roles }) {
     return () => draw(null);
   }, [preview.data, draw]);
   const kinds = SPLITTERS.filter(({ holdsOut }) => holdsOut === 'plan' || dataSet.reserve !== null);
-  const kept = dataSet.splits.find((split) => samePlan(SPLITTERS, split.plan, plan));
+  const saved = dataSet.splits.find((split) => samePlan(SPLITTERS, split.plan, plan));
   return (
     <TwoPane
       left={
@@ -102,7 +102,7 @@ function Parts({ roles }: { roles: Roles }) {
           <Flex gap={3} mt={4} align="center" wrap="wrap">
             <Action
               busy={doing.busy}
-              disabled={preview.error !== undefined || kept !== undefined}
+              disabled={preview.error !== undefined || saved !== undefined}
               onClick={() =>
                 doing.run(() =>
                   send('post', address('/data-sets/{dataSet}/splits', { dataSet: dataSet.address }), plan),
@@ -122,10 +122,10 @@ function Parts({ roles }: { roles: Roles }) {
               </Action>
             )}
             <UndoRedo undo={undo} redo={redo} />
-            {kept ? (
+            {saved ? (
               <Text fontSize="14px" color="quiet" role="status">
                 Saved.{' '}
-                <Link to={composerAddress(courseId, dataSet.address, kept.id)}>Set an exercise on it</Link>
+                <Link to={composerAddress(courseId, dataSet.address, saved.id)}>Set an exercise on it</Link>
               </Text>
             ) : null}
           </Flex>

@@ -65,9 +65,9 @@ export function samePlan(kinds: readonly SentenceKind[], a: Plan, b: Plan): bool
 
 /** A plan of another kind that keeps what both have in common. */
 export function turnedInto(begun: Plan, from: Plan): Plan {
-  const kept = Object.entries(begun.values).map(([key, value]) => {
+  const saved = Object.entries(begun.values).map(([key, value]) => {
     const other = from.values[key];
     return [key, other !== undefined && typeof other === typeof value ? other : value] as const;
   });
-  return { ...begun, values: Object.fromEntries(kept) };
+  return { ...begun, values: Object.fromEntries(saved) };
 }

@@ -53,7 +53,7 @@ describe('a draft', () => {
     );
   });
 
-  it('is kept in the address, and anything else there is none', () => {
+  it('is saved in the address, and anything else there is none', () => {
     expect(draftIn(JSON.stringify(draft), 'binary')).toEqual(draft);
     const wrong = [
       { vary: [1] },

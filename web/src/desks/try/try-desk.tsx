@@ -14,7 +14,7 @@ import { Decision } from './decision.js';
 import { draftIn, firstDraft } from './draft.js';
 import { RunsTable } from './runs-table.js';
 
-/** Models fitted and judged over folds that were kept. */
+/** Models fitted and judged over folds that were saved. */
 export function TryDesk() {
   const { dataSet } = useDataSet();
   if (!dataSet.roles)

@@ -15,8 +15,8 @@ import { ErrorMessage } from '../../kit/layout/error-message.js';
 import { useAction } from '../../kit/form/use-action.js';
 import { AnswerFields, type Fields } from './answer-fields.js';
 import { TriedModelView } from './model-view.js';
-import { fieldsIn } from '../common/kept-drafts.js';
-import { useKept } from '../common/use-kept.js';
+import { fieldsIn } from '../common/saved-drafts.js';
+import { useSaved } from '../common/use-saved.js';
 
 type Rules = Schemas['Rules'];
 
@@ -46,7 +46,7 @@ const newKey = (): string =>
 /** Where a question is answered: a file is checked here first, and sent only when every check holds. */
 export function HandIn({
   sheet,
-  keptUnder,
+  savedUnder,
   cost,
   earlier = [],
   onSend,
@@ -56,7 +56,7 @@ export function HandIn({
   /** Asks for the rules of the file, once one is chosen. */
   rulesOf: () => Promise<Rules>;
   /** Names what is typed, so that it outlasts a reload. */
-  keptUnder: string;
+  savedUnder: string;
   /** What handing in costs, as a sentence. */
   cost: string;
   /** Answers to the question so far, with the SHA-256 of their files. */
@@ -65,7 +65,7 @@ export function HandIn({
 }) {
   const doing = useAction();
   const [dropped, setDropped] = useState<Dropped | null>(null);
-  const [values, setValues, letGo] = useKept<Fields>(`answer ${keptUnder} ${sheet.id}`, NOTHING, fieldsIn);
+  const [values, setValues, letGo] = useSaved<Fields>(`answer ${savedUnder} ${sheet.id}`, NOTHING, fieldsIn);
   /** The same for every sending of one answer, so that a second click sends nothing new. */
   const [key, setKey] = useState(newKey);
   const [asked, setAsked] = useState(false);
@@ -140,7 +140,7 @@ export function HandIn({
         <AnswerFields
           fields={fields}
           values={values}
-          name={`${keptUnder} ${sheet.id}`}
+          name={`${savedUnder} ${sheet.id}`}
           onChange={(next) => {
             setValues(next);
             setKey(newKey());
@@ -172,7 +172,7 @@ export function HandIn({
       ) : null}
       <ErrorMessage>{unchecked ?? doing.problem?.message}</ErrorMessage>
       {doing.problem?.code === 'signed-out' ? (
-        <Link to="/">Sign in again: what you have typed is kept.</Link>
+        <Link to="/">Sign in again: what you have typed is saved.</Link>
       ) : null}
     </Box>
   );

@@ -27,7 +27,7 @@ export function Receipt({
     <Box data-receipt={outcome}>
       {outcome === 'waiting' ? (
         <Text role="status" mt={2} color="quiet">
-          Your answer is received and kept. It is waiting to be checked; this page will show the receipt by
+          Your answer is received and saved. It is waiting to be checked; this page will show the receipt by
           itself.
         </Text>
       ) : null}

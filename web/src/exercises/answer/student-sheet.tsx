@@ -142,7 +142,7 @@ function Place({
         );
         return rules;
       }}
-      keptUnder={exercise.id}
+      savedUnder={exercise.id}
       earlier={receipts.filter(({ question }) => question === sheet.id)}
       cost={`This uses one of ${counted(exercise.attempts - sheet.used, 'attempt')} left.`}
       onSend={async (form, key) => {

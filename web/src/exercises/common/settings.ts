@@ -27,7 +27,7 @@ export interface Data extends Subject {
   readonly known: string | null;
   /** Standard deviation of the target; 1 where it is no number. */
   readonly sd: number;
-  /** Held-out rows of a kept split of which a score may be shown: one half of them. */
+  /** Held-out rows of a saved split of which a score may be shown: one half of them. */
   readonly feedbackRows: (splitId: string) => number;
   /** Models that were tried over folds of its splits. */
   readonly tried: readonly Tried[];
@@ -130,7 +130,7 @@ export function firstSettings(splitId: string, data: Data, zone: string): Settin
   };
 }
 
-/** The settings of an exercise that was kept; questions are known to instructors alone. */
+/** The settings of an exercise that was saved; questions are known to instructors alone. */
 export const settingsIn = (exercise: Schemas['ExerciseDetail']): Settings => ({
   splitId: exercise.splitId,
   foldSetId: exercise.foldSetId,

@@ -18,8 +18,8 @@ import { QuestionMargin } from './question-margin.js';
 import { newQuestion } from '../common/settings.js';
 import { QuestionText, SheetText } from './sheet-text.js';
 import { TryAsStudent } from './try-as-student.js';
-import { draftIn } from '../common/kept-drafts.js';
-import { useKept } from '../common/use-kept.js';
+import { draftIn } from '../common/saved-drafts.js';
+import { useSaved } from '../common/use-saved.js';
 import { exportExercise, ImportExercise } from './exercise-file.js';
 import { type SheetProps, PackSentence } from './pack-sentence.js';
 
@@ -30,8 +30,10 @@ export function Sheet({ start, data, foldSets, exercise }: SheetProps) {
   const navigate = useNavigate();
   const [search, setSearch] = useSearchParams();
   const doing = useAction();
-  const [settings, setSettings, letGo] = useKept(`composer ${exercise?.id ?? start.splitId}`, start, (kept) =>
-    draftIn(kept, start, data),
+  const [settings, setSettings, letGo] = useSaved(
+    `composer ${exercise?.id ?? start.splitId}`,
+    start,
+    (saved) => draftIn(saved, start, data),
   );
   const [reason, setReason] = useState('');
   const needsReason = exercise?.problem?.code === 'needs-reason';

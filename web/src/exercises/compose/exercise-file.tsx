@@ -4,7 +4,7 @@ import { FEEDBACK_POLICIES } from '@modest-sieve/core/assessment';
 import { useId, useState } from 'react';
 import type { Schemas } from '../../api/client.js';
 import { saveFile } from '../../kit/form/save-file.js';
-import { isLike, isQuestion } from '../common/kept-drafts.js';
+import { isLike, isQuestion } from '../common/saved-drafts.js';
 import type { Data, Settings } from '../common/settings.js';
 
 /** An exercise as a file: what can be asked again of another split. Its schema is docs/api/exercise.schema.json. */

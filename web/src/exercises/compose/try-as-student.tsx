@@ -54,7 +54,7 @@ export function TryAsStudent({
                   <HandIn
                     sheet={sheet}
                     rulesOf={() => rulesIn(rules, sheet.id)}
-                    keptUnder={`try ${exercise.id}`}
+                    savedUnder={`try ${exercise.id}`}
                     cost="Nothing of it is saved."
                     onSend={sending(sheet)}
                   />

@@ -15,8 +15,8 @@ import { CorrectionChanges } from './correction-changes.js';
 import { QuestionMargin } from '../compose/question-margin.js';
 import { dataOf, type Data } from '../common/settings.js';
 import { QuestionText } from '../compose/sheet-text.js';
-import { questionsIn } from '../common/kept-drafts.js';
-import { useKept } from '../common/use-kept.js';
+import { questionsIn } from '../common/saved-drafts.js';
+import { useSaved } from '../common/use-saved.js';
 
 /** Questions and keys of an exercise that students have, corrected: first what would change, then the change. */
 export function CorrectionPage() {
@@ -63,8 +63,8 @@ export function CorrectionPage() {
   );
 }
 
-function correctedIn(kept: unknown, data: Data): Corrected | null {
-  const all = typeof kept === 'object' && kept !== null && 'questions' in kept ? kept.questions : null;
+function correctedIn(saved: unknown, data: Data): Corrected | null {
+  const all = typeof saved === 'object' && saved !== null && 'questions' in saved ? saved.questions : null;
   const questions = questionsIn(all, data);
   return questions && { questions };
 }
@@ -89,10 +89,10 @@ function Correcting({
   const [start] = useState<Corrected>({
     questions: correction?.corrected ?? exercise.composed ?? [],
   });
-  const [corrected, setCorrected, letGo] = useKept<Corrected>(
+  const [corrected, setCorrected, letGo] = useSaved<Corrected>(
     `correction ${exercise.id} ${correction?.revision ?? 'new'}`,
     start,
-    (kept) => correctedIn(kept, data),
+    (saved) => correctedIn(saved, data),
   );
   const { questions } = corrected;
   const [chosenId, choose] = useState<string | null>(null);

@@ -52,7 +52,7 @@ export function Removing<P extends PathOf<'delete'>>({
     );
   const { usedBy, isLast } = removal;
   const with_ = goesWith(removal, own === 'dataSet' ? 'usedBy' : own);
-  const isKept = usedBy.length > 0 || isLast;
+  const isNeeded = usedBy.length > 0 || isLast;
   return (
     <Text as="span" ref={arrive} tabIndex={-1} role="status" whiteSpace="normal" outline="none">
       {usedBy.length > 0
@@ -60,7 +60,7 @@ export function Removing<P extends PathOf<'delete'>>({
         : isLast
           ? `${capital(what)} stays: no other version would be left. `
           : `Deletes ${what} for good${with_ === '' ? '' : `, and with it ${with_}`}. `}
-      {isKept ? null : (
+      {isNeeded ? null : (
         <>
           <TextAction
             onClick={() =>

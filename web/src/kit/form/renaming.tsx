@@ -25,7 +25,7 @@ export function Renaming({
 }: {
   /** Empty for what has none yet. */
   name: string;
-  /** What is named, for a screen reader: "split kept 3 March". */
+  /** What is named, for a screen reader: "split saved 3 March". */
   what: string;
   url: Address<Named>;
 }) {

@@ -20,7 +20,7 @@ describe('a point of the mark line', () => {
     expect(movedPoint(error, 'most', 1, 0.1, [0, null]).most).toBe(5.1);
   });
 
-  it('leaves a line that can be kept, wherever it is dragged, in either direction of better', () => {
+  it('leaves a line that can be saved, wherever it is dragged, in either direction of better', () => {
     fc.assert(
       fc.property(
         fc.array(fc.tuple(point, fc.double({ min: -3, max: 20, noNaN: true })), { maxLength: 12 }),

@@ -17,7 +17,7 @@ export function ArmsView({ trial }: { trial: Schemas['TrialDetail'] }) {
   const { dataSet } = useDataSet();
   const address = useCourseApi();
   const columns = dataSet.profile.filter(
-    // Groups are kept whole by folds: a group that is held out has no row to train on.
+    // Folds keep groups whole: a group that is held out has no row to train on.
     ({ name, kind, top }) =>
       name !== dataSet.roles?.group &&
       kind !== 'number' &&

@@ -59,7 +59,7 @@ export function PathPlot({ path, trial }: { path: Path; trial: Schemas['TrialDet
         x={{ title: 'penalty', domain: [0, last], ticks, text }}
         y={{ title: 'coefficient' }}
         lines={[{ y: 0, text: '' }]}
-        areas={at >= 0 ? [{ from: Math.max(0, at - 0.4), to: Math.min(last, at + 0.4), text: 'kept' }] : []}
+        areas={at >= 0 ? [{ from: Math.max(0, at - 0.4), to: Math.min(last, at + 0.4), text: 'chosen' }] : []}
       />
       <LinePlot
         label="How many coefficients are not 0"

@@ -1,21 +1,21 @@
 import { describe, expect, it } from '@jest/globals';
 import { QUESTION_KINDS } from '@modest-sieve/core/assessment';
 import { DATA } from './data-of-tests.js';
-import { draftIn, fieldsIn, questionsIn } from './kept-drafts.js';
+import { draftIn, fieldsIn, questionsIn } from './saved-drafts.js';
 import { firstSettings, newQuestion } from './settings.js';
-import { keptIn } from './use-kept.js';
+import { savedIn } from './use-saved.js';
 
 const start = firstSettings('split', DATA, 'UTC');
 const settings = {
   ...start,
   questions: QUESTION_KINDS.map(({ key }, i) => ({ ...newQuestion(key, [], DATA, 'split'), id: `q${i}` })),
 };
-const read = (kept: unknown) => draftIn(kept, start, DATA);
+const read = (saved: unknown) => draftIn(saved, start, DATA);
 
-describe('an exercise that was kept over a reload', () => {
+describe('an exercise that was saved over a reload', () => {
   it('comes back as it was, with every kind of question', () => {
     const text = JSON.stringify(settings);
-    expect(JSON.stringify(keptIn(text, read))).toBe(text);
+    expect(JSON.stringify(savedIn(text, read))).toBe(text);
   });
 
   it.each([
@@ -27,22 +27,22 @@ describe('an exercise that was kept over a reload', () => {
     ['a text for a number', JSON.stringify({ ...settings, attempts: 'five' })],
     ['no deadline', JSON.stringify({ ...settings, deadline: undefined })],
   ])('is dropped where %s was saved', (_, text) => {
-    expect(keptIn(text, read)).toBeNull();
+    expect(savedIn(text, read)).toBeNull();
   });
 });
 
-describe('what else was kept', () => {
+describe('what else was saved', () => {
   it('is questions, each with what its kind has, or nothing', () => {
-    expect(keptIn(JSON.stringify(settings.questions), (kept) => questionsIn(kept, DATA))).toHaveLength(
+    expect(savedIn(JSON.stringify(settings.questions), (saved) => questionsIn(saved, DATA))).toHaveLength(
       QUESTION_KINDS.length,
     );
     expect(
-      keptIn('[{"id":"q","kind":"choice","statements":7}]', (kept) => questionsIn(kept, DATA)),
+      savedIn('[{"id":"q","kind":"choice","statements":7}]', (saved) => questionsIn(saved, DATA)),
     ).toBeNull();
   });
 
   it('is texts by their fields, or nothing', () => {
-    expect(keptIn('{"recall":"0.8"}', fieldsIn)).toEqual({ recall: '0.8' });
-    for (const text of ['{"recall":0.8}', '["0.8"]', 'null']) expect(keptIn(text, fieldsIn)).toBeNull();
+    expect(savedIn('{"recall":"0.8"}', fieldsIn)).toEqual({ recall: '0.8' });
+    for (const text of ['{"recall":0.8}', '["0.8"]', 'null']) expect(savedIn(text, fieldsIn)).toBeNull();
   });
 });

@@ -30,24 +30,24 @@ const isObject = (value: unknown): value is Readonly<Record<string, unknown>> =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
 
 /** Questions that were being written; null where one of them could not be drawn. */
-export const questionsIn = (kept: unknown, data: Data): readonly Question[] | null =>
-  Array.isArray(kept) && kept.every((one) => isQuestion(one, data)) ? kept : null;
+export const questionsIn = (saved: unknown, data: Data): readonly Question[] | null =>
+  Array.isArray(saved) && saved.every((one) => isQuestion(one, data)) ? saved : null;
 
 /**
  * An exercise that was being composed.
  *
  * @param like one as this page begins it, which has whatever must be there
  */
-export function draftIn(kept: unknown, like: Settings, data: Data): Settings | null {
-  if (!isObject(kept) || !questionsIn(kept.questions, data)) return null;
+export function draftIn(saved: unknown, like: Settings, data: Data): Settings | null {
+  if (!isObject(saved) || !questionsIn(saved.questions, data)) return null;
   const isWhole = Object.entries(like).every(
-    ([key, value]: [string, unknown]) => key in kept && (kept[key] === null || isLike(kept[key], value)),
+    ([key, value]: [string, unknown]) => key in saved && (saved[key] === null || isLike(saved[key], value)),
   );
-  return isWhole ? (kept as unknown as Settings) : null;
+  return isWhole ? (saved as unknown as Settings) : null;
 }
 
 /** What was typed into the fields of an answer. */
-export const fieldsIn = (kept: unknown): Readonly<Record<string, string>> | null =>
-  isObject(kept) && Object.values(kept).every((one) => typeof one === 'string')
-    ? (kept as Readonly<Record<string, string>>)
+export const fieldsIn = (saved: unknown): Readonly<Record<string, string>> | null =>
+  isObject(saved) && Object.values(saved).every((one) => typeof one === 'string')
+    ? (saved as Readonly<Record<string, string>>)
     : null;
