@@ -201,7 +201,7 @@ describe('an exercise of every kind', () => {
     const earlier = 'select[aria-label="earlier answer"] option:last-child';
     await sam.find(earlier);
     await sam.choose('earlier answer', await sam.page.$eval(earlier, (option) => option.value));
-    await sam.see('2 lines of 119 say something else.');
+    await sam.see('2 lines of 119 differ.');
     // Folds are counted from 1: the file is refused before it is sent.
     await sam.page.waitForSelector(`${section(3)} input[type=file]`).then((field) =>
       (field as ElementHandle<HTMLInputElement>).uploadFile(

@@ -152,7 +152,7 @@ describe('a correction of what students have answered', () => {
     expect((await settled(at)).body.state).toBe('ready');
   });
 
-  it('is told to have failed when its job is gone, and can be begun again', async () => {
+  it('is said to have failed when its job is gone, and can be begun again', async () => {
     const at = await releasedExercise(world, { questions: [WRONG] });
     await begin(at, [RIGHT]);
     await settled(at);
@@ -164,9 +164,27 @@ describe('a correction of what students have answered', () => {
     await begin(at, [RIGHT]);
     expect((await settled(at)).body.state).toBe('ready');
     const jobs = await asOwner<{ data: object }>(`SELECT data FROM pgboss.job WHERE name = 'regrade'`);
-    const told = jobs.flatMap(({ data }) => Object.values(data) as unknown[]);
-    // Of what is corrected a job is told by identifiers alone.
-    expect(told.length).toBeGreaterThan(0);
-    for (const value of told) expect(value).toMatch(/^[0-9a-f-]{36}$/);
+    const held = jobs.flatMap(({ data }) => Object.values(data) as unknown[]);
+    // A job holds identifiers alone of what is corrected.
+    expect(held.length).toBeGreaterThan(0);
+    for (const value of held) expect(value).toMatch(/^[0-9a-f-]{36}$/);
+  });
+
+  it('is said to have failed when its job waits in a queue of an earlier version, which no page lists', async () => {
+    const at = await releasedExercise(world, { questions: [WRONG] });
+    await begin(at, [RIGHT]);
+    await settled(at);
+    await asOwner(`SELECT pgboss.create_queue('remark', '{"policy": "standard"}')`);
+    const data = await asOwner<{ data: object }>(
+      `SELECT data FROM pgboss.job WHERE name = 'regrade' AND data ->> 'exerciseId' = $1`,
+      [at.exerciseId],
+    );
+    await asOwner(`INSERT INTO pgboss.job (name, data) VALUES ('remark', $1)`, [data[0]?.data]);
+    await asOwner(`UPDATE vault.correction SET state = 'waiting' WHERE exercise_id = $1`, [at.exerciseId]);
+    expect((await settled(at)).body.state).toBe('failed');
+    const { body } = await at.instructor.call<Schemas['JobInfo'][]>('GET', `${at.course}/jobs`);
+    const kinds: string[] = body.map(({ kind }) => kind);
+    expect(kinds).toContain('regrade');
+    expect(kinds).not.toContain('remark');
   });
 });

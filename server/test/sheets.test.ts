@@ -73,7 +73,7 @@ describe('an exercise with a question of every kind', () => {
     );
   };
 
-  /** Right answers by what the statements say: their names are dealt out. */
+  /** Correct answers by what the statements say: their names are assigned at random. */
   const choiceOf = async () => {
     const { body } = await sam.student.call<Schemas['ExerciseDetail']>('GET', at.path);
     const fields = body.sheets.find(({ id }) => id === 'choice')?.fields ?? [];

@@ -48,7 +48,7 @@ export class ImportJob implements JobHandler<ImportPayload> {
     const db = await this.databases.of('worker');
     const record = await db.findOneBy(ImportRecord, { id: importId, state: 'waiting' });
     if (!record) return;
-    // Anew, where another raw table came in between.
+    // Again, where another raw table came in between.
     while (!(await this.read(db, record, context)));
   }
 

@@ -20,6 +20,7 @@ interface JobRow extends Omit<JobInfo, 'kind' | 'subject'> {
   readonly data: JobPayload;
 }
 
+/** Jobs of the kinds that there are: queues of earlier versions may hold others. */
 const jobSql = (kinds: readonly JobKind[]): string => `
   SELECT j.id, j.name AS kind, j.data, ${STATE} AS state, j.created_on AS "createdAt", j.started_on AS "startedAt",
          j.completed_on AS "endedAt", j.retry_count + (j.started_on IS NOT NULL)::int AS tries,
@@ -27,7 +28,7 @@ const jobSql = (kinds: readonly JobKind[]): string => `
          CASE WHEN g.job_id IS NULL OR j.state <> 'active' THEN NULL
               ELSE jsonb_build_object('what', g.what, 'done', g.done, 'total', g.total) END AS progress
     FROM pgboss.job j LEFT JOIN job_progress g ON g.job_id = j.id
-   WHERE j.data ->> 'courseId' = $1`;
+   WHERE j.data ->> 'courseId' = $1 AND j.name IN (${kinds.map(({ name }) => `'${name}'`).join(', ')})`;
 
 /** What the program does for a course in the background, as its staff see it. */
 @Injectable()

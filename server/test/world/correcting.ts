@@ -49,7 +49,7 @@ export const RIGHT: Of<'choice'> = {
   ],
 };
 
-/** Answers by what the statements say: their names are dealt out. */
+/** Answers by what the statements say: their names are assigned at random. */
 export async function saying(
   student: Awaited<ReturnType<typeof joinedStudent>>['student'],
   at: At,

@@ -3670,7 +3670,7 @@ export interface components {
             readonly message: string;
             readonly fix: components["schemas"]["Step"] | null;
             /** @description Whether the column is the same in all rows, or another in each: those can go together. */
-            readonly tellsNothing: boolean;
+            readonly isUninformative: boolean;
         };
         /** @description One step of a preparation. */
         readonly Step: {

@@ -5,7 +5,7 @@ import { figureOf } from '../../metrics/judged.js';
 import type { Metric } from '../../metrics/metric.js';
 import { METRICS, metricNamed } from '../../metrics/registry.js';
 import { at } from '../../foundation/numbers.js';
-import { seededRandom, shuffle, type Random } from '../../foundation/random/random.js';
+import { seededRandom, type Random } from '../../foundation/random/random.js';
 import { disclose } from '../disclosure/disclose.js';
 import type { Result } from '../disclosure/result.js';
 import { firstScheme } from './scheme.js';
@@ -111,11 +111,7 @@ const keyOf = (
 });
 
 function classes(row: number, random: Random): AnswerKey[] {
-  // As many of one class as of the other: what guesses reach is then computed once for all.
-  const truth = shuffle(
-    Int32Array.from({ length: ROWS }, (_, i) => i % 2),
-    random,
-  );
+  const truth = Int32Array.from({ length: ROWS }, () => random.below(2));
   return [0, 1].map((code) =>
     keyOf({
       task: 'binary',

@@ -39,7 +39,9 @@ describe('what a look finds', () => {
     });
     expect(of('tree has the same value in every row')?.fix?.values).toEqual({ columns: ['tree'] });
     // A column that tells too much is judged by itself; only what tells nothing goes together.
-    expect(findings.filter(({ tellsNothing }) => tellsNothing).map(({ column }) => column)).toEqual(['tree']);
+    expect(findings.filter(({ isUninformative }) => isUninformative).map(({ column }) => column)).toEqual([
+      'tree',
+    ]);
     expect(findings.find(({ column, fix }) => column === 'spring' && fix)?.fix?.kind).toBe('drop-columns');
     expect(findings.some(({ fix }) => fix?.kind === 'drop-repeated')).toBe(true);
   });

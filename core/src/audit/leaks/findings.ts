@@ -15,7 +15,7 @@ export interface Finding {
   readonly message: string;
   readonly fix: Step | null;
   /** Whether the column is the same in all rows, or another in each: those can go together. */
-  readonly tellsNothing: boolean;
+  readonly isUninformative: boolean;
 }
 
 /** Rows that are complete once a column, and those before it in the list, are left out. */
@@ -57,7 +57,7 @@ export function findingsOf(
         column: leak.column,
         message: leak.message,
         fix: fixOf(leak),
-        tellsNothing: leak.kind === 'constant' || leak.kind === 'identifier',
+        isUninformative: leak.kind === 'constant' || leak.kind === 'identifier',
       })),
     ],
     strengths: roles ? strengthsOf(table, roles) : [],
@@ -70,7 +70,7 @@ const withoutLabel = (target: string, rows: number): Finding => ({
   column: target,
   message: `${counted(rows, 'row has', 'rows have')} no ${target}: ${rows === 1 ? 'it' : 'they'} cannot be trained on or marked.`,
   fix: { kind: 'drop-missing', values: { how: 'any', columns: [target] } },
-  tellsNothing: false,
+  isUninformative: false,
 });
 
 /** The step that fixes a leak; null where it is for a person to judge. */

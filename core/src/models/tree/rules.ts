@@ -9,7 +9,7 @@ export interface TreeRule {
   readonly leaf: number;
 }
 
-/** Enough to distinguish thresholds, and no more than is read. */
+/** Digits of a threshold: enough to distinguish it from others, few enough to read. */
 const THRESHOLD_DIGITS = 6;
 
 /** What holds of the column for the rows of one child of a split: "≤ 6.5", "is clay or loam". */

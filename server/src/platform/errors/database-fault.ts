@@ -14,7 +14,7 @@ export function databaseFault(error: unknown): Problem | null {
     return new Problem(
       507,
       'no-room',
-      'The server has no room for this. Nothing was stored; ask the person who runs it.',
+      'The server has no room for this. Nothing was stored; report it to the person who runs it.',
     );
   }
   if (AWAY.test(code) || (error instanceof Error && AWAY_WORDS.test(error.message))) {

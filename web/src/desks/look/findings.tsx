@@ -18,7 +18,7 @@ export function FindingsList({ findings }: { findings: readonly Finding[] }) {
     const place = addTriedStep(dataSet.address, savedSteps(dataSet), step);
     void navigate(`../prepare?step=${place + 1}`);
   };
-  const idle = findings.flatMap(({ column, tellsNothing }) => (tellsNothing && column ? [column] : []));
+  const idle = findings.flatMap(({ column, isUninformative }) => (isUninformative && column ? [column] : []));
   return (
     <>
       <Subtitle>Findings</Subtitle>

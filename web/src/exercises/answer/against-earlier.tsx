@@ -148,8 +148,8 @@ function FileChanges({
     <>
       <Text mt={1} fontSize="14px">
         {changed === 0
-          ? `All ${counted(of, 'line')} of the file are the same.`
-          : `${counted(changed, 'line')} of ${of} ${changed === 1 ? 'says' : 'say'} something else.`}
+          ? `None of the ${counted(of, 'line')} of the file differs.`
+          : `${counted(changed, 'line')} of ${of} ${changed === 1 ? 'differs' : 'differ'}.`}
       </Text>
       {changed > 0 ? (
         <Changes

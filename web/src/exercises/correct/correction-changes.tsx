@@ -82,7 +82,7 @@ export function CorrectionChanges({
         {state === 'ready' && !isEdited ? (
           <ConfirmButton
             text="Apply the correction"
-            consequence={`Marks are then as listed, ${exercise.state === 'returned' ? 'students get new receipts' : 'new receipts replace those that students have'}, and they read your note.`}
+            consequence={`Marks are then as listed, ${exercise.state === 'returned' ? 'students get new receipts' : 'receipts that change are issued again'}, and they read your note.`}
             busy={doing.busy}
             onConfirm={apply}
           />
