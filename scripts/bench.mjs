@@ -9,7 +9,7 @@ import { needModules, ROOT, run, say } from './machine.mjs';
 needModules();
 const { build } = await import('./build.mjs');
 build();
-const { truthAndPredictions, wideTable } = await import('./bench/tables.mjs');
+const { fittedTable, truthAndPredictions, wideTable } = await import('./bench/tables.mjs');
 
 const isToy = process.argv.includes('--toy');
 const SIZES = isToy ? [500] : [10_000, 100_000, 1_000_000];
@@ -151,6 +151,28 @@ try {
       ),
     );
     for (const path of [wide, truth, predictions]) rmSync(path);
+  }
+  const fits = [
+    ['forest', '100 trees with out-of-bag error', 20_000, 1, []],
+    ['forest', '100 trees with out-of-bag error', 200_000, null, []],
+    ['boosting', '100 rounds', 20_000, 1.5, []],
+    ['boosting', '100 rounds', 200_000, null, []],
+    ['vector-machine', 'radial kernel', 5000, 3, []],
+    ['network', '20 units, 50 epochs', 20_000, 3, ['--set', 'layers=20', '--set', 'epochs=50']],
+  ];
+  for (const [model, what, full, target, settings] of fits) {
+    const size = rowsOf(full);
+    const path = await fittedTable(folder, size);
+    rows.push(
+      measured(
+        `fit ${model}, ${what}, 20 columns (whole process)`,
+        size,
+        () => sieve(['fit', path, '--target', 'y', '--model', model, '--seed', '1', ...settings]),
+        () => reference(['fit', model, path], true),
+        target,
+      ),
+    );
+    rmSync(path);
   }
   rows.push(
     measured(

@@ -11,5 +11,7 @@ export const bytesOf = (text: string): Uint8Array => new TextEncoder().encode(te
 export const tableOf = (text: string): Table => readCsv(bytesOf(text), { file: 'test.csv' }).table;
 
 export const iris = (): Table => readCsv(testFile('open-data/iris.csv'), { file: 'iris.csv' }).table;
+export const breastCancer = (): Table =>
+  readCsv(testFile('open-data/breast-cancer.csv'), { file: 'breast-cancer.csv' }).table;
 export const diabetes = (): Table =>
   readCsv(testFile('open-data/diabetes.csv'), { file: 'diabetes.csv' }).table;

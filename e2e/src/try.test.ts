@@ -120,7 +120,19 @@ describe('the lesson on overfitting', () => {
     await ada.press('Model');
     await ada.see('As rules');
     await ada.see('weight ≤');
-    await ada.see('What the tree splits on');
+    await ada.see('What it splits on');
+  });
+
+  it('grows a forest: its error out of bag as trees are added, and what it splits on', async () => {
+    await ada.choose('model', 'forest');
+    await ada.press('Run');
+    await ada.find('[data-run="forest"]');
+    await ada.press('Model');
+    await ada.see('Error by trees');
+    await ada.see('more trees change nothing');
+    await ada.see('What it splits on');
+    const plot = await ada.page.$eval('[aria-label="Error by trees"][role="img"]', (own) => own.textContent);
+    expect(plot).toContain('error rate');
   });
 
   it('shows errors out of fold by subgroup, and a threshold with its costs', async () => {

@@ -46,6 +46,31 @@ elif task == "depth":
     y = (x[:, :10] @ (np.arange(10) % 3 - 0.7) + 2 * rng.normal(size=20_000) > 0).astype(int)
     validation_curve(DecisionTreeClassifier(random_state=0), x, y, param_name="max_depth",
                      param_range=[1, 2, 3, 5, 8, 12, 16, 20, 30], cv=5)
+elif task == "fit":
+    from sklearn.metrics import accuracy_score, log_loss, roc_auc_score
+    from sklearn.pipeline import make_pipeline
+    from sklearn.preprocessing import StandardScaler
+
+    family, path = files
+    d = pd.read_csv(path)
+    x, y = d.drop(columns="y"), (d.y == "sick").astype(int)
+    if family == "forest":
+        from sklearn.ensemble import RandomForestClassifier
+        model = RandomForestClassifier(100, oob_score=True, n_jobs=2, random_state=1)
+    elif family == "boosting":
+        from sklearn.ensemble import HistGradientBoostingClassifier
+        model = HistGradientBoostingClassifier(early_stopping=False)
+    elif family == "vector-machine":
+        from sklearn.svm import SVC
+        model = make_pipeline(StandardScaler(), SVC(tol=1e-4))
+    else:
+        from sklearn.neural_network import MLPClassifier
+        model = make_pipeline(StandardScaler(), MLPClassifier((20,), max_iter=50, n_iter_no_change=50, tol=0))
+    said = model.fit(x, y).predict(x)
+    accuracy_score(y, said)
+    if family != "vector-machine":
+        chances = model.predict_proba(x)[:, 1]
+        log_loss(y, chances), roc_auc_score(y, chances)
 elif task.startswith("predict-"):
     from sklearn.linear_model import LinearRegression
     from sklearn.tree import DecisionTreeClassifier

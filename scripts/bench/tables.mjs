@@ -55,3 +55,24 @@ export async function truthAndPredictions(folder, rows) {
   });
   return { truth, predictions };
 }
+
+const FITTED_COLUMNS = 20;
+
+/** Twenty numbers and a class that follows from some of them and from chance: values with many digits, few digits, skewed, counts. */
+export function fittedTable(folder, rows) {
+  const random = seededRandom(9);
+  const normal = () => Math.sqrt(-2 * Math.log(1 - random.unit())) * Math.cos(2 * Math.PI * random.unit());
+  return writeLines(
+    join(folder, `fitted-${rows}.csv`),
+    [...Array.from({ length: FITTED_COLUMNS }, (_, c) => `x${c}`), 'y'],
+    rows,
+    () => {
+      const x = Array.from({ length: FITTED_COLUMNS }, normal);
+      x[3] = Number(x[3].toFixed(1));
+      x[4] = random.below(5);
+      x[5] = Math.exp(x[5]);
+      const odds = x[0] * x[1] + Math.sin(2 * x[2]) + 0.5 * x[3] + (x[4] === 2 ? 1 : 0) + 0.3 * x[5] - 0.7;
+      return [...x, odds + normal() > 0 ? 'sick' : 'well'].join(',');
+    },
+  );
+}

@@ -1,19 +1,21 @@
 import {
+  importancesOf,
   isOf,
   treeForm,
   modelFamilyOf,
   rulesOf,
   sizeOf,
-  treeImportances,
   type Fitted,
+  type Growth,
 } from '@modest-sieve/core/models';
 import { type SettingSummary } from '@modest-sieve/core/evaluation';
 import { inColumns, shown } from '../text.js';
 
 /** What a family has to show of itself. */
 export function describe(fitted: Fitted): Record<string, unknown> {
-  const { coefficients, figures, path, removed } = fitted.description;
+  const { coefficients, figures, growth, path, removed } = fitted.description;
   const { state } = fitted;
+  const importances = importancesOf(fitted);
   return {
     ...(coefficients
       ? {
@@ -37,10 +39,17 @@ export function describe(fitted: Fitted): Record<string, unknown> {
           })),
         }
       : {}),
-    ...(isOf(treeForm, state)
-      ? { tree: { nodes: state.nodes, rules: rulesOf(state) }, importances: treeImportances(state) }
-      : {}),
+    ...(isOf(treeForm, state) ? { tree: { nodes: state.nodes, rules: rulesOf(state) } } : {}),
+    ...(importances.length > 0 ? { importances } : {}),
+    ...(growth ? grownAs(growth) : {}),
   };
+}
+
+/** The error as a model grew: out of bag by trees, or the curve by rounds or epochs. */
+function grownAs({ of, measure, training, heldOut }: Growth): Record<string, unknown> {
+  if (heldOut?.rows === 'out of bag')
+    return { out_of_bag: { error: heldOut.values.at(-1) ?? null, measure, [`by_${of}`]: heldOut.values } };
+  return { [`by_${of}`]: { measure, training, validation: heldOut?.values ?? null } };
 }
 
 export function textOf(
@@ -49,6 +58,7 @@ export function textOf(
   summary: SettingSummary | undefined,
 ) {
   const { coefficients, figures = {} } = fitted.description;
+  const importances = importancesOf(fitted);
   const size = sizeOf(fitted);
   const over = (key: string): readonly string[] => {
     const own = summary?.metrics[key];
@@ -75,6 +85,19 @@ export function textOf(
       ? rulesOf(fitted.state)
           .slice(0, 60)
           .map(({ conditions }) => conditions.join(', ') || 'all rows')
+      : []),
+    ...(fitted.description.growth?.heldOut?.rows === 'out of bag'
+      ? [
+          `out of bag, ${fitted.description.growth.measure} ${shown(fitted.description.growth.heldOut.values.at(-1) ?? null)}`,
+        ]
+      : []),
+    ...(importances.length > 0
+      ? [
+          inColumns(
+            ['feature', 'importance'],
+            importances.map(({ feature, share }) => [feature, shown(share)]),
+          ),
+        ]
       : []),
     ...Object.entries(figures).map(([key, value]) => `${key} ${shown(value)}`),
   ].join('\n');

@@ -1,7 +1,7 @@
 // Families of models: fitting, predicting, describing.
 export { densitiesOf, type FeatureDensity } from './bayes/densities.js';
 export { bayesForm } from './bayes/predict.js';
-export type { Coefficient, PathPoint, Removed } from './contract/description.js';
+export type { Coefficient, Growth, Importance, PathPoint, Removed } from './contract/description.js';
 export type { ModelFamily } from './contract/family.js';
 export { isOf, type ModelSize } from './contract/state.js';
 export {
@@ -21,6 +21,6 @@ export { sizeOf } from './predicted.js';
 export { targetOf, targetRows } from './prepared/target.js';
 export { BASELINES, MODEL_FAMILIES, modelFamiliesFor, modelFamilyOf, modelOf } from './registry.js';
 export { modelFromSettings } from './settings.js';
-export { treeImportances } from './tree/importance.js';
+export { importancesOf } from './importances.js';
 export { branchText, rulesOf, type TreeRule } from './tree/rules.js';
 export { treeForm, type TreeNode, type TreeState } from './tree/state.js';

@@ -4,13 +4,17 @@ import type { ColumnInfo } from '../data/sentence/parameter.js';
 import type { Task } from '../data/table/roles.js';
 import { classShares, mean, median, mostFrequent } from './baseline/baselines.js';
 import { naiveBayes } from './bayes/naive-bayes.js';
+import { boosting } from './boosting/boosting.js';
+import { randomForest } from './forest/forest.js';
 import { linearRegression } from './linear/linear.js';
 import { logisticRegression } from './linear/logistic.js';
 import type { StateForm } from './contract/state.js';
 import type { Hyperparameter, ModelFamily } from './contract/family.js';
 import { nearest } from './nearest/nearest.js';
+import { network } from './network/network.js';
 import { elasticNet, lasso, ridge } from './penalised/penalised.js';
 import { decisionTree } from './tree/tree.js';
+import { vectorMachine } from './vector-machine/vector-machine.js';
 
 /** Families that learn nothing from features: what every other model must beat. */
 const BASELINE_KINDS: readonly ModelFamily[] = [mostFrequent, classShares, mean, median];
@@ -28,6 +32,10 @@ export const MODEL_FAMILIES: readonly ModelFamily[] = [
   nearest,
   naiveBayes,
   decisionTree,
+  randomForest,
+  boosting,
+  vectorMachine,
+  network,
 ];
 
 /** The forms of what models learn. */

@@ -1,6 +1,8 @@
 import type {
   Coefficient,
   FeatureDensity,
+  Growth,
+  Importance,
   ModelSize,
   PathPoint,
   Removed,
@@ -96,7 +98,9 @@ export interface FittedView {
   readonly path: { readonly terms: readonly string[]; readonly points: readonly PathPoint[] } | null;
   readonly tree: TreeState | null;
   readonly rules: readonly TreeRule[];
-  readonly importances: readonly { readonly feature: string; readonly share: number }[];
+  readonly importances: readonly Importance[];
+  /** How its error changed as it grew; runs of earlier versions lack it. */
+  readonly growth?: Growth | null;
   readonly densities: readonly FeatureDensity[];
 }
 

@@ -1,4 +1,5 @@
 import {
+  importancesOf,
   isOf,
   treeForm,
   bayesForm,
@@ -7,7 +8,6 @@ import {
   sampleOf,
   targetOf,
   targetRows,
-  treeImportances,
   type Fitted,
 } from '@modest-sieve/core/models';
 import type { Roles, Table } from '@modest-sieve/core/data';
@@ -38,7 +38,8 @@ export function viewOf(fitted: Fitted, table: Table, roles: Roles, rows: Int32Ar
     path: description.path ?? null,
     tree: tree && tree.nodes.length <= MOST_NODES ? tree : null,
     rules: tree ? rulesOf(tree).slice(0, MOST_RULES) : [],
-    importances: tree ? treeImportances(tree) : [],
+    importances: importancesOf(fitted),
+    growth: description.growth ?? null,
     densities:
       isOf(bayesForm, state) && target.kind === 'classes'
         ? densitiesOf(state, sampleOf(recipe, table, rows).features, target)

@@ -1724,7 +1724,7 @@ export interface components {
         readonly ModelSize: {
             readonly count: number;
             /** @enum {string} */
-            readonly of: "coefficients" | "leaves" | "features";
+            readonly of: "coefficients" | "leaves" | "features" | "support vectors" | "weights";
         };
         readonly Figures: {
             readonly [key: string]: components["schemas"]["Figure"];
@@ -1802,10 +1802,9 @@ export interface components {
             } | null;
             readonly tree: components["schemas"]["TreeState"] | null;
             readonly rules: readonly components["schemas"]["TreeRule"][];
-            readonly importances: readonly {
-                readonly feature: string;
-                readonly share: number;
-            }[];
+            readonly importances: readonly components["schemas"]["Importance"][];
+            /** @description How its error changed as it grew; runs of earlier versions lack it. */
+            readonly growth?: components["schemas"]["Growth"] | null;
             readonly densities: readonly components["schemas"]["FeatureDensity"][];
         };
         /** @description A feature that one case is described by. */
@@ -1916,6 +1915,30 @@ export interface components {
             readonly conditions: readonly string[];
             /** @description Place of the leaf among the nodes. */
             readonly leaf: number;
+        };
+        /** @description How much a feature brought to a model. */
+        readonly Importance: {
+            readonly feature: string;
+            /** @description Of all of them 1. */
+            readonly share: number;
+        };
+        /** @description The error of a model as it grew: after each tree, round or epoch. */
+        readonly Growth: {
+            /** @enum {string} */
+            readonly of: "trees" | "rounds" | "epochs";
+            /**
+             * @description What the error is.
+             * @enum {string}
+             */
+            readonly measure: "error rate" | "mean squared error" | "log loss" | "quantile loss";
+            /** @description On the training rows; null where it was not computed. */
+            readonly training: readonly number[] | null;
+            /** @description On rows that were held out while it grew; null where there are none, null in a place where no row was held out so far. */
+            readonly heldOut: {
+                /** @enum {string} */
+                readonly rows: "out of bag" | "validation";
+                readonly values: readonly (number | null)[];
+            } | null;
         };
         /** @description How a feature of numbers is spread in each class, and the density that naive Bayes makes of it. */
         readonly FeatureDensity: {

@@ -5,7 +5,8 @@ import { figureOf } from '../../metrics/judged.js';
 import { metricNamed } from '../../metrics/registry.js';
 import { fitModel, judgedBy, predictRows } from '../../models/fitted.js';
 import { targetOf, targetRows } from '../../models/prepared/target.js';
-import { MODEL_FAMILIES, modelOf } from '../../models/registry.js';
+import { modelOf } from '../../models/registry.js';
+import { COMPARED_OR_BASELINE } from './compared-families.js';
 import { count, quantile } from '../../foundation/numbers.js';
 import { summarise } from '../../data/profile/number-summary.js';
 import { partition } from '../../splitting/splits/partition.js';
@@ -89,7 +90,7 @@ export const seededScore = generator({
       type: 'choice',
       label: 'model',
       // A tree predicts for every task, and its score differs from seed to seed; that of a baseline hardly does.
-      choices: [...MODEL_FAMILIES]
+      choices: [...COMPARED_OR_BASELINE]
         .sort((a, b) => Number(b.key === 'tree') - Number(a.key === 'tree'))
         .map(({ key, title }) => ({ value: key, text: title })),
     },

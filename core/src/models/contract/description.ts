@@ -35,6 +35,27 @@ export interface PathPoint {
   readonly devianceRatio: number;
 }
 
+/** How much a feature brought to a model. */
+export interface Importance {
+  readonly feature: string;
+  /** Of all of them 1. */
+  readonly share: number;
+}
+
+/** The error of a model as it grew: after each tree, round or epoch. */
+export interface Growth {
+  readonly of: 'trees' | 'rounds' | 'epochs';
+  /** What the error is. */
+  readonly measure: 'error rate' | 'mean squared error' | 'log loss' | 'quantile loss';
+  /** On the training rows; null where it was not computed. */
+  readonly training: readonly number[] | null;
+  /** On rows that were held out while it grew; null where there are none, null in a place where no row was held out so far. */
+  readonly heldOut: {
+    readonly rows: 'out of bag' | 'validation';
+    readonly values: readonly (number | null)[];
+  } | null;
+}
+
 /** What a model has to show of itself, apart from its predictions. */
 export interface Description {
   readonly coefficients?: readonly Coefficient[];
@@ -42,6 +63,9 @@ export interface Description {
   /** Figures of the fit by their key: r2, adjusted_r2, f, f_p, sigma, aic, bic, log_likelihood, deviance … */
   readonly figures?: Readonly<Record<string, number>>;
   readonly path?: { readonly terms: readonly string[]; readonly points: readonly PathPoint[] };
+  readonly growth?: Growth;
+  /** Impurity or gain by feature, the largest first. */
+  readonly importances?: readonly Importance[];
 }
 
 export const INTERCEPT = '(intercept)';

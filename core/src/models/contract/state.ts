@@ -14,7 +14,7 @@ export type Predicted = readonly Float64Array[];
 /** How large a model is, in what its family is counted by. */
 export interface ModelSize {
   readonly count: number;
-  readonly of: 'coefficients' | 'leaves' | 'features';
+  readonly of: 'coefficients' | 'leaves' | 'features' | 'support vectors' | 'weights';
 }
 
 /** A form of state, which one family has or several share. */

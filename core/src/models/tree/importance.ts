@@ -1,10 +1,5 @@
+import type { Importance } from '../contract/description.js';
 import { isLeaf, type TreeState } from './state.js';
-
-/** How much of a tree's gain a feature brought. */
-export interface Importance {
-  readonly feature: string;
-  readonly share: number;
-}
 
 /**
  * Impurity importance: for each column the fall of impurity at its splits, times their rows, all of them summing to 1

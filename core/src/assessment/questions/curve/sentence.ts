@@ -1,5 +1,5 @@
 import { credit } from '../contract/credit.js';
-import { MODEL_FAMILIES } from '../../../models/registry.js';
+import { COMPARED_FAMILIES } from '../../generators/compared-families.js';
 import type { ValuesOf } from '../../../data/sentence/parameter.js';
 import { valuesOf, type SentenceKind } from '../../../data/sentence/sentence.js';
 import type { CurveQuestion } from './question.js';
@@ -31,10 +31,12 @@ const PARAMETERS = {
     label: 'model that is computed here',
     choices: [
       { value: RUN, text: 'the reference run that is named' },
-      ...MODEL_FAMILIES.filter(({ hyperparameters }) => hyperparameters.length > 0).map(({ key, title }) => ({
-        value: key,
-        text: title,
-      })),
+      ...COMPARED_FAMILIES.filter(({ hyperparameters }) => hyperparameters.length > 0).map(
+        ({ key, title }) => ({
+          value: key,
+          text: title,
+        }),
+      ),
     ],
   },
   credit,

@@ -1,17 +1,13 @@
 import { SieveError } from '../../../foundation/errors.js';
-import { MODEL_FAMILIES, checkModel } from '../../../models/registry.js';
+import { checkModel } from '../../../models/registry.js';
 import { modelFromSettings } from '../../../models/settings.js';
 import type { ChoiceParameter, TextParameter } from '../../../data/sentence/parameter.js';
 import type { Plan } from '../../../data/sentence/sentence.js';
+import { COMPARED_FAMILIES } from '../../generators/compared-families.js';
 import type { Subject } from '../contract/kind.js';
 
 /** Where students may use whichever model they like. */
 export const ANY = 'any';
-
-/** Families that are trained on features. */
-const FAMILIES = MODEL_FAMILIES.filter(
-  ({ key }) => !['most-frequent', 'class-shares', 'mean', 'median'].includes(key),
-);
 
 /** The model that a question asks for. */
 export const REFIT_PARAMETERS = {
@@ -20,7 +16,7 @@ export const REFIT_PARAMETERS = {
     label: 'model',
     choices: [
       { value: ANY, text: 'any model' },
-      ...FAMILIES.map(({ key, title }) => ({ value: key, text: title })),
+      ...COMPARED_FAMILIES.map(({ key, title }) => ({ value: key, text: title })),
     ],
   },
   settings: { type: 'text', label: 'settings of the model', none: 'default settings', start: '' },

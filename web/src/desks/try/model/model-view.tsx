@@ -7,6 +7,7 @@ import { LinePlot } from '../../../kit/plot/line-plot.js';
 import { Select } from '../../../kit/form/select.js';
 import { Cell, Ruled } from '../../../kit/table/table.js';
 import { Subtitle } from '../../../kit/layout/title.js';
+import { GrowthPlot } from './growth-plot.js';
 import { PathPlot } from './path-plot.js';
 import { TreeDrawing } from './tree-drawing.js';
 import { type Model, Coefficients } from './coefficients.js';
@@ -30,6 +31,9 @@ const WORDS: Readonly<Record<string, string>> = {
   deviance_ratio: 'share of the deviance explained',
   leaves: 'leaves',
   depth: 'depth',
+  rounds: 'rounds',
+  epochs: 'epochs',
+  support_vectors: 'support vectors',
 };
 
 /** What the model that was fitted to all training rows has to show of itself. */
@@ -41,10 +45,13 @@ export function ModelView({ trial }: { trial: Trial }) {
     model.coefficients.length === 0 &&
     model.rules.length === 0 &&
     model.densities.length === 0 &&
+    model.importances.length === 0 &&
+    !model.growth &&
     !model.path;
   return (
     <Box>
       {model.path ? <PathPlot path={model.path} trial={trial} /> : null}
+      {model.growth ? <GrowthPlot growth={model.growth} /> : null}
       {model.tree ? <TreeDrawing tree={model.tree} labels={labelsOf(trial)} /> : null}
       {model.rules.length > 0 ? <Rules model={model} labels={labelsOf(trial)} /> : null}
       {model.importances.length > 0 ? <Importances model={model} /> : null}
@@ -120,9 +127,9 @@ function Rules({ model, labels }: { model: Model; labels: readonly string[] }) {
 function Importances({ model }: { model: Model }) {
   return (
     <>
-      <Subtitle>What the tree splits on</Subtitle>
+      <Subtitle>What it splits on</Subtitle>
       <Ruled
-        label="What the tree splits on"
+        label="What it splits on"
         headings={[{ text: 'column' }, { text: 'share of its gain' }, { text: '', numeric: true }]}
       >
         {model.importances.map(({ feature, share }) => (
