@@ -153,14 +153,20 @@ try {
     for (const path of [wide, truth, predictions]) rmSync(path);
   }
   const fits = [
-    ['forest', '100 trees with out-of-bag error', 20_000, 1, []],
-    ['forest', '100 trees with out-of-bag error', 200_000, null, []],
-    ['boosting', '100 rounds', 20_000, 1.5, []],
-    ['boosting', '100 rounds', 200_000, null, []],
-    ['vector-machine', 'radial kernel', 5000, 3, []],
-    ['network', '20 units, 50 epochs', 20_000, 3, ['--set', 'layers=20', '--set', 'epochs=50']],
+    { model: 'forest', what: '100 trees with out-of-bag error', full: 20_000, target: 1, settings: [] },
+    { model: 'forest', what: '100 trees with out-of-bag error', full: 200_000, target: null, settings: [] },
+    { model: 'boosting', what: '100 rounds', full: 20_000, target: 1.5, settings: [] },
+    { model: 'boosting', what: '100 rounds', full: 200_000, target: null, settings: [] },
+    { model: 'vector-machine', what: 'radial kernel', full: 5000, target: 3, settings: [] },
+    {
+      model: 'network',
+      what: '20 units, 50 epochs',
+      full: 20_000,
+      target: 3,
+      settings: ['--set', 'layers=20', '--set', 'epochs=50'],
+    },
   ];
-  for (const [model, what, full, target, settings] of fits) {
+  for (const { model, what, full, target, settings } of fits) {
     const size = rowsOf(full);
     const path = await fittedTable(folder, size);
     rows.push(

@@ -28,9 +28,6 @@ const close = (value: number | undefined, should: number | undefined, tolerance 
     tolerance * Math.max(1, Math.abs(should ?? 0)),
   );
 
-/** The classes of the wines stand one after another: 59, 71 and 48 rows. */
-const wineClass = (row: number): string => `class_${row < 59 ? 0 : row < 130 ? 1 : 2}`;
-
 describe('sieve fit', () => {
   it('linear: coefficients with inference, figures of the fit and on the training rows', () => {
     const {
@@ -102,53 +99,6 @@ describe('sieve fit', () => {
       .forEach((own, i) => close(own.estimate / Math.sqrt(442), expectedOf(name)['estimate']?.[i], 1e-5));
   });
 
-  it('a forest: its error out of bag, tree by tree, and importances; saved, it predicts the same', () => {
-    const folder = new Folder();
-    const data = reference('tree-wine/data.csv');
-    const { out_of_bag: bag, importances } = folder.json([
-      ...['fit', data, '--target', 'target', '--model', 'forest', '--seed', '1'],
-      ...['--set', 'trees=30', '--set', 'features_per_split=2', '--save', 'forest.json'],
-    ]);
-    const { error, by_trees: byTrees } = bag as { error: number; by_trees: number[] };
-    expect(byTrees).toHaveLength(30);
-    expect(error).toBe(byTrees.at(-1));
-    expect(error).toBeLessThan(0.08);
-    expect((importances as { share: number }[]).reduce((sum, { share }) => sum + share, 0)).toBeCloseTo(1, 9);
-    const said = folder.json(['predict', '--model', 'forest.json', '--data', data]);
-    const { predictions } = said as { predictions: { prediction: string }[] };
-    expect(predictions).toHaveLength(178);
-    // A forest knows its training rows by heart.
-    expect(predictions.filter(({ prediction }, row) => prediction !== wineClass(row)).length).toBeLessThan(3);
-  });
-
-  it('boosting, a vector machine and a network, with their settings', () => {
-    const fitted = (model: string, ...settings: string[]) =>
-      fit(
-        'tree-wine',
-        ...['--target', 'target', '--model', model, '--cv', '5', '--stratify', 'target'],
-        ...settings.flatMap((setting) => ['--set', setting]),
-      );
-    const accuracy = (json: Record<string, unknown>) =>
-      (json as { metrics: { cv: { mean: { accuracy: number } } } }).metrics.cv.mean.accuracy;
-    const boosted = fitted('boosting', 'rounds=20', 'learning_rate=0.3', 'leaves=4', 'rows_per_leaf=5');
-    expect(accuracy(boosted)).toBeGreaterThan(0.9);
-    expect((boosted as { by_rounds: { training: number[] } }).by_rounds.training).toHaveLength(20);
-    const machine = fitted('vector-machine', 'kernel=linear', 'cost=0.1');
-    expect(accuracy(machine)).toBeGreaterThan(0.95);
-    const net = fitted('network', 'layers=20,10', 'epochs=40', 'learning_rate=0.01', 'batch=30');
-    expect(accuracy(net)).toBeGreaterThan(0.94);
-    expect((net as { by_epochs: { validation: unknown } }).by_epochs.validation).toBeNull();
-  });
-
-  it('refuses layers of a network that are none, by their name', () => {
-    const { status, stderr } = new Folder().run([
-      ...['fit', reference('tree-wine/data.csv'), '--target', 'target', '--model', 'network', '--seed', '1'],
-      ...['--set', 'layers=wide'],
-    ]);
-    expect(status).toBe(2);
-    expect(stderr).toContain('Layers are whole numbers from 1 to 1000');
-  });
-
   it('a tree: its nodes, rules and importances; saved as JSON that can be read', () => {
     const folder = new Folder();
     const { tree, importances } = folder.json([
@@ -204,7 +154,7 @@ describe('sieve fit', () => {
   });
 
   it.each([
-    [['--model', 'forest'], 'There is no model “forest”'],
+    [['--model', 'thicket'], 'There is no model “thicket”'],
     [['--model', 'tree', '--set', 'deep=3'], 'tree has no setting “deep”; it has depth'],
     [['--model', 'tree', '--set', 'depth=three'], 'depth is a number, not “three”'],
     [['--model', 'tree', '--set', 'depth'], 'A setting is key=value'],

@@ -6,7 +6,7 @@ import type { Visitor } from './client.js';
 const depths = (most: number) => ({ key: 'depth', settings: Array.from({ length: most }, (_, d) => d + 1) });
 const path = { key: 'penalty', settings: [] };
 
-/** From guessing to a tuned tree: the lesson on overfitting. */
+/** From guessing to a tuned tree, and to many trees: the lessons on overfitting. */
 export const OVERWINTERING_TRIALS: readonly DemoTrial[] = [
   { model: 'most-frequent', reference: true },
   { model: 'logistic' },
@@ -15,6 +15,12 @@ export const OVERWINTERING_TRIALS: readonly DemoTrial[] = [
   { model: 'nearest', vary: [{ key: 'neighbours', settings: [1, 3, 8, 20, 60, 120] }] },
   { model: 'tree' },
   { model: 'tree', values: { rows_per_leaf: 8 }, vary: [depths(20)], reference: true },
+  { model: 'forest', vary: [{ key: 'trees', settings: [1, 2, 5, 10, 20, 50, 100] }] },
+  {
+    model: 'boosting',
+    values: { leaves: 8 },
+    vary: [{ key: 'rounds', settings: [1, 5, 10, 20, 40, 80, 160, 320] }],
+  },
 ];
 
 /** Spread that grows with the yield, and two weather columns that are nearly one. */
@@ -30,6 +36,8 @@ export const POLLEN_TRIALS: readonly DemoTrial[] = [
   { model: 'most-frequent', reference: true },
   { model: 'naive-bayes' },
   { model: 'tree', values: { rows_per_leaf: 5 }, vary: [depths(12)], reference: true },
+  { model: 'vector-machine' },
+  { model: 'network', values: { layers: '12', epochs: 200, learning_rate: 0.01, patience: 15 } },
 ];
 
 const METRICS = { binary: 'roc_auc', multiclass: 'balanced_accuracy', regression: 'rmse' } as const;

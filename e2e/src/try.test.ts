@@ -128,10 +128,13 @@ describe('the lesson on overfitting', () => {
     await ada.press('Run');
     await ada.find('[data-run="forest"]');
     await ada.press('Model');
-    await ada.see('Error by trees');
+    await ada.see('Out-of-bag error by trees');
     await ada.see('more trees change nothing');
     await ada.see('What it splits on');
-    const plot = await ada.page.$eval('[aria-label="Error by trees"][role="img"]', (own) => own.textContent);
+    const plot = await ada.page.$eval(
+      '[aria-label="Out-of-bag error by trees"][role="img"]',
+      (own) => own.textContent,
+    );
     expect(plot).toContain('error rate');
   });
 

@@ -72,7 +72,9 @@ const run: Run<Options> = async (tools, [file = ''], options) => {
     weights: weightsOf(table, options.weight ?? null),
     seed: options.seed,
   };
-  const hasPath = 'penalty' in modelFamilyOf(request.model).parameters;
+  const hasPath = modelFamilyOf(request.model).hyperparameters.some(
+    ({ key, settings }) => key === 'penalty' && settings === 'path',
+  );
   const wholePath = hasPath && !(options.set ?? []).some((setting) => setting.startsWith('penalty='));
   const vary = wholePath ? settleSettings(request, [{ key: 'penalty', settings: [] }]) : [];
   const folds = options.cv === undefined ? null : foldsOf(request.rows, table, options, options.cv);

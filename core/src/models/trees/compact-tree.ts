@@ -20,7 +20,7 @@ export interface CompactTree {
 }
 
 /** Most levels of a category: as many as there are bits that a number holds exactly. */
-export const MOST_TREE_LEVELS = 53;
+const MOST_TREE_LEVELS = 53;
 
 const POWERS = Float64Array.from({ length: MOST_TREE_LEVELS }, (_, code) => 2 ** code);
 

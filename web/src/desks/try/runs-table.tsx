@@ -1,4 +1,5 @@
 import { Box, chakra, Text } from '@chakra-ui/react';
+import { count } from '@modest-sieve/core/foundation';
 import { metricNamed } from '@modest-sieve/core/metrics';
 import { BASELINES, modelFamilyOf } from '@modest-sieve/core/models';
 import type { Schemas } from '../../api/client.js';
@@ -123,7 +124,8 @@ function withoutText({ plan }: Run, features: readonly string[]): string {
   return without.length > 3 ? `${plan.features.length} features` : `without ${without.join(', ')}`;
 }
 
-const sizeText = ({ result }: Run): string => (result?.size ? `${result.size.count} ${result.size.of}` : '');
+const sizeText = ({ result }: Run): string =>
+  result?.size ? `${count(result.size.count)} ${result.size.of}` : '';
 
 function State({ run }: { run: Run }) {
   if (run.state === 'failed')

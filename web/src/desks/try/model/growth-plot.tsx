@@ -1,6 +1,7 @@
 import { Text } from '@chakra-ui/react';
 import type { Growth } from '@modest-sieve/core/models';
 import { Subtitle } from '../../../kit/layout/title.js';
+import { axisOf } from '../../../kit/plot/axis.js';
 import { LinePlot } from '../../../kit/plot/line-plot.js';
 import { figureText } from '../../../kit/table/format.js';
 
@@ -17,9 +18,10 @@ const ABOUT = {
 /** The error of the model as it grew, tree by tree or round by round. */
 export function GrowthPlot({ growth }: { growth: Growth }) {
   const { of, measure, training, heldOut } = growth;
-  const title = `Error by ${of}`;
+  const title = heldOut?.rows === 'out of bag' ? `Out-of-bag error by ${of}` : `Error by ${of}`;
   const points = (values: readonly (number | null)[]) =>
     values.flatMap((y, i) => (y === null ? [] : [{ x: i + 1, y }]));
+  const count = Math.max(training?.length ?? 0, heldOut?.values.length ?? 0);
   const held = heldOut ? points(heldOut.values) : [];
   const last = held.at(-1);
   const best = held.reduce((so, point) => (so && so.y <= point.y ? so : point), held[0]);
@@ -43,13 +45,17 @@ export function GrowthPlot({ growth }: { growth: Growth }) {
               ]
             : []),
         ]}
-        x={{ title: of }}
+        x={{
+          title: of,
+          domain: [0, count],
+          ticks: axisOf([0, count], [0, null]).ticks.filter((tick) => tick <= count),
+        }}
         y={{ title: measure, bounds: [0, null] }}
       />
       {heldOut && last && best ? (
         <Text fontSize="13.5px" color="quiet">
-          {ABOUT[heldOut.rows]} {measure} {figureText(last.y)} after the last {ONE[of]}, least{' '}
-          {figureText(best.y)} after {best.x}.
+          {ABOUT[heldOut.rows]} After the last {ONE[of]} the {measure} is {figureText(last.y)}; it is least
+          after {ONE[of]} {best.x}: {figureText(best.y)}.
         </Text>
       ) : null}
     </>
