@@ -123,21 +123,6 @@ describe('the lesson on overfitting', () => {
     await ada.see('What it splits on');
   });
 
-  it('grows a forest: its error out of bag as trees are added, and what it splits on', async () => {
-    await ada.choose('model', 'forest');
-    await ada.press('Run');
-    await ada.find('[data-run="forest"]');
-    await ada.press('Model');
-    await ada.see('Out-of-bag error by trees');
-    await ada.see('more trees change nothing');
-    await ada.see('What it splits on');
-    const plot = await ada.page.$eval(
-      '[aria-label="Out-of-bag error by trees"][role="img"]',
-      (own) => own.textContent,
-    );
-    expect(plot).toContain('error rate');
-  });
-
   it('shows errors out of fold by subgroup, and a threshold with its costs', async () => {
     await ada.press('Errors');
     await ada.see('The rows with the largest errors');
@@ -216,6 +201,22 @@ describe('the lesson on overfitting', () => {
       {},
       Number(figure),
     );
+  });
+
+  it('grows a forest: its error out of bag as trees are added, and what it splits on', async () => {
+    await ada.open(`${desk}/try`);
+    await ada.choose('model', 'forest');
+    await ada.press('Run');
+    await ada.find('[data-run="forest"]');
+    await ada.press('Model');
+    await ada.see('Out-of-bag error by trees');
+    await ada.see('more trees change nothing');
+    await ada.see('What it splits on');
+    const plot = await ada.page.$eval(
+      '[aria-label="Out-of-bag error by trees"][role="img"]',
+      (own) => own.textContent,
+    );
+    expect(plot).toContain('error rate');
     expect(ada.complaints).toEqual([]);
   });
 });
