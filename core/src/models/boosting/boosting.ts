@@ -5,7 +5,7 @@ import type { Growth, Importance } from '../contract/description.js';
 import { modelFamily } from '../contract/family.js';
 import type { Training } from '../contract/sample.js';
 import { targetRows } from '../prepared/target.js';
-import { addTree, treeInputs, type CompactTree, type TreeInputs } from '../trees/compact-tree.js';
+import { addTree, NodeBudget, treeInputs, type CompactTree, type TreeInputs } from '../trees/compact-tree.js';
 import { importancesByFeature } from '../trees/importances.js';
 import { binColumns, MOST_BINS } from './bins.js';
 import { boostingForm, type BoostingState } from './boosting-form.js';
@@ -108,6 +108,7 @@ function boost(training: Training, values: Values): Boosted {
   const heldLoss: number[] = [];
   const gains = new Float64Array(columns.length);
   let current = loss.derive(scores, gradients, hessians);
+  const budget = new NodeBudget();
   let best = { loss: Infinity, rounds: 0 };
   const move = (by: number) =>
     scores.forEach((own, k) => {
@@ -139,6 +140,7 @@ function boost(training: Training, values: Values): Boosted {
     if (factor === 0) loss.derive(scores, gradients, hessians);
     if (factor < 1) grown = grown.map((tree) => scaled(tree, factor));
     current = after;
+    for (const tree of grown) budget.spend(tree, 'rounds');
     trees.push(...grown);
     trainingLoss.push(current);
     if (!heldOut) continue;

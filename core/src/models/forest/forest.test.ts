@@ -7,6 +7,7 @@ import { seededRandom } from '../../foundation/random/random.js';
 import { isOf } from '../contract/state.js';
 import { predictRows, type Fitted } from '../fitted.js';
 import type { Table } from '../../data/table/table.js';
+import { NodeBudget } from '../trees/compact-tree.js';
 import { RankSorter } from '../trees/ranks.js';
 import { forestForm } from './forest-form.js';
 
@@ -137,6 +138,16 @@ describe('a random forest', () => {
     const weights = Float64Array.from({ length: 40 }, (_, i) => (i < 20 ? 0 : 1));
     const [, yes] = predicted(fit(table, 'won', 'binary', 'forest', { trees: 5 }, { weights }), table);
     expect(Array.from(yes ?? [])).toEqual(new Array(40).fill(1));
+  });
+});
+
+describe('the nodes of a model', () => {
+  it('are limited, in words that say what to change', () => {
+    const budget = new NodeBudget();
+    const tree = { columns: new Int32Array(3e6), thresholds: [], lows: [], missingHigh: [], values: [] };
+    budget.spend(tree, 'trees');
+    budget.spend(tree, 'trees');
+    expect(() => budget.spend(tree, 'trees')).toThrow('more than 8,000,000 nodes: ask for fewer');
   });
 });
 

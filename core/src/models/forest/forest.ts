@@ -3,7 +3,7 @@ import { absent } from '../contract/absent.js';
 import type { Importance } from '../contract/description.js';
 import { modelFamily } from '../contract/family.js';
 import type { Training } from '../contract/sample.js';
-import { treeInputs, type CompactTree, type TreeInputs } from '../trees/compact-tree.js';
+import { NodeBudget, treeInputs, type CompactTree } from '../trees/compact-tree.js';
 import { importancesByFeature } from '../trees/importances.js';
 import { ClassSums } from '../trees/node-sums.js';
 import { NumberSums } from '../trees/number-sums.js';
@@ -32,7 +32,6 @@ interface Grown {
   /** After each tree; null where no row is left out of a tree. */
   readonly outOfBag: readonly number[] | null;
   readonly importances: readonly Importance[];
-  readonly inputs: TreeInputs;
 }
 
 /** Grows the trees; each has a stream of random numbers of its own, so that a smaller forest is the beginning of a larger one. */
@@ -66,6 +65,7 @@ function growForest(training: Training, values: Values): Grown {
   const isIn = new Uint8Array(rowCount);
   const errors: number[] = [];
   const gains = new Float64Array(columns.length);
+  const budget = new NodeBudget();
   const trees = Array.from({ length: values.trees }, (_, tree): CompactTree => {
     const random = seededRandom(seed, `tree ${tree}`);
     if (values.rows === 'drawn') {
@@ -89,6 +89,7 @@ function growForest(training: Training, values: Values): Grown {
     const rows = Int32Array.from(isIn.keys()).filter((row) => isIn[row] === 1);
     const own = new Float64Array(columns.length);
     const grown = grower.grow(rows, random, own);
+    budget.spend(grown, 'trees');
     // Each tree counts alike, however much its rows weigh.
     const total = own.reduce((sum, gain) => sum + gain, 0);
     if (total > 0) own.forEach((gain, column) => (gains[column] = (gains[column] ?? 0) + gain / total));
@@ -99,7 +100,6 @@ function growForest(training: Training, values: Values): Grown {
     trees,
     outOfBag: outOfBag ? errors : null,
     importances: importancesByFeature(inputs.features, gains),
-    inputs,
   };
 }
 

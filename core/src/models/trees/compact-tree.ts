@@ -1,4 +1,5 @@
-import { at } from '../../foundation/numbers.js';
+import { SieveError } from '../../foundation/errors.js';
+import { at, count } from '../../foundation/numbers.js';
 import type { Feature } from '../prepared/recipe.js';
 import { treeColumns } from '../tree/state.js';
 
@@ -97,6 +98,25 @@ export function countLeaves({ columns }: CompactTree): number {
   let leaves = 0;
   for (let place = 0; place < columns.length; place++) if ((columns[place] ?? -1) < 0) leaves++;
   return leaves;
+}
+
+/** Nodes that the trees of one model may have: as many as memory and a file of the model hold. */
+const MOST_NODES = 8e6;
+
+/** Counts the nodes of a model's trees. */
+export class NodeBudget {
+  private nodes = 0;
+
+  /** @throws SieveError `model` with the field where the trees are too large together */
+  spend({ columns }: CompactTree, field: string): void {
+    this.nodes += columns.length;
+    if (this.nodes > MOST_NODES)
+      throw new SieveError(
+        'model',
+        `The trees of this model would have more than ${count(MOST_NODES)} nodes: ask for fewer of them, or for more rows in a leaf.`,
+        { field },
+      );
+  }
 }
 
 /** Collects nodes; a node is a leaf until it is split. */
