@@ -37,7 +37,7 @@ export const POLLEN_TRIALS: readonly DemoTrial[] = [
   { model: 'naive-bayes' },
   { model: 'tree', values: { rows_per_leaf: 5 }, vary: [depths(12)], reference: true },
   { model: 'vector-machine' },
-  { model: 'network', values: { layers: '12', epochs: 200, learning_rate: 0.01, patience: 15 } },
+  { model: 'network', values: { layers: '12', epochs: 60, learning_rate: 0.01, patience: 10 } },
 ];
 
 const METRICS = { binary: 'roc_auc', multiclass: 'balanced_accuracy', regression: 'rmse' } as const;
