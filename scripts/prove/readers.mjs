@@ -45,7 +45,7 @@ async function seeds() {
   };
 }
 
-/** Up to four changes: bits turned, bytes put in, taken out or copied, the end cut off. */
+/** Up to four changes: bits turned, bytes put in, removed or copied, the end cut off. */
 function damaged(bytes, random) {
   let out = Uint8Array.from(bytes);
   for (let change = 1 + random.below(4); change > 0 && out.length > 0; change--) {

@@ -95,17 +95,19 @@ export const IS_STALE = `(k.runs IS NOT NULL AND k.runs <> ${runsOf('e.split_id'
 
 /** The curves of the reference runs over folds of a split, by run. */
 async function runCurves(db: EntityManager, splitId: string): Promise<Record<string, RunCurve>> {
-  const runs: { id: string; metric: string; settings: SettingSummary[] | null }[] = await db.query(
-    `SELECT t.id, t.plan ->> 'metric' AS metric, t.detail -> 'settings' AS settings
+  const runs: { id: string; metric: string; family: string; settings: SettingSummary[] | null }[] =
+    await db.query(
+      `SELECT t.id, t.plan ->> 'metric' AS metric, t.plan -> 'model' ->> 'kind' AS family, t.detail -> 'settings' AS settings
        FROM vault.trial t JOIN fold_set f ON f.id = t.fold_set_id
       WHERE f.split_id = $1 AND t.is_reference AND t.state = 'done'`,
-    [splitId],
-  );
+      [splitId],
+    );
   return Object.fromEntries(
-    runs.map(({ id, metric, settings }) => [
+    runs.map(({ id, metric, family, settings }) => [
       id,
       {
         metric,
+        family,
         points: (settings ?? []).map(({ values, metrics }) => ({
           setting: String(Object.values(values)[0] ?? ''),
           mean: metrics[metric]?.mean ?? null,

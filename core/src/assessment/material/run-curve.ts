@@ -1,6 +1,8 @@
 /** A curve of a run: settings from simple to complex, with the mean over the folds. */
 export interface RunCurve {
   readonly metric: string;
+  /** The family of its models; left out in keys of earlier versions. */
+  readonly family?: string;
   readonly points: readonly {
     readonly setting: string;
     readonly mean: number | null;

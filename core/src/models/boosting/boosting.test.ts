@@ -101,7 +101,7 @@ describe('gradient boosting', () => {
     expect(Math.abs(below - level / 100)).toBeLessThan(0.06);
   });
 
-  it('stops when a held-out part of the training rows gains no more, and keeps the best round', () => {
+  it('stops when a held-out part of the training rows stops gaining, and keeps the best round', () => {
     const random = seededRandom(8);
     const lines = Array.from({ length: 400 }, () => {
       const x = random.unit();

@@ -1,9 +1,9 @@
 import { at } from '../../foundation/numbers.js';
-import { shuffle } from '../../foundation/random/random.js';
 import { absent } from '../contract/absent.js';
 import type { Growth, Importance } from '../contract/description.js';
 import { modelFamily } from '../contract/family.js';
 import type { Training } from '../contract/sample.js';
+import { partForStopping } from '../prepared/held-part.js';
 import { targetRows } from '../prepared/target.js';
 import { addTree, NodeBudget, treeInputs, type CompactTree, type TreeInputs } from '../trees/compact-tree.js';
 import { importancesByFeature } from '../trees/importances.js';
@@ -25,17 +25,6 @@ interface Values {
   readonly validation: number;
   readonly loss: 'squared' | 'quantile';
   readonly level: number;
-}
-
-/** Rows that are learned from, and those by which it is seen when to stop. */
-function partRows({ rowCount, weights, random }: Training, { patience, validation }: Values) {
-  const rows = Int32Array.from({ length: rowCount }, (_, row) => row).filter(
-    (row) => !weights || (weights[row] ?? 0) > 0,
-  );
-  if (patience === 0 || rows.length < 2) return { learned: rows, held: null };
-  const held = Math.min(rows.length - 1, Math.max(1, Math.round((rows.length * validation) / 100)));
-  const drawn = shuffle(rows.slice(), random);
-  return { learned: drawn.slice(held).sort(), held: drawn.slice(0, held).sort() };
 }
 
 /** Rows by their place, as inputs of a tree. */
@@ -87,9 +76,11 @@ function boost(training: Training, values: Values): Boosted {
   const { target, features } = training;
   const level = values.loss === 'quantile' && target.kind === 'numbers' ? values.level / 100 : null;
   const all = treeInputs(features);
-  const { learned, held } = partRows(training, values);
+  const allWeights = training.weights ?? new Float64Array(training.rowCount).fill(1);
+  const percent = values.patience > 0 ? values.validation : null;
+  const { learned, held } = partForStopping(allWeights, percent, training.random);
   const columns = binColumns(inputsOf(all, learned), values.bins);
-  const weights = Float64Array.from(learned, (row) => training.weights?.[row] ?? 1);
+  const weights = Float64Array.from(learned, (row) => at(allWeights, row));
   const loss = lossOf(targetRows(target, learned), weights, level);
   const { outputs, starts } = loss;
   const empty = () => starts.map(() => new Float64Array(learned.length));

@@ -1,12 +1,13 @@
-import { estimator, quoted, type StarterCode } from '../contract/starter-code.js';
+import { estimator, numbersIn, quoted, type StarterCode } from '../contract/starter-code.js';
 
 export const boostingStarter: StarterCode = {
   isScaled: false,
   dummies: 'all',
   isWeighted: true,
   isEquation: false,
-  python: ({ values, task, seed }) => {
-    const number = (key: string) => Number(values[key]);
+  python: (model) => {
+    const { values, task, seed } = model;
+    const number = numbersIn(model);
     const isQuantile = values['loss'] === 'quantile';
     const loss =
       task === 'regression' && isQuantile ? `loss="quantile", quantile=${number('level') / 100}, ` : '';
@@ -20,8 +21,9 @@ export const boostingStarter: StarterCode = {
       `${loss}max_iter=${number('rounds')}, learning_rate=${number('learning_rate')}, max_leaf_nodes=${number('leaves')}, min_samples_leaf=${number('rows_per_leaf')}, l2_regularization=${number('penalty')}, max_bins=${number('bins')}, ${stopping}, random_state=${seed}`,
     );
   },
-  r: ({ values, task, seed }) => {
-    const number = (key: string) => Number(values[key]);
+  r: (model) => {
+    const { values, task, seed } = model;
+    const number = numbersIn(model);
     const isQuantile = task === 'regression' && values['loss'] === 'quantile';
     const distribution = {
       regression: isQuantile

@@ -49,3 +49,9 @@ export const estimator = (module: string, name: string, options = ''): PythonMod
   imports: `from sklearn.${module} import ${name}`,
   make: [`    model = ${name}(${options})`],
 });
+
+/** The settings of a model that are numbers, by their keys. */
+export const numbersIn =
+  ({ values }: StarterModel) =>
+  (key: string): number =>
+    Number(values[key]);

@@ -113,7 +113,7 @@ export const randomForest = modelFamily({
   key: 'forest',
   title: 'a random forest',
   about:
-    'The mean of many decision trees, each grown on rows drawn with replacement, with the best of a few columns drawn anew at every node; 0 columns stand for the square root of their number where classes are predicted, and for all of them where numbers are. Shares of classes are averaged. The rows that a tree has not seen show its error: the out-of-bag error. With thresholds drawn at random instead of the best they are extra trees; with all columns at every node it is bagging of trees. More trees steady a forest and do not overfit it. Rows with a missing value follow most rows.',
+    'The mean of many decision trees, each grown on rows drawn with replacement, with the best of a few columns drawn for every node; 0 columns stand for the square root of their number where classes are predicted, and for all of them where numbers are. Shares of classes are averaged. The rows that a tree has not seen show its error: the out-of-bag error. With thresholds drawn at random instead of the best they are extra trees; with all columns at every node it is bagging of trees. More trees steady a forest and do not overfit it. Rows with a missing value follow most rows.',
   source:
     'Breiman, Random Forests (2001); scikit-learn, RandomForestClassifier, RandomForestRegressor, ExtraTreesClassifier',
   tasks: ['binary', 'multiclass', 'regression'],

@@ -1,4 +1,4 @@
-import { estimator, type StarterCode } from '../contract/starter-code.js';
+import { estimator, numbersIn, type StarterCode } from '../contract/starter-code.js';
 
 const NEVER = 0;
 
@@ -7,8 +7,9 @@ export const forestStarter: StarterCode = {
   dummies: 'all',
   isWeighted: true,
   isEquation: false,
-  python: ({ values, task, seed }) => {
-    const number = (key: string) => Number(values[key]);
+  python: (model) => {
+    const { values, task, seed } = model;
+    const number = numbersIn(model);
     const isDrawn = values['rows'] !== 'all';
     const trees = values['thresholds'] === 'random' ? 'ExtraTrees' : 'RandomForest';
     const columns =
@@ -23,8 +24,9 @@ export const forestStarter: StarterCode = {
       `${number('trees')}, max_features=${columns}, min_samples_leaf=${number('rows_per_leaf')}, max_depth=${number('depth')}, bootstrap=${isDrawn ? `True, max_samples=${number('share') / 100}, oob_score=True` : 'False'}, random_state=${seed}`,
     );
   },
-  r: ({ values, task, seed }) => {
-    const number = (key: string) => Number(values[key]);
+  r: (model) => {
+    const { values, task, seed } = model;
+    const number = numbersIn(model);
     const columns =
       number('features_per_split') === NEVER
         ? task === 'regression'

@@ -113,7 +113,7 @@ describe('a neural network', () => {
     expect(fitted.description.growth?.training?.every(Number.isFinite)).toBe(true);
   });
 
-  it('stops where a held-out part gains no more, and keeps the best epoch', () => {
+  it('stops where a held-out part stops gaining, and keeps the best epoch', () => {
     const values = { epochs: 2000, learning_rate: 0.02, patience: 15, validation: 30, layers: '50' };
     const { description } = fit(breastCancer(), 'target', 'binary', 'network', values);
     const held = (description.growth?.heldOut?.values ?? []).map((loss) => loss ?? NaN);

@@ -1,10 +1,10 @@
 import { at } from '../../foundation/numbers.js';
-import { shuffle } from '../../foundation/random/random.js';
 import { absent } from '../contract/absent.js';
 import type { Growth } from '../contract/description.js';
 import { modelFamily } from '../contract/family.js';
 import type { Training } from '../contract/sample.js';
 import { standardise } from '../linear/standardised.js';
+import { partForStopping } from '../prepared/held-part.js';
 import type { Target } from '../prepared/target.js';
 import type { NetworkRows } from './batch.js';
 import { layersFrom, type Activation } from './layers.js';
@@ -37,7 +37,7 @@ function answersOf(target: Target, numbers: Float64Array): { outputs: number; an
   return { outputs, answers };
 }
 
-/** Rows of a training, taken out by their numbers. */
+/** Some rows of a training. */
 function rowsOf(
   columns: readonly Float64Array[],
   answers: Float64Array,
@@ -70,17 +70,13 @@ function train(training: Training, values: Values): { state: NetworkState; train
     : null;
   const { outputs, answers } = answersOf(target, numbers ? at(numbers.columns, 0) : new Float64Array());
   const weights = training.weights ?? new Float64Array(rowCount).fill(1);
-  const rows = Int32Array.from({ length: rowCount }, (_, row) => row).filter((row) => at(weights, row) > 0);
-  const drawn = shuffle(rows.slice(), random);
-  const held =
-    values.patience > 0 && rows.length > 1
-      ? Math.min(rows.length - 1, Math.max(1, Math.round((rows.length * values.validation) / 100)))
-      : 0;
-  const taken = (own: Int32Array) => rowsOf(scaled.columns, answers, outputs, weights, own.sort());
-  const learned = taken(drawn.slice(held));
+  const percent = values.patience > 0 ? values.validation : null;
+  const { learned: own, held } = partForStopping(weights, percent, random);
+  const taken = (rows: Int32Array) => rowsOf(scaled.columns, answers, outputs, weights, rows);
+  const learned = taken(own);
   const trained = trainNetwork(
     learned,
-    held > 0 ? taken(drawn.slice(0, held)) : null,
+    held && taken(held),
     outputs,
     {
       layers,

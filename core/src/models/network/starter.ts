@@ -1,12 +1,13 @@
-import { estimator, quoted, type StarterCode } from '../contract/starter-code.js';
+import { estimator, numbersIn, quoted, type StarterCode } from '../contract/starter-code.js';
 
 export const networkStarter: StarterCode = {
   isScaled: true,
   dummies: 'all but the first',
   isWeighted: false,
   isEquation: false,
-  python: ({ values, task, seed }) => {
-    const number = (key: string) => Number(values[key]);
+  python: (model) => {
+    const { values, task, seed } = model;
+    const number = numbersIn(model);
     const layers = String(values['layers'])
       .split(',')
       .map((part) => part.trim())
@@ -26,8 +27,9 @@ export const networkStarter: StarterCode = {
       ],
     };
   },
-  r: ({ values, task, seed }) => {
-    const number = (key: string) => Number(values[key]);
+  r: (model) => {
+    const { values, task, seed } = model;
+    const number = numbersIn(model);
     const [units = '10'] = String(values['layers']).split(',');
     return {
       needs: 'nnet',
@@ -41,7 +43,9 @@ export const networkStarter: StarterCode = {
           ? '  y <- as.numeric(scale(rows[[target]]))'
           : '  y <- class.ind(factor(rows[[target]]))',
         `  net <- nnet(x, y, size = ${units.trim()}, decay = ${number('decay')}, maxit = ${number('epochs')}, ${task === 'regression' ? 'linout = TRUE' : 'softmax = TRUE'}, trace = FALSE, MaxNWts = 1e6)`,
-        '  list(net = net, centre = centre, spread = spread, mean = mean(as.numeric(unlist(rows[[target]]))), sd = sd(as.numeric(unlist(rows[[target]]))))',
+        task === 'regression'
+          ? '  list(net = net, centre = centre, spread = spread, mean = mean(rows[[target]]), sd = sd(rows[[target]]))'
+          : '  list(net = net, centre = centre, spread = spread)',
         '}',
       ],
       predict: [

@@ -1,12 +1,13 @@
-import { estimator, type StarterCode } from '../contract/starter-code.js';
+import { estimator, numbersIn, type StarterCode } from '../contract/starter-code.js';
 
 export const treeStarter: StarterCode = {
   isScaled: false,
   dummies: 'all',
   isWeighted: true,
   isEquation: false,
-  python: ({ values, task, seed }) => {
-    const number = (key: string) => Number(values[key]);
+  python: (model) => {
+    const { values, task, seed } = model;
+    const number = numbersIn(model);
     const criterion =
       task === 'regression' ? '' : `criterion="${values['criterion'] === 'gini' ? 'gini' : 'entropy'}", `;
     return estimator(
@@ -15,8 +16,9 @@ export const treeStarter: StarterCode = {
       `${criterion}max_depth=${number('depth')}, min_samples_leaf=${number('rows_per_leaf')}, min_samples_split=${number('rows_per_split')}, ccp_alpha=${number('pruning')}, random_state=${seed}`,
     );
   },
-  r: ({ values, task }) => {
-    const number = (key: string) => Number(values[key]);
+  r: (model) => {
+    const { task } = model;
+    const number = numbersIn(model);
     return {
       needs: 'rpart',
       fit: [

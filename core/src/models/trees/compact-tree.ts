@@ -5,7 +5,7 @@ import { treeColumns } from '../tree/state.js';
 
 /**
  * A tree of two branches a node as plain arrays, one element for each node, the root first. Hundreds of such trees are kept
- * in a model, so they hold what predicting takes and no more; they are arrays again when read from JSON.
+ * in a model, so they hold only what predicting takes; they are arrays again when read from JSON.
  */
 export interface CompactTree {
   /** Place of the column that the node is split by; −1 for a leaf. */

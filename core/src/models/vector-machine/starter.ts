@@ -1,12 +1,13 @@
-import { estimator, quoted, type StarterCode } from '../contract/starter-code.js';
+import { estimator, numbersIn, quoted, type StarterCode } from '../contract/starter-code.js';
 
 export const machineStarter: StarterCode = {
   isScaled: true,
   dummies: 'all but the first',
   isWeighted: true,
   isEquation: false,
-  python: ({ values, task }) => {
-    const number = (key: string) => Number(values[key]);
+  python: (model) => {
+    const { values, task } = model;
+    const number = numbersIn(model);
     const kernel = { linear: 'linear', polynomial: 'poly', radial: 'rbf' }[String(values['kernel'])] ?? 'rbf';
     const gamma = number('width') > 0 ? String(1 / (2 * number('width') ** 2)) : '"auto"';
     const options = `kernel=${quoted(kernel)}, C=${number('cost')}, gamma=${gamma}, degree=${number('degree')}, coef0=${number('constant')}`;
@@ -19,8 +20,9 @@ export const machineStarter: StarterCode = {
       ],
     };
   },
-  r: ({ values, task }) => {
-    const number = (key: string) => Number(values[key]);
+  r: (model) => {
+    const { values, task } = model;
+    const number = numbersIn(model);
     const gamma = number('width') > 0 ? String(1 / (2 * number('width') ** 2)) : '1 / ncol(as_matrix(rows))';
     return {
       needs: 'e1071',

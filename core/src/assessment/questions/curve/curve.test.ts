@@ -38,6 +38,15 @@ describe('a curve', () => {
     expect(hand(right)).toMatchObject({ holds: true, marks: 4 });
   });
 
+  it('is compared with no run of a family of which other programs’ curves were not measured', () => {
+    const question = begun('curve', { values, run: 'run' });
+    const of = (family: string) => material({ curves: { run: { ...curves.run, family } } });
+    expect(asked(question, of('tree')).hand({ file: fileOf(table()), fields: right })).toMatchObject({
+      marks: 4,
+    });
+    expect(() => asked(question, of('forest'))).toThrow('honest curves of a random forest');
+  });
+
   it.each([
     ['the lowest training error is chosen', { ...right, chosen: '16' }, ['choice']],
     [

@@ -14,6 +14,7 @@ import { chosenField } from '../contract/fields.js';
 import { headOf, checkMarks, questionKind } from '../contract/kind.js';
 import type { CurveQuestion, CurveKey, CurveRules } from './question.js';
 import type { Field } from '../contract/answer.js';
+import { COMPARED_FAMILIES } from '../../generators/compared-families.js';
 import { RUN, CURVE_SENTENCE, readValues } from './sentence.js';
 
 const fieldsOf = ({ setting, settings }: CurveRules): Field[] => [
@@ -82,6 +83,12 @@ export const curve = questionKind<CurveQuestion, CurveRules, CurveKey, CurveCont
       throw new SieveError('no-curve', 'The run of the curve is not there any more, or tried no settings.', {
         field: 'run',
       });
+    if (run?.family !== undefined && !COMPARED_FAMILIES.some(({ key }) => key === run.family))
+      throw new SieveError(
+        'no-curve',
+        `How far honest curves of ${modelFamilyOf({ kind: run.family }).title} are apart is not measured yet: name the run of another family, or a model that is computed here.`,
+        { field: 'run' },
+      );
     if (!run && family === RUN)
       throw new SieveError(
         'no-curve',
