@@ -204,7 +204,7 @@ ${found.map((one) => `| ${[one.what, one.family, one.files, one.failed, `${(100 
       const sum = (key) => found.reduce((total, one) => total + one[key], 0);
       return {
         holds: sum('noticed') >= 0.9 * sum('changes') || sizes.every !== undefined,
-        text: `Stryker changes one line of code in sixty, and ten at least, of each of the folders of the core that split, judge and mark: a comparison, a sign, a condition, a block. A change is noticed where a test of the same folder fails that reaches it;
+        text: `Stryker changes one line of code in sixty, and ten at least, of each of the folders of the core that split, judge and mark: a comparison, a sign, a condition, a block. A change is noticed where a test of the folder, of its group, or of marking fails that reaches it;
 the slowest tests are left out, and so is what runs only when a file is loaded. Some changes alter nothing that a test could see; they are counted as unnoticed here.
 
 | folder | changes | noticed | |

@@ -2,7 +2,7 @@
 import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import projects from '../../jest.config.mjs';
 import { ROOT } from '../machine.mjs';
 
@@ -17,6 +17,13 @@ const FOLDERS = [
   'assessment/policy',
   'assessment/generators',
   'evaluation/comparison',
+];
+
+/** Tests beside a folder that are of what it holds: those of its group, and for assessment those of marking. */
+const testsOf = (folder) => [
+  `<rootDir>/core/src/${folder}/**/*.test.ts`,
+  `<rootDir>/core/src/${dirname(folder)}/*.test.ts`,
+  ...(folder.startsWith('assessment/') ? ['<rootDir>/core/src/assessment/marking/*.test.ts'] : []),
 ];
 
 /** Tests that take longest, run or read much beside: left out, so that what they alone notice counts as unnoticed. */
@@ -44,7 +51,7 @@ function linesOf(folder, every, least, offset) {
 }
 
 /**
- * Changes one line of code in `every` of each folder, but `least` of them at least, and runs the tests of that folder that
+ * Changes one line of code in `every` of each folder, but `least` of them at least, and runs those of its tests that
  * reach it. What runs once, when a file is loaded, is left out: all tests would have to run for each such change.
  *
  * @param offset where the lines begin, from 0 to below 1: another one changes other lines
@@ -81,7 +88,7 @@ function mutantsOf(folder, mutate) {
         projects: [],
         ...core,
         setupFiles: [],
-        testMatch: [`<rootDir>/core/src/${folder}/**/*.test.ts`],
+        testMatch: testsOf(folder),
         roots: ['<rootDir>/core'],
         testTimeout: projects.testTimeout,
         testPathIgnorePatterns: [...core.testPathIgnorePatterns, ...SLOW],
