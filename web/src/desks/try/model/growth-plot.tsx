@@ -12,7 +12,7 @@ const ABOUT = {
   'out of bag':
     'Each row is predicted by the trees that have not seen it. Where the line runs level, more trees change nothing; a forest does not overfit by them.',
   validation:
-    'Where the line of the held-out rows turns up while that of the training rows falls, the model memorises.',
+    'A line of the held-out rows that turns up while that of the training rows falls is a sign of memorising.',
 } as const;
 
 /** The error of the model as it grew, tree by tree or round by round. */
