@@ -13,6 +13,7 @@ let composer: string;
 let figures: string;
 let splitting: string;
 let link: string;
+let tree: string;
 let course: string;
 let dataSet: string;
 let exercise: string;
@@ -25,6 +26,9 @@ beforeAll(async () => {
   const id = dataSet.split('/').at(-1) ?? '';
   const { text } = await ines.fetch(`/api/v1${course}/data-sets/${id}`);
   const [split] = (JSON.parse(text) as { splits: { id: string }[] }).splits;
+  const { text: tried } = await ines.fetch(`/api/v1${course}/data-sets/${id}/trials`);
+  const trials = JSON.parse(tried) as { id: string; plan: { model: { kind: string } } }[];
+  tree = trials.find(({ plan }) => plan.model.kind === 'tree')?.id ?? '';
   const { text: listed } = await ines.fetch(`/api/v1${course}/exercises`);
   const exercises = JSON.parse(listed) as { id: string; title: string }[];
   const titled = (title: string) =>
@@ -59,8 +63,13 @@ describe('every view', () => {
     ],
     ['folds', () => ines, () => `${dataSet}/split/folds`, 'Fold by fold'],
     ['the desk Try', () => ines, () => `${dataSet}/try`, 'What the run shows'],
-    ['a tree at Try', () => ines, () => `${dataSet}/try?view=model`, 'As rules'],
-    ['errors at Try', () => ines, () => `${dataSet}/try?view=errors`, 'The rows with the largest errors'],
+    ['a tree at Try', () => ines, () => `${dataSet}/try?view=model&run=${tree}`, 'As rules'],
+    [
+      'errors at Try',
+      () => ines,
+      () => `${dataSet}/try?view=errors&run=${tree}`,
+      'The rows with the largest errors',
+    ],
     ['the desk Release', () => ines, () => `${dataSet}/release`, 'Saved splits'],
     ['exercises', () => ines, () => `${course}/exercises`, 'Which colonies'],
     ['the composer', () => ines, () => composer, 'Attempts and feedback'],

@@ -94,6 +94,34 @@ describe('every family', () => {
     },
   );
 
+  it.each([
+    ['tree', { depth: 4 }],
+    ['forest', { trees: 3 }],
+    ['boosting', { rounds: 5, leaves: 4, rows_per_leaf: 2 }],
+  ] as const)('%s %j predicts as well where the target has another unit', (kind, values) => {
+    fc.assert(
+      fc.property(tables.map(filled), (table) => {
+        const column = table.columns.find(({ name }) => name === 'y');
+        if (column?.kind !== 'number') throw new Error('y is no number');
+        const [own] = predicted(fit(table, 'y', 'regression', kind, values, { features }), table);
+        const scale = Math.max(...column.values.map(Math.abs), 1);
+        for (const unit of [1e-9, 1e9]) {
+          const other: Table = {
+            ...table,
+            columns: table.columns.map((one) =>
+              one === column ? { ...column, values: column.values.map((value) => value * unit) } : one,
+            ),
+          };
+          const [scaled] = predicted(fit(other, 'y', 'regression', kind, values, { features }), other);
+          own?.forEach((value, row) =>
+            expect(at(scaled ?? [], row) / unit / scale).toBeCloseTo(value / scale, 6),
+          );
+        }
+      }),
+      { numRuns: 25 },
+    );
+  });
+
   it.each(CASES)('%s %j (%s): written as JSON and read again it predicts the same', (kind, values, task) => {
     const table = filled(
       tableOf(

@@ -32,6 +32,25 @@ export interface SplitLimits {
   readonly penalty: number;
 }
 
+/** Gains that differ by less than this share of what the first tree could gain are the same: rounding alone makes them differ. */
+const SAME_GAIN = 1e-10;
+
+/**
+ * The least difference between two gains that is more than rounding, in every tree of a model.
+ *
+ * @param gradients of the first tree
+ * @param hessians of the first tree
+ */
+export function leastGain(gradients: Float64Array, hessians: Float64Array): number {
+  let gradient = 0;
+  let hessian = 0;
+  for (let i = 0; i < gradients.length; i++) {
+    gradient += Math.abs(gradients[i] ?? 0);
+    hessian += hessians[i] ?? 0;
+  }
+  return hessian > 0 ? (SAME_GAIN * gradient * gradient) / hessian : 0;
+}
+
 /** A child whose second derivative is below it says nothing. */
 const LEAST_HESSIAN = 1e-3;
 
@@ -42,15 +61,15 @@ export class BestSplit {
   gradient = 0;
   hessian = 0;
   rows = 0;
-  private most: number;
+  private most = 0;
   private readonly own: number;
 
   constructor(
     readonly totals: NodeTotals,
     private readonly limits: SplitLimits,
+    private readonly leastGain: number,
   ) {
     this.own = totals.gradient ** 2 / (totals.hessian + limits.penalty);
-    this.most = 1e-9 * (1 + this.own);
   }
 
   /** What is on the low side from the beginning. */
@@ -62,7 +81,7 @@ export class BestSplit {
 
   /** Adds bins to the low side one after another. @returns the bin after which the split is best; −1 where none is better than before */
   addBins({ sums, rows: inBins }: Histogram, start: number, bins: number): number {
-    const { totals, limits, own } = this;
+    const { totals, limits, own, leastGain } = this;
     const { rowsPerLeaf, penalty } = limits;
     let { gradient, hessian, rows, most } = this;
     let best = -1;
@@ -82,7 +101,7 @@ export class BestSplit {
         (gradient * gradient) / (hessian + penalty) +
         (otherGradient * otherGradient) / (otherHessian + penalty) -
         own;
-      if (!(gain > most)) continue;
+      if (!(gain > most + leastGain)) continue;
       most = gain;
       best = bin;
       this.gradient = gradient;

@@ -7,6 +7,7 @@ import { partForStopping } from '../prepared/held-part.js';
 import { targetRows } from '../prepared/target.js';
 import { addTree, NodeBudget, treeInputs, type CompactTree, type TreeInputs } from '../trees/compact-tree.js';
 import { importancesByFeature } from '../trees/importances.js';
+import { leastGain } from './best-split.js';
 import { binColumns, MOST_BINS } from './bins.js';
 import { boostingForm, type BoostingState } from './boosting-form.js';
 import { BoostedGrower } from './grow.js';
@@ -99,6 +100,7 @@ function boost(training: Training, values: Values): Boosted {
   const heldLoss: number[] = [];
   const gains = new Float64Array(columns.length);
   let current = loss.derive(scores, gradients, hessians);
+  const least = gradients.map((own, k) => leastGain(own, at(hessians, k)));
   const budget = new NodeBudget();
   let best = { loss: Infinity, rounds: 0 };
   const move = (by: number) =>
@@ -112,6 +114,7 @@ function boost(training: Training, values: Values): Boosted {
         {
           gradients: at(gradients, k),
           hessians: at(hessians, k),
+          leastGain: at(least, k),
           leaf: loss.leaf && ((rows, from, to) => loss.leaf?.(own, rows, from, to) ?? 0),
         },
         at(steps, k),

@@ -26,6 +26,8 @@ interface Leaf {
 export interface RoundTarget {
   readonly gradients: Float64Array;
   readonly hessians: Float64Array;
+  /** A gain that is not larger than another by this much is the same. */
+  readonly leastGain: number;
   /** What a leaf adds at best to the scores of its rows; null for −G / (H + penalty). */
   readonly leaf: ((rows: Int32Array, from: number, to: number) => number) | null;
 }
@@ -71,7 +73,7 @@ export class BoostedGrower {
     while (leaves.length < options.leaves) {
       let widest = -1;
       leaves.forEach(({ split }, i) => {
-        if (split && split.gain > (leaves[widest]?.split?.gain ?? 0)) widest = i;
+        if (split && split.gain > (leaves[widest]?.split?.gain ?? 0) + target.leastGain) widest = i;
       });
       const leaf = leaves[widest];
       if (!leaf?.split) break;
@@ -97,7 +99,7 @@ export class BoostedGrower {
   /** A leaf with its best split. @param histogram null where it is not to be split, undefined where it is not known yet */
   private open(
     leaf: Omit<Leaf, 'histogram' | 'split'>,
-    { gradients, hessians }: RoundTarget,
+    { gradients, hessians, leastGain }: RoundTarget,
     histogram: Histogram | null | undefined,
   ): Leaf {
     const own =
@@ -105,7 +107,11 @@ export class BoostedGrower {
         ? this.histograms.of(this.members, leaf.from, leaf.to, gradients, hessians)
         : histogram;
     const isSplit = own !== null && leaf.depth < this.options.depth;
-    return { ...leaf, histogram: own, split: isSplit ? this.histograms.best(own, leaf.totals) : null };
+    return {
+      ...leaf,
+      histogram: own,
+      split: isSplit ? this.histograms.best(own, leaf.totals, leastGain) : null,
+    };
   }
 
   /** Splits a leaf; the histogram of the larger child is what the smaller one leaves. @param isOpen whether the children may be split */

@@ -75,8 +75,8 @@ export class Histograms {
   }
 
   /** The split that makes the loss fall most by its second-order approximation; null where none does. */
-  best(histogram: Histogram, totals: NodeTotals): BoostedSplit | null {
-    const search = new BestSplit(totals, this.limits);
+  best(histogram: Histogram, totals: NodeTotals, leastGain: number): BoostedSplit | null {
+    const search = new BestSplit(totals, this.limits, leastGain);
     this.columns.forEach((column, place) => {
       search.column = place;
       const start = this.starts[place] ?? 0;

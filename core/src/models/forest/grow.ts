@@ -15,9 +15,6 @@ export interface ForestTreeOptions {
   readonly thresholds: 'best' | 'random';
 }
 
-/** Impurity below which a node's rows are alike. */
-const ALIKE = 1e-12;
-
 /**
  * Grows the trees of a forest over the same columns: to leaves that are pure or too small, each node split by the best of some
  * columns drawn for it (Breiman, Random Forests, 2001; scikit-learn, RandomForestClassifier). With all columns and no draw of
@@ -56,7 +53,9 @@ export class ForestGrower {
       const { place, from, to, depth } = node;
       sums.load(members, from, to);
       const chosen =
-        depth < options.depth && to - from >= Math.max(2, 2 * options.rowsPerLeaf) && sums.impurity > ALIKE
+        depth < options.depth &&
+        to - from >= Math.max(2, 2 * options.rowsPerLeaf) &&
+        sums.impurity > sums.alike
           ? this.choose(members, from, to, order, random)
           : null;
       if (!chosen) {
@@ -77,6 +76,7 @@ export class ForestGrower {
   private choose(members: Int32Array, from: number, to: number, order: Int32Array, random: Random) {
     const { columns, options } = this;
     let best: { column: number; found: Found } | null = null;
+    const tolerance = this.sums.alike * this.sums.total;
     let tried = 0;
     for (let i = 0; i < order.length && tried < options.columnsPerSplit; i++) {
       const other = i + (i < order.length - 1 ? random.below(order.length - i) : 0);
@@ -88,9 +88,8 @@ export class ForestGrower {
       if (found === 'constant') continue;
       tried++;
       if (!found) continue;
-      const { left } = found;
-      if (!best || left < best.found.left || (left === best.found.left && column < best.column))
-        best = { column, found };
+      const less = best ? best.found.left - found.left : Infinity;
+      if (!best || less > tolerance || (less >= -tolerance && column < best.column)) best = { column, found };
     }
     return best;
   }

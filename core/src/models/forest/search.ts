@@ -1,6 +1,6 @@
 import type { Random } from '../../foundation/random/random.js';
 import { bitOf } from '../trees/compact-tree.js';
-import { NO_BETTER, type Cut, type NodeSums } from '../trees/node-sums.js';
+import type { Cut, NodeSums } from '../trees/node-sums.js';
 import { RankSorter, type RankedColumn } from '../trees/ranks.js';
 
 /** A way of splitting a node by one column. */
@@ -179,7 +179,7 @@ export class SplitSearch {
   private bestLevels(levels: number, known: Known): Found | null {
     const { sums, rowsPerLeaf } = this;
     const present = this.byLevel(levels, known);
-    const tolerance = NO_BETTER * sums.knownTotal;
+    const tolerance = sums.alike * sums.knownTotal;
     let best = Infinity;
     let [bestSet, bestRows] = [0, 0];
     for (let order = 0; order < sums.orders; order++) {

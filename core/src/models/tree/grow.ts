@@ -53,7 +53,7 @@ export function growTree(training: Training, options: GrowOptions): TreeNode[] {
     const node = { depth, rows: summary.rows, values, impurity: summary.impurity };
     nodes.push({ ...node, split: null });
     const candidate =
-      depth < options.depth && to - from >= options.rowsPerSplit && summary.impurity > 1e-12
+      depth < options.depth && to - from >= options.rowsPerSplit && summary.impurity > scores.alike
         ? choose(orders, scores, summary, from, to, depth === 0 ? options.first : null, options)
         : null;
     if (!candidate) return place;
@@ -147,7 +147,9 @@ function choose(
   if (candidates.length === 0)
     return forced === null ? null : choose(orders, scores, summary, from, to, null, options);
   if (options.criterion !== 'gain-ratio' || forced !== null)
-    return candidates.reduce((best, one) => (one.left < best.left ? one : best));
+    return candidates.reduce((best, one) =>
+      one.left < best.left - scores.alike * summary.rows ? one : best,
+    );
   return byGainRatio(candidates, summary);
 }
 

@@ -1,3 +1,4 @@
+import { ALIKE_CLASSES, alikeNumbers } from '../trees/alike.js';
 import { entropy, gini, type Criterion } from './impurity.js';
 
 /**
@@ -7,6 +8,8 @@ import { entropy, gini, type Criterion } from './impurity.js';
 export interface Scores {
   /** Whether numbers are predicted, and the first sum of a summary is their mean. */
   readonly isNumbers: boolean;
+  /** Impurities per unit of weight that differ by less are the same. */
+  readonly alike: number;
   /** Values of a node: sums of classes, or the mean alone; and its impurity. */
   readonly summary: (rows: Int32Array, from: number, to: number) => Summary;
   /** All rows to the right, none to the left. */
@@ -52,6 +55,7 @@ export function classScores(
   const termOf = byGini ? (x: number) => x * x : xlogx;
   return {
     isNumbers: false,
+    alike: ALIKE_CLASSES,
     summary: (rows, from, to) => {
       const sums = new Float64Array(classes);
       let total = 0;
@@ -97,6 +101,7 @@ export function numberScores(values: Float64Array, weights: Float64Array | null)
   let [leftTotal, rightTotal, leftSum, rightSum, squares, shift] = [0, 0, 0, 0, 0, 0];
   return {
     isNumbers: true,
+    alike: alikeNumbers(values, weights),
     summary: (rows, from, to) => {
       let [total, sum] = [0, 0];
       for (let i = from; i < to; i++) {

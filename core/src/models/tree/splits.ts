@@ -51,7 +51,7 @@ export function bestThreshold(
     if (next === value) continue;
     if (i + 1 - from >= rowsPerLeaf) {
       const own = scores.left();
-      if (own < left - 1e-12 * present.rows) {
+      if (own < left - scores.alike * present.rows) {
         left = own;
         weight = scores.leftWeight();
         const middle = value + (next - value) / 2;
@@ -144,7 +144,7 @@ export function bestByLevel(
       sides[level] = 0;
       if (moved < rowsPerLeaf || present - moved < rowsPerLeaf) continue;
       const left = scores.left();
-      if (best === null || left < best.left - 1e-12 * all.rows)
+      if (best === null || left < best.left - scores.alike * all.rows)
         best = { left, sides: [...sides], weight: scores.leftWeight() };
     }
   }

@@ -1,3 +1,5 @@
+import { ALIKE_CLASSES } from './alike.js';
+
 /** Where the sorted rows of a node are split best. */
 export interface Cut {
   /** Rows on the low side; 0 where no split leaves enough rows on both. */
@@ -15,9 +17,11 @@ export interface NodeSums {
   /** Sum of the weights of the node, and its impurity per unit of weight. */
   readonly total: number;
   readonly impurity: number;
-  /** The same of the rows that a search began with: those whose value is known. */
+  /** Total and impurity of the rows that a search began with: those whose value is known. */
   readonly knownTotal: number;
   readonly knownImpurity: number;
+  /** Impurities per unit of weight that differ by less are the same; a split is better where it leaves less by more than that. */
+  readonly alike: number;
   /** Takes up the rows of a node. */
   load(rows: Int32Array, from: number, to: number): void;
   /** Begins a search among the first `count` items. */
@@ -45,13 +49,11 @@ export interface Sizes {
   readonly levels: number;
 }
 
-/** A split counts as better where it leaves less than another by this share of the weight. */
-export const NO_BETTER = 1e-12;
-
 /** Sums of classes; impurity by Gini's index. */
 export class ClassSums implements NodeSums {
   total = 0;
   knownTotal = 0;
+  readonly alike = ALIKE_CLASSES;
   readonly orders: number;
   readonly outputs: number;
   private loaded = 0;
@@ -131,7 +133,7 @@ export class ClassSums implements NodeSums {
     let highTotal = this.knownTotal;
     let lowSquares = 0;
     let highSquares = squares(high);
-    const tolerance = NO_BETTER * highTotal;
+    const tolerance = this.alike * highTotal;
     let best = Infinity;
     into.rows = 0;
     into.left = best;

@@ -1,4 +1,5 @@
-import { NO_BETTER, type Cut, type NodeSums, type Sizes } from './node-sums.js';
+import { alikeNumbers } from './alike.js';
+import type { Cut, NodeSums, Sizes } from './node-sums.js';
 
 /** Sums of numbers; impurity by squared error. */
 export class NumberSums implements NodeSums {
@@ -6,6 +7,7 @@ export class NumberSums implements NodeSums {
   knownTotal = 0;
   readonly orders = 1;
   readonly outputs = 1;
+  readonly alike: number;
   private loaded = 0;
   private mean = 0;
   private square = 0;
@@ -23,6 +25,7 @@ export class NumberSums implements NodeSums {
     private readonly weights: Float64Array,
     { rows, levels }: Sizes,
   ) {
+    this.alike = alikeNumbers(values, weights);
     this.own = new Float64Array(rows);
     this.ownWeights = new Float64Array(rows);
     this.levelSums = new Float64Array(levels);
@@ -90,7 +93,7 @@ export class NumberSums implements NodeSums {
     // Sums are kept of what differs from the mean, so that no digits are lost to it.
     let lowSum = 0;
     let highSum = 0;
-    const tolerance = NO_BETTER * highTotal;
+    const tolerance = this.alike * highTotal;
     let best = Infinity;
     into.rows = 0;
     into.left = best;
