@@ -219,4 +219,26 @@ describe('the lesson on overfitting', () => {
     expect(plot).toContain('error rate');
     expect(ada.complaints).toEqual([]);
   });
+
+  it('shows what each column is worth on rows that were not seen, where the forest overrates one of many values', async () => {
+    await ada.press('Columns');
+    await ada.see('What each column is worth');
+    await ada.see('mites has 83 different values, so there are many places to split it');
+    const lines = await ada.page.$$eval('[aria-label="What each column is worth"] tbody tr', (rows) =>
+      rows.map((row) => Array.from(row.querySelectorAll('td'), (cell) => cell.innerText.trim())),
+    );
+    expect(lines.map(([column, , , word]) => [column, word])).toEqual([
+      ['weight', ''],
+      expect.arrayContaining([expect.stringContaining('not shown to help')]),
+      expect.arrayContaining([expect.stringContaining('not shown to help')]),
+    ]);
+  });
+
+  it('follows predictions along a column, and along two as a map', async () => {
+    await ada.find('[aria-label="probability of yes along weight"][role="img"]');
+    await ada.page.select('::-p-aria([name="and"])', 'forage');
+    await ada.find('[aria-label="probability of yes by weight and forage"]');
+    await ada.see('the larger the square, the higher');
+    expect(ada.complaints).toEqual([]);
+  });
 });

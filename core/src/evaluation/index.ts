@@ -1,5 +1,9 @@
 // Trials of models, their diagnostics and their comparison.
 
+// What columns do in a model.
+export { dependenceOf, type Dependence, type DependenceAxis } from './columns/dependence.js';
+export { permutationImportance, type PermutationImportance } from './columns/importance.js';
+
 // Comparison of two.
 export {
   compareLabels,

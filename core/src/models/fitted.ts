@@ -53,7 +53,8 @@ export function sampleOf(recipe: Recipe, table: Table, rows: Int32Array): Sample
   return sampleFrom(features, rows.length);
 }
 
-function sampleFrom(features: readonly Feature[], rowCount: number): Sample {
+/** Features of rows as a sample. */
+export function sampleFrom(features: readonly Feature[], rowCount: number): Sample {
   let design: ReturnType<typeof designOf> | null = null;
   return { rowCount, features, design: () => (design ??= designOf(features, rowCount)) };
 }

@@ -13,10 +13,12 @@ import type {
   Against,
   Arm,
   Choice,
+  Dependence,
   Emphasis,
   Evidence,
   Figures,
   OneCase,
+  PermutationImportance,
   SettingSummary,
   TrialPlan,
   Varied,
@@ -128,6 +130,22 @@ export type CaseAnswer = OneCase;
 /** A subgroup that a model is to give weight to: in three arms, over the folds of a run. */
 export type ArmsRequest = Emphasis;
 export type ArmInfo = Arm;
+
+/** By which metric the features of a run are weighed. */
+export interface ImportanceRequest {
+  readonly metric: string;
+}
+/** What shuffling each feature costs the chosen setting of a run, over its folds. */
+export type ColumnImportance = PermutationImportance;
+
+/** Along which features, one or two, the model of a run is followed, and for which class. */
+export interface DependenceRequest {
+  readonly columns: readonly string[];
+  /** Null for numbers, or for the positive class. */
+  readonly label: string | null;
+}
+/** What the model of a run predicts along one feature, or two. */
+export type ColumnDependence = Dependence;
 
 /** Whether a trial is offered to exercises. */
 export interface ReferenceRequest {

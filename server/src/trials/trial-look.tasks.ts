@@ -19,7 +19,14 @@ import {
 import type { EvidenceRows } from '../api/api.js';
 import { rowsForFolds } from '../store/fold-rows.js';
 import { tableOf, type StoredTable } from '../store/stored-table.js';
-import { figuresOn, opened, rowsOf, type OutOfFold, type TrialMaterial } from './trial-material.js';
+import {
+  chosenSetting,
+  figuresOn,
+  opened,
+  rowsOf,
+  type OutOfFold,
+  type TrialMaterial,
+} from './trial-material.js';
 import { tasks } from '../platform/compute/task.js';
 
 /** Formats in which the model of a run is taken elsewhere. */
@@ -164,14 +171,8 @@ export const TRIAL_LOOK_TASKS = {
       fitted,
       ...material
     }: TrialMaterial & { emphasis: Emphasis; fitted: string }): Arm[] {
-      const { request, makeFolds: make } = opened(material);
-      const { model } = readFitted(fitted);
-      const assigned = make();
-      const folds = Array.from({ length: assigned.count }, (_, fold) => ({
-        training: assigned.training(0, fold),
-        test: testRows(assigned, 0, fold),
-      }));
-      return compareArms({ ...request, model }, folds, emphasis, metricNamed(material.plan.metric));
+      const { request, folds } = chosenSetting(material, fitted);
+      return compareArms(request, folds, emphasis, metricNamed(material.plan.metric));
     },
   }),
 };

@@ -16,7 +16,7 @@ import { conflict, notFound } from '../platform/errors/problem.js';
 import { announce } from '../platform/events/announce.js';
 import { FoldSetRecord } from '../store/split.entity.js';
 import { fetchMaterial } from './material.js';
-import { TrialModelRecord, TrialRecord, unpackOutOfFold, unpackText } from './trial.entity.js';
+import { TrialRecord } from './trial.entity.js';
 import { Trials } from './trials.service.js';
 import { TRIAL_LOOK_TASKS } from './trial-look.tasks.js';
 
@@ -42,7 +42,7 @@ export class TrialLooks {
     const trial = await this.trials.done(caller, dataSetId, id);
     if (on === 'held-out' && !trial.heldOut)
       throw conflict('not-looked', 'The held-out rows were not asked for yet: each look wears them out.');
-    const { fitted, outOfFold } = await this.modelOf(caller, id);
+    const { fitted, outOfFold } = await this.trials.modelOf(caller, id);
     const material = await fetchMaterial(caller.db, trial);
     if (material.parts === null && (on === 'validation' || on === 'held-out'))
       throw conflict('no-split', 'These folds are of all rows: there is no part that was held out.');
@@ -57,7 +57,7 @@ export class TrialLooks {
   async lookAtHeldOut(caller: Caller, dataSetId: string, id: string): Promise<void> {
     const trial = await this.trials.done(caller, dataSetId, id);
     if (trial.heldOut) return;
-    const { fitted } = await this.modelOf(caller, id);
+    const { fitted } = await this.trials.modelOf(caller, id);
     const { stored, roles, parts } = await fetchMaterial(caller.db, trial);
     if (!parts?.includes(2))
       throw conflict('no-split', 'These folds are of all rows: there is no part that was held out.');
@@ -85,7 +85,7 @@ export class TrialLooks {
     if (first.foldSetId !== second.foldSetId || !a || !b)
       throw conflict('other-folds', 'Only runs over the same folds can be compared fold by fold.');
     const { stored, roles, parts, folds } = await fetchMaterial(caller.db, first);
-    const models = await Promise.all([id, other].map((one) => this.modelOf(caller, one)));
+    const models = await Promise.all([id, other].map((one) => this.trials.modelOf(caller, one)));
     const [x, y] = models;
     if (!x || !y) throw notFound();
     return this.compute.run(
@@ -109,7 +109,7 @@ export class TrialLooks {
     cells: Record<string, string>,
   ): Promise<CaseAnswer> {
     const trial = await this.trials.done(caller, dataSetId, id);
-    const { fitted } = await this.modelOf(caller, id);
+    const { fitted } = await this.trials.modelOf(caller, id);
     const set = await caller.db.findOneByOrFail(FoldSetRecord, { id: trial.foldSetId });
     const version = await caller.db.findOneByOrFail(VersionRecord, { id: set.versionId });
     const stored = await fetchColumns(caller.db, version, {
@@ -127,7 +127,7 @@ export class TrialLooks {
   /** A subgroup weighted in three arms, with the chosen setting of a run, over its folds. */
   async arms(caller: Caller, dataSetId: string, id: string, emphasis: Emphasis): Promise<Arm[]> {
     const trial = await this.trials.done(caller, dataSetId, id);
-    const { fitted } = await this.modelOf(caller, id);
+    const { fitted } = await this.trials.modelOf(caller, id);
     const material = await fetchMaterial(caller.db, trial);
     return this.compute.run(
       TRIAL_LOOK_TASKS.compareArms,
@@ -159,7 +159,7 @@ export class TrialLooks {
       );
     const set = await caller.db.findOneByOrFail(FoldSetRecord, { id: foldSetId });
     const version = await caller.db.findOneByOrFail(VersionRecord, { id: set.versionId });
-    const { fitted } = await this.modelOf(caller, id);
+    const { fitted } = await this.trials.modelOf(caller, id);
     const dates = version.profile.filter(({ kind }) => kind === 'time').map(({ name }) => name);
     const { bytes } = await this.compute.run(
       TRIAL_LOOK_TASKS.savedModel,
@@ -179,7 +179,7 @@ export class TrialLooks {
     const { foldSetId } = await this.trials.done(caller, dataSetId, id);
     const set = await caller.db.findOneByOrFail(FoldSetRecord, { id: foldSetId });
     const { identifier } = (await caller.db.findOneByOrFail(RolesRecord, { id: set.rolesId })).roles;
-    const { fitted } = await this.modelOf(caller, id);
+    const { fitted } = await this.trials.modelOf(caller, id);
     const { csv } = await this.compute.run(
       TRIAL_LOOK_TASKS.predictedTable,
       { fitted, bytes, file: name, identifier },
@@ -194,7 +194,7 @@ export class TrialLooks {
     const set = await caller.db.findOneByOrFail(FoldSetRecord, { id: foldSetId });
     const { roles } = await caller.db.findOneByOrFail(RolesRecord, { id: set.rolesId });
     const version = await caller.db.findOneByOrFail(VersionRecord, { id: set.versionId });
-    const { model, labels } = readFitted((await this.modelOf(caller, id)).fitted);
+    const { model, labels } = readFitted((await this.trials.modelOf(caller, id)).fitted);
     return writeStarter(
       {
         title: titleOf(plan),
@@ -231,10 +231,5 @@ export class TrialLooks {
       [splitId, caller.courseId],
     );
     return found.map(({ id, plan, figures }) => ({ id, title: titleOf(plan), figures }));
-  }
-
-  private async modelOf(caller: Caller, trialId: string) {
-    const { fitted, outOfFold } = await caller.db.findOneByOrFail(TrialModelRecord, { trialId });
-    return { fitted: unpackText(fitted), outOfFold: unpackOutOfFold(outOfFold) };
   }
 }

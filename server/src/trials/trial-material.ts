@@ -1,9 +1,10 @@
 import type { Roles, Table } from '@modest-sieve/core/data';
-import { foldPlanOf, makeFolds, type FoldSentence } from '@modest-sieve/core/splitting';
+import { foldPlanOf, makeFolds, testRows, type FoldSentence } from '@modest-sieve/core/splitting';
 import { figureOf } from '@modest-sieve/core/metrics';
 import {
   judgedBy,
   predictRows,
+  readFitted,
   targetOf,
   targetRows,
   weightsOf,
@@ -54,6 +55,17 @@ export function opened({ stored, roles, parts, folds, plan }: TrialMaterial) {
     seed: plan.seed,
   };
   return { table, request, makeFolds: () => makeFolds(table, foldPlanOf(folds, table.columns), usable) };
+}
+
+/** The chosen setting of a run, and the folds of its first repeat. */
+export function chosenSetting(material: TrialMaterial, fitted: string) {
+  const { request, makeFolds: make } = opened(material);
+  const assigned = make();
+  const folds = Array.from({ length: assigned.count }, (_, fold) => ({
+    training: assigned.training(0, fold),
+    test: testRows(assigned, 0, fold),
+  }));
+  return { request: { ...request, model: readFitted(fitted).model }, folds };
 }
 
 /** The rows of a part; of the training part those that take part where there is no split. */

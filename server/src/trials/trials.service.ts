@@ -10,7 +10,7 @@ import { conflict, notFound, Problem } from '../platform/errors/problem.js';
 import { announce } from '../platform/events/announce.js';
 import { Jobs } from '../platform/jobs/jobs.service.js';
 import { FoldSetRecord } from '../store/split.entity.js';
-import { TrialRecord } from './trial.entity.js';
+import { TrialModelRecord, TrialRecord, unpackOutOfFold, unpackText } from './trial.entity.js';
 import { TRIAL_JOB } from './trial.job.js';
 
 /** Models that an instructor tries over kept folds: asked for once, and kept. */
@@ -125,6 +125,12 @@ export class Trials {
     const trial = await this.find(caller, dataSetId, id);
     if (trial.state !== 'done') throw conflict('not-done', 'This run is not done.');
     return trial;
+  }
+
+  /** The fitted model of a trial as JSON, and its predictions out of fold. */
+  async modelOf(caller: Caller, trialId: string) {
+    const { fitted, outOfFold } = await caller.db.findOneByOrFail(TrialModelRecord, { trialId });
+    return { fitted: unpackText(fitted), outOfFold: unpackOutOfFold(outOfFold) };
   }
 
   private async jobsOf(caller: Caller, trials: readonly TrialRecord[]) {

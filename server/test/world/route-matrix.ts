@@ -110,6 +110,8 @@ export const MATRIX: Record<string, Respondent[]> = {
   'GET /courses/{course}/data-sets/{dataSet}/trials/{trial}/against/{other}': INSTRUCTOR,
   'POST /courses/{course}/data-sets/{dataSet}/trials/{trial}/case': INSTRUCTOR,
   'POST /courses/{course}/data-sets/{dataSet}/trials/{trial}/arms': INSTRUCTOR,
+  'POST /courses/{course}/data-sets/{dataSet}/trials/{trial}/importance': INSTRUCTOR,
+  'POST /courses/{course}/data-sets/{dataSet}/trials/{trial}/dependence': INSTRUCTOR,
   'GET /courses/{course}/data-sets/{dataSet}/trials/{trial}/starter/{form}': INSTRUCTOR,
   'GET /courses/{course}/data-sets/{dataSet}/trials/{trial}/model/{format}': INSTRUCTOR,
   'POST /courses/{course}/data-sets/{dataSet}/trials/{trial}/predictions': INSTRUCTOR,

@@ -26,6 +26,8 @@ export interface Schemas {
   TrialAgainst: Api.TrialAgainst;
   CaseAnswer: Api.CaseAnswer;
   ArmInfo: Api.ArmInfo;
+  ColumnImportance: Api.ColumnImportance;
+  ColumnDependence: Api.ColumnDependence;
   ReferenceRun: Api.ReferenceRun;
   FoldAnswer: Api.FoldAnswer;
   FileRules: Api.FileRules;

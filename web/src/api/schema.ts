@@ -980,6 +980,38 @@ export interface paths {
         readonly patch?: never;
         readonly trace?: never;
     };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}/importance": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["TrialColumnsController_importance"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}/dependence": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["TrialColumnsController_dependence"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
     readonly "/api/v1/courses/{course}/splits/{split}/references": {
         readonly parameters: {
             readonly query?: never;
@@ -2196,6 +2228,56 @@ export interface components {
         readonly ArmFigure: {
             readonly mean: number | null;
             readonly se: number | null;
+        };
+        /** @description By which metric the features of a run are weighed. */
+        readonly ImportanceRequest: {
+            readonly metric: string;
+        };
+        /** @description What shuffling each feature costs the chosen setting of a run, over its folds. */
+        readonly ColumnImportance: components["schemas"]["PermutationImportance"];
+        /** @description How much a model loses where the values of a column go to other rows. */
+        readonly PermutationImportance: {
+            readonly column: string;
+            /** @description By how much the metric is worse, mean over the folds; above 0 where the column helps. Null where it is not defined in any fold. */
+            readonly mean: number | null;
+            /** @description Standard error over the folds. */
+            readonly se: number | null;
+            /** @description Whether it is worse by more than chance. Where a column says nothing, the rows as they are are one shuffle among others: the mean over the folds is compared with those of the shuffles by Student's t. At most 2.5 % false alarms among all columns together (Bonferroni). */
+            readonly isShown: boolean;
+        };
+        /** @description Along which features, one or two, the model of a run is followed, and for which class. */
+        readonly DependenceRequest: {
+            readonly columns: readonly string[];
+            /** @description Null for numbers, or for the positive class. */
+            readonly label: string | null;
+        };
+        /** @description What the model of a run predicts along one feature, or two. */
+        readonly ColumnDependence: components["schemas"]["Dependence"];
+        /** @description What a model predicts where one or two columns are set to the same value in every row. */
+        readonly Dependence: {
+            /** @description One or two. */
+            readonly axes: readonly components["schemas"]["DependenceAxis"][];
+            /** @description The class whose probability is predicted; null for numbers. */
+            readonly label: string | null;
+            /** @description Mean prediction over the rows at every place; of two columns the places of the second run fastest. */
+            readonly mean: readonly number[];
+            /** @description Of one column the predictions of single rows at every place; none of two columns. */
+            readonly rows: readonly (readonly number[])[];
+            /** @description Rows that were averaged over. */
+            readonly rowCount: number;
+        };
+        /** @description A column along which predictions are followed. */
+        readonly DependenceAxis: {
+            readonly column: string;
+            /** @constant */
+            readonly kind: "number";
+            /** @description Ascending; of dates in days since 1970-01-01. */
+            readonly values: readonly number[];
+        } | {
+            readonly column: string;
+            /** @constant */
+            readonly kind: "category";
+            readonly values: readonly string[];
         };
         /** @description Whether a trial is offered to exercises. */
         readonly ReferenceRequest: {
@@ -6437,6 +6519,74 @@ export interface operations {
                     readonly [name: string]: unknown;
                 };
                 content?: never;
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly TrialColumnsController_importance: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly dataSet: string;
+                readonly trial: string;
+            };
+            readonly cookie?: never;
+        };
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["ImportanceRequest"];
+            };
+        };
+        readonly responses: {
+            readonly 200: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": readonly components["schemas"]["ColumnImportance"][];
+                };
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly TrialColumnsController_dependence: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly dataSet: string;
+                readonly trial: string;
+            };
+            readonly cookie?: never;
+        };
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["DependenceRequest"];
+            };
+        };
+        readonly responses: {
+            readonly 200: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ColumnDependence"];
+                };
             };
             readonly default: {
                 headers: {

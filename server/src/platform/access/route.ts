@@ -30,6 +30,10 @@ interface ApiTypes {
   TrialAgainst: Api.TrialAgainst;
   CaseAnswer: Api.CaseAnswer;
   ArmInfo: Api.ArmInfo;
+  ColumnDependence: Api.ColumnDependence;
+  ColumnImportance: Api.ColumnImportance;
+  DependenceRequest: Api.DependenceRequest;
+  ImportanceRequest: Api.ImportanceRequest;
   ReferenceRun: Api.ReferenceRun;
   ExerciseSummary: Api.ExerciseSummary;
   ExerciseDetail: Api.ExerciseDetail;

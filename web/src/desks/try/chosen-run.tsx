@@ -7,6 +7,7 @@ import { ErrorMessage } from '../../kit/layout/error-message.js';
 import { useAddressed } from '../../kit/layout/use-address.js';
 import { useAction } from '../../kit/form/use-action.js';
 import { useDataSet } from '../use-data-set.js';
+import { ColumnsView } from './columns/columns-view.js';
 import { ArmsView } from './compare/arms-view.js';
 import { BesideView } from './compare/beside-view.js';
 import { CaseView } from './model/case-view.js';
@@ -17,6 +18,7 @@ import { ModelView } from './model/model-view.js';
 const VIEWS = [
   { key: 'curve', text: 'Curve' },
   { key: 'model', text: 'Model' },
+  { key: 'columns', text: 'Columns' },
   { key: 'errors', text: 'Errors' },
   { key: 'beside', text: 'Compare' },
   { key: 'weight', text: 'Weight on a subgroup' },
@@ -59,6 +61,7 @@ export function ChosenRun({ id, runs }: { id: string; runs: readonly Schemas['Tr
             ))}
             {view === 'curve' ? <CurveView trial={data} /> : null}
             {view === 'model' ? <ModelView trial={data} /> : null}
+            {view === 'columns' ? <ColumnsView trial={data} /> : null}
             {view === 'errors' ? <EvidenceView trial={data} /> : null}
             {view === 'beside' ? (
               <BesideView

@@ -28,6 +28,8 @@ interface AxisOptions {
 export interface LinePlotProps {
   readonly label: string;
   readonly series: readonly PlotSeries[];
+  /** Thin lines behind the others, which are not named one by one. */
+  readonly behind?: { readonly name: string; readonly lines: readonly (readonly PlotPoint[])[] };
   readonly x: AxisOptions;
   readonly y: AxisOptions;
   readonly areas?: readonly { readonly from: number; readonly to: number; readonly text: string }[];

@@ -23,6 +23,7 @@ import { FiguresBelow } from './figures-below.js';
 export function LinePlot({
   label,
   series,
+  behind,
   x,
   y,
   areas = [],
@@ -51,7 +52,13 @@ export function LinePlot({
   const yText = y.text ?? ((value: number) => shortNumber(value));
   return (
     <Box>
-      <Legend series={series} />
+      <Legend
+        series={
+          behind && behind.lines.length > 0
+            ? [...series, { name: behind.name, points: [], colour: 'bar' }]
+            : series
+        }
+      />
       <Box role="img" aria-label={label} maxW="900px">
         <ResponsiveContainer width="100%" height={height}>
           <LineChart margin={{ top: 14, right: 24, bottom: 28, left: 16 }}>
@@ -114,6 +121,19 @@ export function LinePlot({
                 stroke={QUIET}
                 strokeDasharray="4 3"
                 label={{ value: text, position: 'insideTopRight', style: small }}
+              />
+            ))}
+            {behind?.lines.map((points, i) => (
+              <Line
+                key={i}
+                data={[...points]}
+                dataKey="y"
+                stroke={colourOf('bar')}
+                strokeWidth={1}
+                dot={false}
+                activeDot={false}
+                tooltipType="none"
+                isAnimationActive={false}
               />
             ))}
             {series.map(({ name, points, colour, dash, dots = false, step = false }) => (

@@ -1,0 +1,55 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { modelOf } from '@modest-sieve/core/models';
+import type { Schemas } from './world/schemas.js';
+import { startWorld, type World } from './world/world.js';
+import { plan, tableForTrials } from './world/trial-table.js';
+
+let world: World;
+let id: string;
+let at: Awaited<ReturnType<typeof tableForTrials>>;
+beforeAll(async () => {
+  world = await startWorld();
+  at = await tableForTrials(world);
+  id = (await at.tried(plan(modelOf('tree', { depth: 3 })))).id;
+});
+afterAll(() => world.stop());
+
+describe('the features of a run', () => {
+  const importance = (metric: string) =>
+    at.ada.call<Schemas['ColumnImportance'][]>('POST', `${at.dataSet}/trials/${id}/importance`, { metric });
+  const dependence = (columns: string[], label: string | null = null) =>
+    at.ada.call<Schemas['ColumnDependence']>('POST', `${at.dataSet}/trials/${id}/dependence`, {
+      columns,
+      label,
+    });
+
+  it('are weighed by shuffling them over the folds, by a metric of the task', async () => {
+    const { status, body } = await importance('accuracy');
+    expect(status).toBe(200);
+    expect(body.map(({ column }) => column)).toEqual(plan(modelOf('tree')).features);
+    expect(body.some(({ mean, isShown }) => isShown && (mean ?? 0) > 0)).toBe(true);
+    expect((await importance('accuracy')).body).toEqual(body);
+    expect(await importance('rmse')).toMatchObject({
+      status: 422,
+      body: { code: 'trial', place: { field: 'metric' } },
+    });
+  });
+
+  it('are followed one by one, and two as a map; what cannot be followed is named', async () => {
+    const [first = '', second = ''] = plan(modelOf('tree')).features;
+    const { body: one } = await dependence([first]);
+    expect(one).toMatchObject({ label: 'yes', rowCount: 144 });
+    expect(one.mean).toHaveLength(one.axes[0]?.values.length ?? 0);
+    expect(one.rows).toHaveLength(40);
+    const { body: both } = await dependence([first, second], 'no');
+    const [down, across] = both.axes.map(({ values }) => values.length);
+    expect(both.mean).toHaveLength((down ?? 0) * (across ?? 0));
+    expect(await dependence(['wintered'])).toMatchObject({ status: 422, body: { code: 'dependence' } });
+    expect(await dependence([first, first])).toMatchObject({
+      status: 422,
+      body: { place: { field: 'second' } },
+    });
+    expect((await dependence([])).status).toBe(400);
+    expect((await dependence([first, second, 'x'])).status).toBe(400);
+  });
+});
