@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { fileWith, setStage, type Stage } from './program.js';
+import { COLONIES, runsOf } from './runs.js';
 import type { Someone } from './someone.js';
 
 /** The lesson on overfitting at Try: guessing, a tree that knows every row by heart, its curve, the choice, the reference. */
@@ -9,29 +10,13 @@ let stage: Stage;
 let ada: Someone;
 let desk: string;
 
-/** Colonies that are lost where they are light, with noise in one of four that nothing explains. */
-const colonies = `colony,weight,mites,forage,lost\n${Array.from({ length: 900 }, (_, i) => {
-  const weight = (i * 37) % 101;
-  const noisy = (i * 53 + (i % 11)) % 4 < 1;
-  return `c${i},${weight},${(i * 29) % 83},${['heather', 'lime', 'rape'][i % 3]},${weight < 40 !== noisy ? 'yes' : 'no'}`;
-}).join('\n')}\n`;
-
-/** Figures of the runs, read from the table: mean, standard error and gap by the family of the run. */
-const runs = () =>
-  ada.page.$$eval('[data-run]', (rows) =>
-    rows.map((row) => ({
-      kind: row.getAttribute('data-run'),
-      cells: Array.from(row.querySelectorAll('td'), (cell) => cell.innerText.trim()),
-    })),
-  );
-
 beforeAll(async () => {
   stage = await setStage();
   ada = stage.instructor;
   await ada.signUp('Ada Instructor', `${randomUUID()}@test.example`);
   await ada.fill('Name of the course', 'Overfitting');
   await ada.press('Make the course');
-  await ada.drop('Import a table', fileWith('colonies.csv', colonies));
+  await ada.drop('Import a table', fileWith('colonies.csv', COLONIES));
   await ada.follow('Colonies');
   await ada.see('900 rows as they came');
   desk = ada.path.replace('/look', '');
@@ -66,7 +51,7 @@ describe('the lesson on overfitting', () => {
     await ada.press('Run');
     await ada.find('[data-run="most-frequent"]');
     await ada.see('0.500');
-    const [baseline] = await runs();
+    const [baseline] = await runsOf(ada);
     expect(baseline?.cells.slice(2, 5)).toEqual(['0.500', '0.000', '0.000']);
   });
 
@@ -75,7 +60,7 @@ describe('the lesson on overfitting', () => {
     await ada.press('Run');
     await ada.find('[data-run="tree"]');
     await ada.see('Better than guessing');
-    const tree = (await runs()).find(({ kind }) => kind === 'tree');
+    const tree = (await runsOf(ada)).find(({ kind }) => kind === 'tree');
     expect(Number(tree?.cells[4])).toBeGreaterThan(0.1);
   });
 
@@ -239,6 +224,27 @@ describe('the lesson on overfitting', () => {
     await ada.page.select('::-p-aria([name="and"])', 'forage');
     await ada.find('[aria-label="probability of yes by weight and forage"]');
     await ada.see('the larger the square, the higher');
+    expect(ada.complaints).toEqual([]);
+  });
+
+  it('runs every family at default settings, says which to tune first, and begins its curve', async () => {
+    await ada.press('Run every family at default settings');
+    await ada.find('[data-run="network"]');
+    await ada.see('families at default settings');
+    await ada.press('The best first');
+    const listed = (await runsOf(ada)).map(({ cells }) => Number(cells[2]));
+    const means = listed.filter((mean) => !Number.isNaN(mean));
+    expect(means).toEqual([...means].sort((a, b) => b - a));
+    const tuned = await ada.page.$eval('[data-families] button', (button) => {
+      button.click();
+      return button.innerText;
+    });
+    await ada.page.waitForFunction(
+      (title) =>
+        document.querySelector<HTMLSelectElement>('[aria-label="model"]')?.selectedOptions[0]?.text === title,
+      {},
+      tuned,
+    );
     expect(ada.complaints).toEqual([]);
   });
 });

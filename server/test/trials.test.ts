@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
-import { modelOf } from '@modest-sieve/core/models';
+import { modelFamiliesFor, modelOf } from '@modest-sieve/core/models';
 import type { Schemas } from './world/schemas.js';
 import { asOwner, startWorld, until, type World } from './world/world.js';
 import { Visitor } from './world/visitor.js';
@@ -200,5 +200,29 @@ describe('cancelling', () => {
     const again = await start(slow, many.body.id);
     expect(again.body.id).toBe(body.id);
     expect((await ended(body.id)).state).toBe('done');
+  });
+});
+
+// At the end: its trials stand before others in the queue.
+describe('every family', () => {
+  it('is tried at default settings over the same folds, each once, also when asked for twice', async () => {
+    const shared = { features: ['weight', 'mites'], metric: 'accuracy', weight: null, seed: 5 };
+    const ask = (features = shared.features) =>
+      ada.call<{ id: string }[] & { code: string }>('POST', `${dataSet}/trials/families`, {
+        foldSetId,
+        plan: { ...shared, features },
+      });
+    expect(await ask(['lost'])).toMatchObject({ status: 422, body: { code: 'trial' } });
+    const { status, body } = await ask();
+    expect(status).toBe(202);
+    expect((await ask()).body).toEqual(body);
+    const { body: all } = await ada.call<Schemas['TrialInfo'][]>('GET', `${dataSet}/trials`);
+    const isMine = ({ id }: Info) => body.some((own) => own.id === id);
+    // The list begins with the latest; baselines run first.
+    const mine = all.filter(isMine).reverse();
+    expect(mine.map(({ plan: own }) => own.model.kind)).toEqual(
+      modelFamiliesFor('binary').map(({ key }) => key),
+    );
+    expect(mine.every(({ plan: own }) => own.vary.length === 0 && own.features.length === 2)).toBe(true);
   });
 });

@@ -23,6 +23,7 @@ export { varianceInflation } from './diagnostics/vif.js';
 // Trials.
 export { against, type Against } from './trials/against.js';
 export { compareArms, type Arm, type Emphasis } from './trials/arms.js';
+export { compareFamilies, everyFamily, type FamilyRun, type SharedPlan } from './trials/every-family.js';
 export { evidenceOf, type Evidence } from './trials/evidence.js';
 export {
   measureFold,

@@ -20,6 +20,7 @@ import type {
   OneCase,
   PermutationImportance,
   SettingSummary,
+  SharedPlan,
   TrialPlan,
   Varied,
 } from '@modest-sieve/core/evaluation';
@@ -30,6 +31,12 @@ import type {
 export interface TrialRequest {
   readonly foldSetId: string;
   readonly plan: TrialPlan;
+}
+
+/** Every family of the task is to be run at default settings. */
+export interface FamiliesRequest {
+  readonly foldSetId: string;
+  readonly plan: SharedPlan;
 }
 
 /** The rows that a model is looked at on. */

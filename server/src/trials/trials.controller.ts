@@ -1,5 +1,5 @@
 import { LARGEST_SEED } from '@modest-sieve/core/foundation';
-import type { TrialPlan, Varied } from '@modest-sieve/core/evaluation';
+import type { SharedPlan, TrialPlan, Varied } from '@modest-sieve/core/evaluation';
 import { Body, Controller, Delete, Get, Param, ParseUUIDPipe, Patch, Post, Put, Query } from '@nestjs/common';
 import {
   ArrayMaxSize,
@@ -23,8 +23,8 @@ import type {
   CaseRequest,
   Created,
   EvidenceRows,
+  FamiliesRequest,
   ReferenceRequest,
-  ReferenceRun,
   TrialAgainst,
   TrialDetail,
   TrialEvidence,
@@ -61,6 +61,19 @@ export class TrialBody implements TrialRequest {
   @IsUUID(undefined, { message: 'Choose saved folds.' }) foldSetId: string;
   @IsBody(() => TrialPlanBody, 'Say what is to be tried.')
   plan: TrialPlanBody;
+}
+
+class SharedPlanBody implements SharedPlan {
+  @IsArray() @ArrayMaxSize(5000) @IsString({ each: true }) features: string[];
+  @IsString() @MaxLength(100) metric: string;
+  @IsOptional() @IsString() @MaxLength(1000) weight: string | null = null;
+  @IsInt() @Min(0) @Max(LARGEST_SEED) seed: number;
+}
+
+export class FamiliesBody implements FamiliesRequest {
+  @IsUUID(undefined, { message: 'Choose saved folds.' }) foldSetId: string;
+  @IsBody(() => SharedPlanBody, 'Say what is to be tried.')
+  plan: SharedPlanBody;
 }
 
 class EvidenceQuery {
@@ -103,6 +116,17 @@ export class TrialsController {
     @Body() { foldSetId, plan }: TrialBody,
   ): Promise<Created> {
     return this.trials.run(caller, dataSet, { foldSetId, plan: plainTrial(plan) });
+  }
+
+  @Post('families')
+  @Route('instructor', { takes: 'FamiliesRequest', answers: 'Created', list: true, status: 202 })
+  runFamilies(
+    @Calling() caller: Caller,
+    @Param('dataSet', DataSetPipe) dataSet: string,
+    @Body() { foldSetId, plan: { features, metric, weight, seed } }: FamiliesBody,
+  ): Promise<Created[]> {
+    const plan = { features, metric, weight, seed };
+    return this.trials.runFamilies(caller, dataSet, { foldSetId, plan });
   }
 
   @Get(':trial')
@@ -200,20 +224,6 @@ export class TrialsController {
     @Body() { isReference }: ReferenceBody,
   ): Promise<void> {
     return this.looks.setReference(caller, dataSet, trial, isReference);
-  }
-}
-
-@Controller('courses/:course/splits/:split')
-export class ReferencesController {
-  constructor(private readonly looks: TrialLooks) {}
-
-  @Get('references')
-  @Route('instructor', { answers: 'ReferenceRun', list: true })
-  references(
-    @Calling() caller: Caller,
-    @Param('split', ParseUUIDPipe) split: string,
-  ): Promise<ReferenceRun[]> {
-    return this.looks.references(caller, split);
   }
 }
 

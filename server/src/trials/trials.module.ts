@@ -1,9 +1,10 @@
 import { Module } from '@nestjs/common';
+import { ReferencesController } from './references.controller.js';
 import { TrialColumnsController } from './trial-columns.controller.js';
 import { TrialColumns } from './trial-columns.service.js';
 import { TrialFilesController } from './trial-files.controller.js';
 import { TrialLooks } from './trial-looks.service.js';
-import { ReferencesController, TrialsController } from './trials.controller.js';
+import { TrialsController } from './trials.controller.js';
 import { Trials } from './trials.service.js';
 
 @Module({

@@ -1,8 +1,8 @@
 import { createHash } from 'node:crypto';
-import { checkTrial, type TrialPlan } from '@modest-sieve/core/evaluation';
+import { checkTrial, everyFamily, type TrialPlan } from '@modest-sieve/core/evaluation';
 import { Injectable } from '@nestjs/common';
-import { In } from 'typeorm';
-import type { TrialDetail, TrialInfo, TrialRequest } from '../api/api.js';
+import { In, type EntityManager } from 'typeorm';
+import type { FamiliesRequest, TrialDetail, TrialInfo, TrialRequest } from '../api/api.js';
 import { note } from '../audit/note.js';
 import { DataSetRecord, RolesRecord, VersionRecord } from '../store/dataset.entity.js';
 import type { Caller } from '../platform/access/access.js';
@@ -52,6 +52,33 @@ export class Trials {
 
   /** Starts a trial; one that was asked for before is answered from what is kept. */
   async run(caller: Caller, dataSetId: string, { foldSetId, plan }: TrialRequest): Promise<{ id: string }> {
+    const { set, name, version } = await this.askedOn(caller, dataSetId, foldSetId);
+    const { roles } = await caller.db.findOneByOrFail(RolesRecord, { id: set.rolesId });
+    checkTrial(plan, roles, version.profile);
+    return caller.db.transaction((manager) => this.start(manager, caller, { foldSetId, plan, name }));
+  }
+
+  /** Starts a trial of every family at default settings. @returns in the order of the families */
+  async runFamilies(
+    caller: Caller,
+    dataSetId: string,
+    { foldSetId, plan: shared }: FamiliesRequest,
+  ): Promise<{ id: string }[]> {
+    const { set, name, version } = await this.askedOn(caller, dataSetId, foldSetId);
+    const { roles } = await caller.db.findOneByOrFail(RolesRecord, { id: set.rolesId });
+    const plans = everyFamily(roles.task, shared);
+    for (const plan of plans) checkTrial(plan, roles, version.profile);
+    const started: { id: string }[] = [];
+    // One after another, so that baselines run first: within one transaction all would be of the same moment.
+    for (const plan of plans)
+      started.push(
+        await caller.db.transaction((manager) => this.start(manager, caller, { foldSetId, plan, name })),
+      );
+    return started;
+  }
+
+  /** The folds that a trial is to run over, with the version that they are of and the name of the data set. */
+  private async askedOn(caller: Caller, dataSetId: string, foldSetId: string) {
     const set = await caller.db.findOneBy(FoldSetRecord, { id: foldSetId });
     const version = set && (await caller.db.findOneBy(VersionRecord, { id: set.versionId, dataSetId }));
     const dataSet =
@@ -60,27 +87,31 @@ export class Trials {
       throw new Problem(422, 'no-such-folds', 'Choose folds that were kept of this data set.', {
         field: 'foldSetId',
       });
-    const { roles } = await caller.db.findOneByOrFail(RolesRecord, { id: set.rolesId });
-    checkTrial(plan, roles, version.profile);
+    return { set, version, name: dataSet.name };
+  }
+
+  private async start(
+    manager: EntityManager,
+    caller: Caller,
+    { foldSetId, plan, name }: TrialRequest & { name: string },
+  ): Promise<{ id: string }> {
     const planHash = hashOf(plan);
-    return caller.db.transaction(async (manager) => {
-      const known = await manager.findOneBy(TrialRecord, { foldSetId, planHash });
-      if (known && known.state !== 'failed') return { id: known.id };
-      const { courseId } = caller;
-      // One that failed is begun again with the folds that it had measured.
-      const [made]: { id: string }[] = await manager.query(
-        `INSERT INTO vault.trial AS t (course_id, fold_set_id, plan, plan_hash, made_by) VALUES ($1, $2, $3, $4, $5)
-           ON CONFLICT (fold_set_id, plan_hash) DO UPDATE SET state = 'waiting', problem = NULL WHERE t.state = 'failed'
-           RETURNING id`,
-        [courseId, foldSetId, plan, planHash, caller.person.id],
-      );
-      // Somebody else asked at the same moment.
-      if (!made) return { id: (await manager.findOneByOrFail(TrialRecord, { foldSetId, planHash })).id };
-      await this.jobs.enqueue(manager, TRIAL_JOB, { courseId, trialId: made.id });
-      await note(manager, caller, 'model tried', dataSet.name, { model: plan.model.kind });
-      await announce(manager, { courseId, to: 'staff', about: 'data' });
-      return { id: made.id };
-    });
+    const known = await manager.findOneBy(TrialRecord, { foldSetId, planHash });
+    if (known && known.state !== 'failed') return { id: known.id };
+    const { courseId } = caller;
+    // One that failed is begun again with the folds that it had measured.
+    const [made]: { id: string }[] = await manager.query(
+      `INSERT INTO vault.trial AS t (course_id, fold_set_id, plan, plan_hash, made_by) VALUES ($1, $2, $3, $4, $5)
+         ON CONFLICT (fold_set_id, plan_hash) DO UPDATE SET state = 'waiting', problem = NULL WHERE t.state = 'failed'
+         RETURNING id`,
+      [courseId, foldSetId, plan, planHash, caller.person.id],
+    );
+    // Somebody else asked at the same moment.
+    if (!made) return { id: (await manager.findOneByOrFail(TrialRecord, { foldSetId, planHash })).id };
+    await this.jobs.enqueue(manager, TRIAL_JOB, { courseId, trialId: made.id });
+    await note(manager, caller, 'model tried', name, { model: plan.model.kind });
+    await announce(manager, { courseId, to: 'staff', about: 'data' });
+    return { id: made.id };
   }
 
   async detail(caller: Caller, dataSetId: string, id: string): Promise<TrialDetail> {

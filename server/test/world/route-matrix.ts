@@ -109,6 +109,7 @@ export const MATRIX: Record<string, Respondent[]> = {
   'POST /courses/{course}/data-sets/{dataSet}/trials/{trial}/held-out': INSTRUCTOR,
   'GET /courses/{course}/data-sets/{dataSet}/trials/{trial}/against/{other}': INSTRUCTOR,
   'POST /courses/{course}/data-sets/{dataSet}/trials/{trial}/case': INSTRUCTOR,
+  'POST /courses/{course}/data-sets/{dataSet}/trials/families': INSTRUCTOR,
   'POST /courses/{course}/data-sets/{dataSet}/trials/{trial}/arms': INSTRUCTOR,
   'POST /courses/{course}/data-sets/{dataSet}/trials/{trial}/importance': INSTRUCTOR,
   'POST /courses/{course}/data-sets/{dataSet}/trials/{trial}/dependence': INSTRUCTOR,

@@ -820,6 +820,22 @@ export interface paths {
         readonly patch?: never;
         readonly trace?: never;
     };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/trials/families": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["TrialsController_runFamilies"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
     readonly "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}": {
         readonly parameters: {
             readonly query?: never;
@@ -1675,6 +1691,20 @@ export interface components {
             readonly key: string;
             readonly settings: readonly number[];
         };
+        /** @description Every family of the task is to be run at default settings. */
+        readonly FamiliesRequest: {
+            readonly foldSetId: string;
+            readonly plan: components["schemas"]["SharedPlan"];
+        };
+        /** @description What the trials of all families share. */
+        readonly SharedPlan: {
+            readonly features: readonly string[];
+            /** @description By which the best setting is judged. */
+            readonly metric: string;
+            /** @description The column whose numbers weigh rows while a model learns; null for 1 each. */
+            readonly weight: string | null;
+            readonly seed: number;
+        };
         /**
          * @description The rows that a model is looked at on.
          * @enum {string}
@@ -2242,7 +2272,7 @@ export interface components {
             readonly mean: number | null;
             /** @description Standard error over the folds. */
             readonly se: number | null;
-            /** @description Whether it is worse by more than chance. Where a column says nothing, the rows as they are are one shuffle among others: the mean over the folds is compared with those of the shuffles by Student's t. At most 2.5 % false alarms among all columns together (Bonferroni). */
+            /** @description Whether it is worse by more than chance. Where a column says nothing, the rows as they are are one shuffle among others: the mean over the folds is compared with those of the shuffles by Student's t. At most 2.5 % false alarms among all columns together (Bonferroni; measured in docs/decisions/0044). */
             readonly isShown: boolean;
         };
         /** @description Along which features, one or two, the model of a run is followed, and for which class. */
@@ -6143,6 +6173,39 @@ export interface operations {
                 };
                 content: {
                     readonly "application/json": components["schemas"]["Created"];
+                };
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly TrialsController_runFamilies: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly dataSet: string;
+            };
+            readonly cookie?: never;
+        };
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["FamiliesRequest"];
+            };
+        };
+        readonly responses: {
+            readonly 202: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": readonly components["schemas"]["Created"][];
                 };
             };
             readonly default: {

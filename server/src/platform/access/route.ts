@@ -33,6 +33,7 @@ interface ApiTypes {
   ColumnDependence: Api.ColumnDependence;
   ColumnImportance: Api.ColumnImportance;
   DependenceRequest: Api.DependenceRequest;
+  FamiliesRequest: Api.FamiliesRequest;
   ImportanceRequest: Api.ImportanceRequest;
   ReferenceRun: Api.ReferenceRun;
   ExerciseSummary: Api.ExerciseSummary;

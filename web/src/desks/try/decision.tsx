@@ -51,6 +51,15 @@ export function Decision({
       );
       change({ run: id, view: '' });
     });
+  const runEvery = () =>
+    doing.run(async () => {
+      if (typeof plan === 'string') return;
+      const { features, metric, weight, seed } = plan;
+      await send('post', address('/data-sets/{dataSet}/trials/families', { dataSet: dataSet.address }), {
+        foldSetId: foldSet.id,
+        plan: { features, metric, weight, seed },
+      });
+    });
   return (
     <>
       <TrialSentence
@@ -64,6 +73,7 @@ export function Decision({
         <Action busy={doing.busy} disabled={typeof plan === 'string'} onClick={run}>
           Run
         </Action>
+        <TextAction onClick={runEvery}>Run every family at default settings</TextAction>
         {foldSet.splitId === null ? (
           <Text fontSize="13px" color="quiet">
             These folds are of all rows: nothing is held out.

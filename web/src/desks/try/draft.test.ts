@@ -1,7 +1,16 @@
 import { describe, expect, it } from '@jest/globals';
 import { modelOf, modelFamilyOf } from '@modest-sieve/core/models';
 import { TRAINING_SHARE } from '@modest-sieve/core/evaluation';
-import { curvesOf, draftIn, draftOf, planOf, runDetail, settingsIn, type TrialDraft } from './draft.js';
+import {
+  curvesOf,
+  draftIn,
+  draftOf,
+  planOf,
+  runDetail,
+  settingsIn,
+  tunedDraft,
+  type TrialDraft,
+} from './draft.js';
 
 describe('values as they are typed', () => {
   it.each([
@@ -77,6 +86,19 @@ describe('a draft', () => {
         ? plan
         : planOf(draftOf(plan, ['apiary', 'mites', 'sure']), ['apiary', 'mites', 'sure']),
     ).toEqual(plan);
+  });
+
+  it('is a curve over the first setting of a family that is to be tuned, or over none', () => {
+    const tuned = tunedDraft(draft, 'forest');
+    expect(tuned).toMatchObject({
+      model: { kind: 'forest' },
+      vary: [{ key: 'trees', text: '' }],
+      without: draft.without,
+    });
+    expect(planOf(tuned, ['apiary', 'mites', 'sure'])).toMatchObject({
+      vary: [{ key: 'trees', settings: [] }],
+    });
+    expect(tunedDraft(draft, 'linear').vary).toEqual([]);
   });
 
   it('may vary every setting of its family, and the training size', () => {

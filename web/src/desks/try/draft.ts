@@ -10,8 +10,6 @@ import {
 } from '@modest-sieve/core/evaluation';
 import type { Schemas } from '../../api/client.js';
 
-/** Families that look at no feature. */
-
 /** A trial as its sentence holds it: what may be typed need not be a plan yet. */
 export interface TrialDraft {
   readonly model: Plan;
@@ -43,6 +41,13 @@ export function firstDraft(roles: Roles): TrialDraft {
     weight: roles.weight ?? '',
     seed: 2718,
   };
+}
+
+/** The draft of a curve over the first setting of a family, at the values that the family suggests. */
+export function tunedDraft(draft: TrialDraft, key: string): TrialDraft {
+  const kind = modelFamilyOf({ kind: key });
+  const [first] = kind.hyperparameters;
+  return { ...draft, model: newPlan(kind, []), vary: first ? [{ key: first.key, text: '' }] : [] };
 }
 
 const isText = (value: unknown): value is string => typeof value === 'string';

@@ -1,4 +1,4 @@
-import { chakra } from '@chakra-ui/react';
+import { chakra, Text } from '@chakra-ui/react';
 import { counted } from '@modest-sieve/core/foundation';
 import type { Roles } from '@modest-sieve/core/data';
 import { useState } from 'react';
@@ -6,12 +6,15 @@ import { Link } from 'react-router';
 import { useAnswer, type Schemas } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
 import { Answer, Empty } from '../../kit/answer/states.js';
+import { TextAction } from '../../kit/form/action.js';
 import { TwoPane } from '../../kit/layout/two-pane.js';
 import { useAddressed } from '../../kit/layout/use-address.js';
 import { useDataSet } from '../use-data-set.js';
 import { ChosenRun } from './chosen-run.js';
 import { Decision } from './decision.js';
-import { draftIn, firstDraft } from './draft.js';
+import { FamiliesLine } from './compare/families-line.js';
+import { draftIn, firstDraft, tunedDraft, type TrialDraft } from './draft.js';
+import { bestFirst, type RunOrder } from './run-order.js';
 import { RunsTable } from './runs-table.js';
 
 /** Models fitted and judged over folds that were saved. */
@@ -38,6 +41,7 @@ function Desk({ roles }: { roles: Roles }) {
   const { dataSet } = useDataSet();
   const address = useCourseApi();
   const { search, change } = useAddressed();
+  const [order, setOrder] = useState<RunOrder>('run');
   const runs = useAnswer(address('/data-sets/{dataSet}/trials', { dataSet: dataSet.address }));
   const foldSet = dataSet.foldSets.find(({ id }) => id === search.get('folds')) ?? preferred(dataSet);
   // Kept here as well as in the address, which comes back too late while somebody types.
@@ -46,6 +50,10 @@ function Desk({ roles }: { roles: Roles }) {
   const chosen =
     runs.data?.find(({ id }) => id === search.get('run')) ?? here.find(({ state }) => state === 'done');
   const elsewhere = (runs.data ?? []).filter((run) => run.foldSetId !== foldSet?.id);
+  const take = (next: TrialDraft) => {
+    setDraft(next);
+    change({ trial: JSON.stringify(next) });
+  };
   if (!foldSet) return null;
   return (
     <TwoPane
@@ -60,7 +68,7 @@ function Desk({ roles }: { roles: Roles }) {
                 </Empty>
               ) : (
                 <RunsTable
-                  runs={[...here].reverse()}
+                  runs={order === 'best' ? bestFirst(here, draft.metric) : [...here].reverse()}
                   metric={draft.metric}
                   chosen={chosen?.id ?? null}
                   beside={search.get('beside')}
@@ -68,6 +76,19 @@ function Desk({ roles }: { roles: Roles }) {
                   onChoose={(run) => change({ run })}
                 />
               )}
+              {here.length > 2 ? (
+                <Text fontSize="13.5px" mt={2}>
+                  <TextAction onClick={() => setOrder(order === 'best' ? 'run' : 'best')}>
+                    {order === 'best' ? 'In the order in which they were run' : 'The best first'}
+                  </TextAction>
+                </Text>
+              ) : null}
+              <FamiliesLine
+                runs={here}
+                metric={draft.metric}
+                folds={foldSet.folds}
+                onTune={(kind) => take(tunedDraft(draft, kind))}
+              />
               {elsewhere.length > 0 ? (
                 <chakra.details
                   mt={3}
@@ -99,10 +120,7 @@ function Desk({ roles }: { roles: Roles }) {
           foldSet={foldSet}
           chosen={chosen ?? null}
           runs={runs.data ?? []}
-          onChange={(next) => {
-            setDraft(next);
-            change({ trial: JSON.stringify(next) });
-          }}
+          onChange={take}
         />
       }
     />
