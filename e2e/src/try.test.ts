@@ -150,6 +150,7 @@ describe('the lesson on overfitting', () => {
     await ada.fill('weight', '5');
     await ada.press('Predict this case');
     await ada.see('lost: yes');
+    await ada.see('Why it says so');
     await ada.fill('weight', '5000');
     await ada.press('Predict this case');
     await ada.see('5000 lies outside the range of the training rows');
@@ -207,7 +208,6 @@ describe('the lesson on overfitting', () => {
 
   it('shows what each column is worth on rows that were not seen, where the forest overrates one of many values', async () => {
     await ada.press('Columns');
-    await ada.see('What each column is worth');
     await ada.see('mites has 83 different values, so there are many places to split it');
     const lines = await ada.page.$$eval('[aria-label="What each column is worth"] tbody tr', (rows) =>
       rows.map((row) => Array.from(row.querySelectorAll('td'), (cell) => cell.innerText.trim())),

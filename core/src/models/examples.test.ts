@@ -1,5 +1,5 @@
 import { isOf } from './contract/state.js';
-import { treeForm } from './tree/state.js';
+import { treeForm } from './tree/form.js';
 import { describe, expect, it } from '@jest/globals';
 import { tableOf } from '../../test/files.js';
 import { fit } from '../../test/models.js';

@@ -4,10 +4,11 @@ import { at } from '../foundation/numbers.js';
 import { seededRandom } from '../foundation/random/random.js';
 import type { Plan } from '../data/sentence/sentence.js';
 import type { Task } from '../data/table/roles.js';
-import { columnNamed, isCoded, type Table } from '../data/table/table.js';
+import { columnNamed, isCoded, type Column, type Table } from '../data/table/table.js';
 import type { Description } from './contract/description.js';
+import type { Explanation } from './contract/explanation.js';
 import type { Sample, Training } from './contract/sample.js';
-import { predictState } from './predicted.js';
+import { explainState, predictState } from './predicted.js';
 import type { Predicted, ModelState } from './contract/state.js';
 import { designOf } from './prepared/design.js';
 import { applyRecipe, learnRecipe, type Feature, type Recipe } from './prepared/recipe.js';
@@ -134,6 +135,19 @@ export const predictRows = (
   table: Table,
   rows: Int32Array,
 ) => predictState(state, sampleOf(recipe, table, rows));
+
+/** Why a fitted model says what it says of the single row of a table; null where its family has no account of it. */
+export function explainRow(
+  { recipe, state }: Pick<Fitted, 'recipe' | 'state'>,
+  one: Table,
+): Explanation | null {
+  const rows = Int32Array.of(0);
+  const missing = one.columns.map((column): Column =>
+    isCoded(column) ? { ...column, codes: Int32Array.of(-1) } : { ...column, values: Float64Array.of(NaN) },
+  );
+  const typical = { ...one, columns: missing };
+  return explainState(state, sampleOf(recipe, one, rows), sampleOf(recipe, typical, rows));
+}
 
 /** Predictions beside the truth. A class is the one of the largest probability, the first in label order of equal ones. */
 export function judgedBy(target: Target, predicted: Predicted, features: number | null = null): Judged {

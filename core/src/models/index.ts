@@ -2,6 +2,7 @@
 export { densitiesOf, type FeatureDensity } from './bayes/densities.js';
 export { bayesForm } from './bayes/predict.js';
 export type { Coefficient, Growth, Importance, PathPoint, Removed } from './contract/description.js';
+export type { Explanation } from './contract/explanation.js';
 export type { ModelFamily } from './contract/family.js';
 export { isOf, type ModelSize } from './contract/state.js';
 export {
@@ -23,4 +24,5 @@ export { BASELINES, MODEL_FAMILIES, modelFamiliesFor, modelFamilyOf, modelOf } f
 export { modelFromSettings } from './settings.js';
 export { importancesOf } from './importances.js';
 export { branchText, rulesOf, type TreeRule } from './tree/rules.js';
-export { treeForm, type TreeNode, type TreeState } from './tree/state.js';
+export { treeForm } from './tree/form.js';
+export { type TreeNode, type TreeState } from './tree/state.js';

@@ -1,5 +1,5 @@
 import { isOf } from './contract/state.js';
-import { treeForm } from './tree/state.js';
+import { treeForm } from './tree/form.js';
 import { describe, expect, it } from '@jest/globals';
 import { diabetes, iris, testFile } from '../../test/files.js';
 import { distance, fit, modelCase, request } from '../../test/models.js';

@@ -1,5 +1,5 @@
 import { isOf } from './contract/state.js';
-import { treeForm } from './tree/state.js';
+import { treeForm } from './tree/form.js';
 import { describe, expect, it } from '@jest/globals';
 import { distance, fit, modelCase, type ModelCase } from '../../test/models.js';
 import { at, indices } from '../foundation/numbers.js';

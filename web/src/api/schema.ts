@@ -2233,8 +2233,34 @@ export interface components {
             /** @description Where 95 % of such cases lie, by the spread of the out-of-fold errors; null for classes. */
             readonly low: number | null;
             readonly high: number | null;
+            /** @description Why it says so; null where the family has no account of it. */
+            readonly explanation: components["schemas"]["Explanation"] | null;
             /** @description Where the case lies outside the range of the training rows, as sentences. */
             readonly warnings: readonly string[];
+        };
+        /** @description Why a model says what it says of one row. */
+        readonly Explanation: {
+            /** @constant */
+            readonly kind: "path";
+            /** @description Of a tree: what holds of the row at every node on its way, from the root. */
+            readonly conditions: readonly string[];
+            /** @description Training rows that ended where it ends, or the sum of their weights. */
+            readonly rows: number;
+        } | {
+            /** @constant */
+            readonly kind: "contributions";
+            /** @description What is added up: the predicted value, or the log-odds of one label against another, by their places. */
+            readonly of: "value" | {
+                readonly label: number;
+                readonly against: number;
+            };
+            /** @description For a row whose cells are all missing, and so filled with what is most common. */
+            readonly typical: number;
+            /** @description What each feature adds to that; together they make what is said of the row. */
+            readonly parts: readonly {
+                readonly feature: string;
+                readonly amount: number;
+            }[];
         };
         /** @description A subgroup that a model is to give weight to: in three arms, over the folds of a run. */
         readonly ArmsRequest: components["schemas"]["Emphasis"];

@@ -1,7 +1,8 @@
 import { SieveError } from '../../foundation/errors.js';
 import { numberOf, timeOf } from '../../data/table/cell.js';
 import { at, shortNumber } from '../../foundation/numbers.js';
-import { chancesOf, likeliest, predictRows, type Fitted } from '../../models/fitted.js';
+import type { Explanation } from '../../models/contract/explanation.js';
+import { chancesOf, explainRow, likeliest, predictRows, type Fitted } from '../../models/fitted.js';
 import { DAY } from '../../models/prepared/recipe.js';
 import { codedColumn } from '../../data/table/recode.js';
 import { columnNamed, isCoded, type Column, type Table } from '../../data/table/table.js';
@@ -15,6 +16,8 @@ export interface OneCase {
   /** Where 95 % of such cases lie, by the spread of the out-of-fold errors; null for classes. */
   readonly low: number | null;
   readonly high: number | null;
+  /** Why it says so; null where the family has no account of it. */
+  readonly explanation: Explanation | null;
   /** Where the case lies outside the range of the training rows, as sentences. */
   readonly warnings: readonly string[];
 }
@@ -57,7 +60,9 @@ export function predictOne(
       );
     return { ...column, values: Float64Array.of(value) };
   });
-  const predicted = predictRows(fitted, { rowCount: 1, columns }, Int32Array.of(0));
+  const one = { rowCount: 1, columns };
+  const predicted = predictRows(fitted, one, Int32Array.of(0));
+  const explanation = explainRow(fitted, one);
   if (fitted.labels.length === 0) {
     const value = at(at(predicted, 0), 0);
     const half = spread === null ? null : 1.96 * spread;
@@ -66,6 +71,7 @@ export function predictOne(
       probabilities: [],
       low: half === null ? null : value - half,
       high: half === null ? null : value + half,
+      explanation,
       warnings,
     };
   }
@@ -75,6 +81,7 @@ export function predictOne(
     probabilities: fitted.labels.map((label, i) => ({ label, probability: at(at(own, i), 0) })),
     low: null,
     high: null,
+    explanation,
     warnings,
   };
 }

@@ -1,3 +1,4 @@
+import type { Explanation } from './explanation.js';
 import type { Sample } from './sample.js';
 
 /** What a model needs in order to predict, as plain data that can be written as JSON. Its form says how it is read. */
@@ -22,6 +23,13 @@ export interface StateForm<S extends ModelState = ModelState> {
   readonly name: S['form'];
   /** What a model predicts. Classes are in the order of the target's labels. */
   predict(state: S, sample: Sample): Predicted;
+  /**
+   * Why it says what it says of a row; a form whose models have no such account of themselves lacks it.
+   *
+   * @param one the row alone
+   * @param typical a row whose cells are all missing
+   */
+  explain?(state: S, one: Sample, typical: Sample): Explanation;
   /** Null for a model that uses no feature. @param features how many features its recipe has */
   sizeOf(state: S, features: number): ModelSize | null;
 }

@@ -23,6 +23,11 @@ const nonzero = (slopes: readonly number[]) => slopes.filter((slope) => slope !=
 export const linearForm: StateForm<LinearState> = {
   name: 'linear',
   predict: ({ intercept, slopes }, sample) => [linear(sample.design(), intercept, slopes)],
+  explain: ({ intercept, slopes }, one, typical) => ({
+    kind: 'contributions',
+    of: 'value',
+    ...contributions(intercept, slopes, one.design(), typical.design()),
+  }),
   sizeOf: ({ slopes }) => ({ count: nonzero(slopes), of: 'coefficients' }),
 };
 
@@ -32,11 +37,42 @@ export const logitsForm: StateForm<LogitsState> = {
     const design = sample.design();
     return softmax(slopes.map((own, label) => linear(design, at(intercepts, label), own)));
   },
+  explain: ({ intercepts, slopes }, one, typical) => {
+    const design = one.design();
+    const logits = slopes.map((own, label) => at(linear(design, at(intercepts, label), own), 0));
+    const [first = 0, second = 0] = [...logits.keys()].sort((a, b) => at(logits, b) - at(logits, a) || a - b);
+    const against = at(slopes, second);
+    return {
+      kind: 'contributions',
+      of: { label: first, against: second },
+      ...contributions(
+        at(intercepts, first) - at(intercepts, second),
+        at(slopes, first).map((slope, term) => slope - at(against, term)),
+        design,
+        typical.design(),
+      ),
+    };
+  },
   sizeOf: ({ slopes }) => ({
     count: slopes.reduce((sum, own) => sum + nonzero(own), 0),
     of: 'coefficients',
   }),
 };
+
+/** What the terms of each feature add to what is said of a typical row; features without a slope are left out. */
+function contributions(intercept: number, slopes: readonly number[], one: Design, typical: Design) {
+  const amounts = new Map<string, number>();
+  one.terms.forEach(({ feature }, term) => {
+    const slope = at(slopes, term);
+    if (slope === 0) return;
+    const apart = at(at(one.columns, term), 0) - at(at(typical.columns, term), 0);
+    amounts.set(feature, (amounts.get(feature) ?? 0) + slope * apart);
+  });
+  return {
+    typical: at(linear(typical, intercept, slopes), 0),
+    parts: [...amounts].map(([feature, amount]) => ({ feature, amount })),
+  };
+}
 
 function linear({ rowCount, columns }: Design, intercept: number, slopes: readonly number[]): Float64Array {
   const out = new Float64Array(rowCount).fill(intercept);

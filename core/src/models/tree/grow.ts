@@ -3,7 +3,8 @@ import type { Training } from '../contract/sample.js';
 import { type Criterion, entropy } from './impurity.js';
 import { classScores, numberScores, type Scores, type Summary } from './scores.js';
 import { bestByLevel, bestThreshold, type Candidate } from './splits.js';
-import { treeColumns, type TreeColumn, type TreeNode, type TreeSplit } from './state.js';
+import { treeColumns, type TreeColumn } from '../trees/columns.js';
+import { type TreeNode, type TreeSplit } from './state.js';
 
 export interface GrowOptions {
   readonly criterion: Criterion;

@@ -1,6 +1,6 @@
 import { at } from '../../foundation/numbers.js';
 import type { Scores, Summary } from './scores.js';
-import type { TreeColumn } from './state.js';
+import type { TreeColumn } from '../trees/columns.js';
 
 /** A way of splitting the rows of a node. */
 export interface Candidate {

@@ -1,4 +1,5 @@
-import { treeForm, leafCount, type TreeNode, type TreeState } from './state.js';
+import { treeForm } from './form.js';
+import { leafCount, type TreeNode, type TreeState } from './state.js';
 import { treeStarter } from './starter.js';
 import { modelFamily } from '../contract/family.js';
 import type { Training } from '../contract/sample.js';

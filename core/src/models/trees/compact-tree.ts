@@ -1,7 +1,7 @@
 import { SieveError } from '../../foundation/errors.js';
 import { at, count } from '../../foundation/numbers.js';
 import type { Feature } from '../prepared/recipe.js';
-import { treeColumns } from '../tree/state.js';
+import { treeColumns } from './columns.js';
 
 /**
  * A tree of two branches a node as plain arrays, one element for each node, the root first. Hundreds of such trees are kept

@@ -8,6 +8,7 @@ import { figureText, percent } from '../../../kit/table/format.js';
 import { ErrorMessage } from '../../../kit/layout/error-message.js';
 import { useAction } from '../../../kit/form/use-action.js';
 import { useDataSet } from '../../use-data-set.js';
+import { CaseReasons } from './case-reasons.js';
 import { PredictTable } from './predict-table.js';
 
 type Feature = NonNullable<Schemas['TrialDetail']['model']>['features'][number];
@@ -89,6 +90,9 @@ export function CaseView({ trial }: { trial: Schemas['TrialDetail'] }) {
             </Text>
           ))}
         </Box>
+      ) : null}
+      {answer?.explanation ? (
+        <CaseReasons of={answer.explanation} labels={trial.model?.labels ?? []} />
       ) : null}
       <PredictTable
         url={address('/data-sets/{dataSet}/trials/{trial}/predictions', {
