@@ -83,13 +83,12 @@ export async function abuseRun(database, { rows = 20_000, files = 100, imports =
   const table = `id,x,y\n${Array.from({ length: rows * 20 }, (_, row) => `r${row},${(row * 31) % 977},${row % 2}`).join('\n')}\n`;
   const imported = new Map();
   const book = workbook(Array.from({ length: rows * 5 }, (_, row) => [`r${row}`, (row * 31) % 977, row % 2]));
+  // Connections that the server closed while these were made are noticed before the next request takes one of them.
+  await pause(1000);
   const importing = Promise.all(
     Array.from({ length: imports }, async (_, i) => {
       const [file, name] = i % 2 === 0 ? [table, `table${i}.csv`] : [book, `book${i}.xlsx`];
-      // A file that is refused before it has been read may end the connection while it is being sent.
-      const { status } = await at.instructor
-        .upload(`${at.course}/data-sets`, name, file)
-        .catch(() => ({ status: 'cut off' }));
+      const { status } = await at.instructor.upload(`${at.course}/data-sets`, name, file);
       imported.set(status, (imported.get(status) ?? 0) + 1);
     }),
   );

@@ -113,6 +113,7 @@ describe('rows', () => {
     expect(failure('colony,probability\nHL-1,0.2\nHL-2,0.2\nHL-3,0.9\nHL-1,0.9\n', binary)).toMatchObject({
       id: 'rows',
       examples: ['colony HL-1 is on lines 2 and 5'],
+      places: [[5, 1]],
     });
   });
 
@@ -211,6 +212,11 @@ describe('headers', () => {
       'colony,p:ash\nHL-1,1\n',
       grains,
       'Line 1: probabilities are asked for, and there is no column “p:elm”, “p:oak”.',
+    ],
+    [
+      'colony,predicted\nHL-1,lost\n',
+      labels,
+      'Line 1: there is no column “prediction”; the nearest is “predicted”.',
     ],
   ])('%j is refused', (text, rules, message) => {
     expect(failure(text, rules)).toMatchObject({ id: 'header', message });

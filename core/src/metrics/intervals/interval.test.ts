@@ -173,6 +173,9 @@ describe('an interval that rows cannot give', () => {
     const value = (of: typeof data) => figureOf(metricNamed('pearson'), { kind: 'numbers', data: of }).value;
     expect(value(data)).toBeCloseTo(value(small) ?? NaN, 12);
     expect(pearson(data.truth, data.predicted)).toBeCloseTo(value(small) ?? NaN, 12);
+    // One over the largest of these is infinite.
+    const least = { ...data, truth: Float64Array.of(1e-310, 2e-310, 3e-310) };
+    expect(figureOf(metricNamed('pearson'), { kind: 'numbers', data: least }).value).toBeNull();
     const weighted = {
       ...small,
       truth: Float64Array.of(1, 2, -5),

@@ -201,6 +201,12 @@ describe('folds', () => {
     const groups = makeFolds(table, { method: 'leave-one-group-out', seed: 0, group: 'g' });
     expect([groups.count, Array.from(at(groups.tests, 0))]).toEqual([3, [1, 0, 1, 2]]);
     expect(Array.from(groups.training(0, 1))).toEqual([1, 3]);
+    const two = tableOf('g,x\nb,1\na,2\nb,3\n');
+    expect(makeFolds(two, { method: 'leave-one-group-out', seed: 0, group: 'g' }).count).toBe(2);
+    const one = tableOf('g,x\nb,1\nb,2\n');
+    expect(() => makeFolds(one, { method: 'leave-one-group-out', seed: 0, group: 'g' })).toThrow(
+      expect.objectContaining({ code: 'too-few-groups' }),
+    );
   });
 
   it('over time leave rows out that may not be used', () => {

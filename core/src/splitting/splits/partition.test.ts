@@ -19,6 +19,7 @@ const rowsIn = ({ parts }: Partition, part: number) =>
 describe('what a plan needs', () => {
   const table = tableFor(Array.from({ length: 10 }, (_, i) => [i % 2, i] as const));
   it.each([
+    [{ method: 'by magic' as never }, 'There is no method “by magic”.', 'method'],
     [{ method: 'stratified' }, 'A split stratified by a column needs stratify.', 'stratify'],
     [
       { method: 'time', time: 'day', cutOff: '3', parts: parseParts('a=0.5,b=0.25,c=0.25') },

@@ -87,6 +87,7 @@ describe('ways of splitting', () => {
 
   it('at a point in time: it and what is later is held out', () => {
     expect(letters('cut-off', { cutOff: day(36) })).toBe('T'.repeat(36) + 'HHHH');
+    expect(letters('cut-off', { cutOff: ` ${day(36)} ` })).toBe(letters('cut-off', { cutOff: day(36) }));
     expect(() => letters('cut-off', { cutOff: ' ' })).toThrow('Write the first time that is held out.');
     expect(() => letters('cut-off', { cutOff: 'spring' })).toThrow('“spring” is no date');
     expect(() => letters('cut-off', { cutOff: '2030-01-01' })).toThrow('heldout has no rows');
