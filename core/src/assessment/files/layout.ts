@@ -43,8 +43,10 @@ export function layoutOf(
       `Line 1: probabilities are asked for, and there is no column ${lacking.map((n) => `“${n}”`).join(', ')}.`,
     );
   }
-  if (label === null && !probabilities)
-    return fail(`Line 1: there is no column “${labelColumn}”${nearestName(labelColumn, header)}.`);
+  if (label === null && !probabilities) {
+    const others = header.filter((name) => name !== rules.identifier);
+    return fail(`Line 1: there is no column “${labelColumn}”${nearestName(labelColumn, others)}.`);
+  }
   const used = new Set([identifier, label, ...(probabilities ?? [])]);
   const ignored = header.filter((_, i) => !used.has(i));
   const held = check('header', 'holds', `Header: ${header.filter((_, i) => used.has(i)).join(', ')}`, {
