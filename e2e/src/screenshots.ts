@@ -36,6 +36,18 @@ const prepare = async (someone: Someone) => {
   await someone.see('Step 4, before and after');
 };
 
+/** Brings a heading so many pixels below the top of the window. */
+const scrollTo = (someone: Someone, heading: string, below: number) =>
+  someone.page.$$eval(
+    'h2, h3',
+    (all, text, room) => {
+      const top = all.find((one) => one.textContent.includes(text))?.getBoundingClientRect().top;
+      window.scrollBy(0, (top ?? room) - room);
+    },
+    heading,
+    below,
+  );
+
 /** The latest run of a family that is done. */
 const trial = async (someone: Someone, dataSet: string, kind: string, shows: string) => {
   await someone.follow('Data');
@@ -86,9 +98,7 @@ const VIEWS: readonly View[] = [
     name: 'correlations',
     who: 'ines',
     go: async (someone) => {
-      await someone.follow('Data');
-      await someone.follow('Pollen grains');
-      await someone.follow('Correlations');
+      for (const link of ['Data', 'Pollen grains', 'Correlations']) await someone.follow(link);
       await someone.see('Strongest pairs');
     },
   },
@@ -103,7 +113,14 @@ const VIEWS: readonly View[] = [
       await someone.see('an open bar over the rows');
     },
   },
-  { name: 'try', who: 'ines', go: (someone) => trial(someone, 'Overwintering', 'tree', 'By depth') },
+  {
+    name: 'try',
+    who: 'ines',
+    go: async (someone) => {
+      await trial(someone, 'Overwintering', 'tree', 'By depth');
+      await scrollTo(someone, 'By depth', 400);
+    },
+  },
   {
     name: 'try-tree',
     who: 'ines',
@@ -111,6 +128,7 @@ const VIEWS: readonly View[] = [
       await trial(someone, 'Overwintering', 'tree', 'By depth');
       await someone.press('Model');
       await someone.see('As rules');
+      await scrollTo(someone, 'The tree', 60);
     },
   },
   {
