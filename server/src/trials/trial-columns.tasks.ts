@@ -21,7 +21,7 @@ export const TRIAL_COLUMN_TASKS = tasks('trials', {
     if (!metric)
       throw new SieveError('trial', `${key} does not judge a trial of this task.`, { field: 'metric' });
     const { request, folds } = chosenSetting(material, fitted);
-    return permutationImportance(request, folds, metric);
+    return permutationImportance(request, folds, metric, material.roles.group !== null);
   },
 
   columnDependence({

@@ -132,6 +132,31 @@ describe('permutation importance', () => {
     expect(hits).toBe(tables);
   });
 
+  it('shows hardly ever a column of noise that is the same in a whole group', () => {
+    const random = seededRandom(41);
+    const normal = () => Math.sqrt(-2 * Math.log(1 - random.unit())) * Math.cos(2 * Math.PI * random.unit());
+    const tables = 60;
+    const alarms = { byRows: 0, byGroups: 0 };
+    for (let t = 0; t < tables; t++) {
+      // Twenty groups of ten rows, each with a height of its own that no column explains; whole groups in a fold.
+      const lines = Array.from({ length: 20 }, () => [normal(), normal()]).flatMap(
+        ([noise = 0, height = 0]) => Array.from({ length: 10 }, () => `${noise},${height + 0.3 * normal()}`),
+      );
+      const rows = indices(200);
+      const folds = [0, 1, 2, 3, 4].map((fold) => ({
+        training: rows.filter((row) => Math.floor(row / 10) % 5 !== fold),
+        test: rows.filter((row) => Math.floor(row / 10) % 5 === fold),
+      }));
+      const asked = request(tableOf(`noise,y\n${lines.join('\n')}\n`), 'y', 'regression', 'linear');
+      const isShown = (isGrouped: boolean) =>
+        permutationImportance(asked, folds, metricNamed('rmse'), isGrouped)[0]?.isShown === true;
+      if (isShown(false)) alarms.byRows++;
+      if (isShown(true)) alarms.byGroups++;
+    }
+    expect(alarms.byRows).toBeGreaterThan(5);
+    expect(alarms.byGroups).toBeLessThan(6);
+  });
+
   it('shows the columns that a forest of noise splits on for what they are', () => {
     const random = seededRandom(7);
     const lines = Array.from(

@@ -7,7 +7,8 @@ import { judgedBy, readyFor, fittedOf, sampleFrom, type FitRequest } from '../..
 import { predictState } from '../../models/predicted.js';
 import { applyRecipe, type Recipe } from '../../models/prepared/recipe.js';
 import { targetRows } from '../../models/prepared/target.js';
-import { summariseFolds } from '../comparison/over-folds.js';
+import { correctedResampledT, summariseFolds } from '../comparison/over-folds.js';
+import { isGain } from '../trials/verdict-tests.js';
 
 /** How many rows of a fold are judged, and how often a column is shuffled in it: as often as so many predictions allow. */
 const MOST_ROWS = 1000;
@@ -32,7 +33,8 @@ export interface PermutationImportance {
   /**
    * Whether it is worse by more than chance. Where a column says nothing, the rows as they are are one shuffle among others: the
    * mean over the folds is compared with those of the shuffles by Student's t. At most 2.5 % false alarms among all columns
-   * together (Bonferroni; measured in docs/decisions/0044).
+   * together (Bonferroni; measured in docs/decisions/0044). Rows of one group resemble one another, so that their own order is no
+   * shuffle like others; where rows come in groups the folds must show it as well.
    */
   readonly isShown: boolean;
 }
@@ -44,6 +46,7 @@ export interface PermutationImportance {
  * seem to matter little, since the others still say the same.
  *
  * @param request with the model at its chosen setting
+ * @param isGrouped whether rows come in groups
  * @returns a line for each feature, in the order in which they were named; a feature that no fold could use has 0
  * @throws SieveError as `fitModel` throws it
  */
@@ -51,6 +54,7 @@ export function permutationImportance(
   request: Omit<FitRequest, 'rows'>,
   folds: readonly ImportanceFold[],
   metric: Metric,
+  isGrouped = false,
 ): PermutationImportance[] {
   const rows = folds.reduce((most, { test }) => Math.max(most, Math.min(MOST_ROWS, test.length)), 1);
   const affordable = Math.floor(PREDICTIONS / (rows * request.features.length));
@@ -68,7 +72,10 @@ export function permutationImportance(
     const over = summariseFolds(losses.map((own) => ({ value: meanOf(own) })));
     if (over.mean === null) return { column, mean: null, se: null, isShown: false };
     const byShuffle = Array.from({ length: shuffles }, (_, i) => meanOf(losses.map((own) => at(own, i))));
-    return { column, mean: over.mean, se: over.se, isShown: isLoss(byShuffle, request.features.length) };
+    const questions = request.features.length;
+    const isShown =
+      isLoss(byShuffle, questions) && (!isGrouped || isLossOverFolds(losses.map(meanOf), questions));
+    return { column, mean: over.mean, se: over.se, isShown };
   });
 }
 
@@ -81,6 +88,13 @@ function isLoss(losses: readonly number[], questions: number): boolean {
   const variance = losses.reduce((sum, loss) => sum + (loss - mean) ** 2, 0) / (n - 1);
   const t = mean / Math.sqrt(variance * (1 + 1 / n));
   return t > 0 && studentTwoSided(t, n - 1) / 2 < ALARMS / questions;
+}
+
+/** Whether the losses of the folds lie above 0 by more than folds lie apart, corrected for the training rows that they share. */
+function isLossOverFolds(losses: readonly number[], questions: number): boolean {
+  const none = losses.map(() => 0);
+  const test = correctedResampledT(losses, none, 1 / Math.max(1, losses.length - 1));
+  return isGain('p' in test ? test : null, questions);
 }
 
 /** The metric in one fold: of the rows as they are, and of every shuffle of each column; null where it is not defined. */

@@ -91,10 +91,10 @@ export function ImportanceView({ trial }: { trial: Schemas['TrialDetail'] }) {
         </Text>
       ))}
       <Box fontSize="13px" color="quiet" mt={1}>
-        In every fold a column’s values are dealt out to other rows, ten times or more, and the rows that the
-        model has not seen are predicted again: how much worse {name} is then, mean over the folds. Columns
-        that say the same as others seem worth little each. “Not shown” means: no worse than by chance, with
-        2.5 % false alarms among all columns.
+        In every fold a column’s values go to other rows, ten times or more, and the rows that the model has
+        not seen are predicted again: how much worse {name} is then, mean over the folds. Columns that say the
+        same as others seem worth little each. “Not shown” means: no worse than by chance, with 2.5 % false
+        alarms among all columns.
       </Box>
     </>
   );

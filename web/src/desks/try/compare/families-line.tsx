@@ -49,7 +49,7 @@ export function FamiliesLine({
             .{' '}
           </>
         ) : null}
-        {titles.length > 0 ? `As good, with nothing to tune: ${titles.join(', ')}. ` : ''}
+        {titles.length > 0 ? `As near, with nothing to tune: ${titles.join(', ')}. ` : ''}
         {waiting > 0 ? `${String(waiting)} are not done yet.` : ''}
       </Text>
       <Text fontSize="13px" color="quiet">
