@@ -20,6 +20,7 @@ export interface DemoTrial {
   readonly model: string;
   readonly values?: Readonly<Record<string, PlanValue>>;
   readonly vary?: TrialPlan['vary'];
+  readonly search?: TrialPlan['search'];
   /** Offered to exercises as an anchor of their marks. */
   readonly reference?: boolean;
 }

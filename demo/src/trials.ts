@@ -21,6 +21,11 @@ export const OVERWINTERING_TRIALS: readonly DemoTrial[] = [
     values: { leaves: 8 },
     vary: [{ key: 'rounds', settings: [1, 5, 10, 20, 40, 80, 160, 320] }],
   },
+  {
+    model: 'boosting',
+    vary: ['rounds', 'learning_rate', 'leaves', 'rows_per_leaf'].map((key) => ({ key, settings: [] })),
+    search: { method: 'random', count: 40, minutes: 5 },
+  },
 ];
 
 /** Spread that grows with the yield, and two weather columns that are nearly one. */
@@ -53,11 +58,12 @@ export async function startTrials(
   const not = new Set([roles.target, roles.identifier, roles.group, roles.weight, ...roles.withheld]);
   const features = profile.map(({ name }) => name).filter((name) => !not.has(name));
   const started = [];
-  for (const { model, values = {}, vary = [], reference = false } of trials) {
+  for (const { model, values = {}, vary = [], search = null, reference = false } of trials) {
     const plan: TrialPlan = {
       model: modelOf(model, values),
       features,
       vary,
+      search,
       metric: METRICS[roles.task],
       choose: 'simplest',
       weight: null,

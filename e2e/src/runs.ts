@@ -1,3 +1,5 @@
+import { randomUUID } from 'node:crypto';
+import { fileWith } from './program.js';
 import type { Someone } from './someone.js';
 
 /** Colonies that are lost where they are light, with noise in one of four that nothing explains. */
@@ -15,3 +17,30 @@ export const runsOf = (someone: Someone) =>
       cells: Array.from(row.querySelectorAll('td'), (cell) => cell.innerText.trim()),
     })),
   );
+
+/** An instructor of a course with the colonies, split and in folds, who opens Try. @returns the path of the data set */
+export async function coloniesAtTry(ada: Someone, course: string): Promise<string> {
+  await ada.signUp('Ada Instructor', `${randomUUID()}@test.example`);
+  await ada.fill('Name of the course', course);
+  await ada.press('Make the course');
+  await ada.drop('Import a table', fileWith('colonies.csv', COLONIES));
+  await ada.follow('Colonies');
+  await ada.see('900 rows as they came');
+  const desk = ada.path.replace('/look', '');
+  await ada.choose('target', 'lost');
+  await ada.find('select[aria-label="positive class"]');
+  await ada.choose('identifier', 'colony');
+  await ada.press('Save this');
+  await ada.see('target lost');
+  await ada.open(`${desk}/split`);
+  await ada.see('What follows from it');
+  await ada.press('Save this split');
+  await ada.see('Saved. Set an exercise on it');
+  await ada.open(`${desk}/split/folds`);
+  await ada.see('Fold by fold');
+  await ada.press('Save these folds');
+  await ada.see('Saved folds');
+  await ada.open(`${desk}/try`);
+  await ada.see('Nothing was tried over these folds');
+  return desk;
+}

@@ -64,7 +64,7 @@ function requestOf(chosen) {
 const { name, rows } = isMainThread ? { name: process.argv[2], rows: Number(process.argv[3]) } : workerData;
 const chosen = { ...CASES[name], rows };
 const request = requestOf(chosen);
-const [settled] = settleSettings(request, [chosen.vary]);
+const [settled] = settleSettings(request, { vary: [chosen.vary] });
 const folds = makeFolds(request.table, { method: 'k-fold', k: chosen.folds, seed: 0 });
 const measure = (first) => {
   for (let fold = first; fold < chosen.folds; fold += THREADS)

@@ -99,6 +99,7 @@ describe('the database', () => {
       'Outcomes1764700000009',
       'Names1764800000010',
       'FileRules1764900000011',
+      'Searches1765000000012',
     ]);
     await asOwner('DROP DATABASE sieve_race');
   });

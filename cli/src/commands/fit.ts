@@ -76,7 +76,7 @@ const run: Run<Options> = async (tools, [file = ''], options) => {
     ({ key, settings }) => key === 'penalty' && settings === 'path',
   );
   const wholePath = hasPath && !(options.set ?? []).some((setting) => setting.startsWith('penalty='));
-  const vary = wholePath ? settleSettings(request, [{ key: 'penalty', settings: [] }]) : [];
+  const vary = wholePath ? settleSettings(request, { vary: [{ key: 'penalty', settings: [] }] }) : [];
   const folds = options.cv === undefined ? null : foldsOf(request.rows, table, options, options.cv);
   const measured = folds?.map(({ training, test }) => measureFold({ ...request, training, test, vary }));
   const metrics = trialMetrics(task);

@@ -20,6 +20,11 @@ export { influence } from './diagnostics/influence.js';
 export { inflationSays, residualsSay } from './diagnostics/says.js';
 export { varianceInflation } from './diagnostics/vif.js';
 
+// Search through settings.
+export { drawSettings, type Setting } from './search/draw.js';
+export { luckOf, type Luck } from './search/luck.js';
+export { fitsOf, halvingRounds, type Round } from './search/rounds.js';
+
 // Trials.
 export { against, type Against } from './trials/against.js';
 export { compareArms, type Arm, type Emphasis } from './trials/arms.js';
@@ -27,18 +32,24 @@ export { compareFamilies, everyFamily, type FamilyRun, type SharedPlan } from '.
 export { evidenceOf, type Evidence } from './trials/evidence.js';
 export {
   measureFold,
+  measureSetting,
   predictFold,
   settleSettings,
   type FoldFigures,
   type MeasuredFold,
+  type MeasuredSetting,
 } from './trials/measure.js';
 export { trialMetrics, type Figures } from './trials/metrics.js';
 export { predictOne, type OneCase } from './trials/one-case.js';
 export {
   checkTrial,
   curveHyperparameter,
+  MOST_MINUTES,
+  MOST_SEARCHED,
+  MOST_SETTINGS,
   settingsOf,
   TRAINING_SHARE,
+  type SearchPlan,
   type TrialPlan,
   type Varied,
 } from './trials/plan.js';

@@ -1,4 +1,3 @@
-import { at } from '../foundation/numbers.js';
 import type { Figure, LabelData, Metric, NumberData } from './metric.js';
 
 /** Predictions beside what was true: a label metric needs label data, a number metric number data. */
@@ -27,18 +26,16 @@ export function weighted(judged: Judged, weights: Float64Array): Judged {
 
 /** The given rows of judged predictions, repeated as often as they are named. */
 export function resampled(judged: Judged, rows: Int32Array): Judged {
-  const codes = (source: Int32Array) => rows.map((row) => at(source, row));
-  const values = (source: Float64Array) => Float64Array.from(rows, (row) => at(source, row));
   if (judged.kind === 'labels') {
     const { data } = judged;
     return {
       kind: 'labels',
       data: {
         ...data,
-        truth: codes(data.truth),
-        predicted: codes(data.predicted),
-        probabilities: data.probabilities?.map(values) ?? null,
-        weights: data.weights ? values(data.weights) : null,
+        truth: codesOf(data.truth, rows),
+        predicted: codesOf(data.predicted, rows),
+        probabilities: data.probabilities?.map((own) => valuesOf(own, rows)) ?? null,
+        weights: data.weights ? valuesOf(data.weights, rows) : null,
       },
     };
   }
@@ -47,9 +44,22 @@ export function resampled(judged: Judged, rows: Int32Array): Judged {
     kind: 'numbers',
     data: {
       ...data,
-      truth: values(data.truth),
-      predicted: values(data.predicted),
-      weights: data.weights ? values(data.weights) : null,
+      truth: valuesOf(data.truth, rows),
+      predicted: valuesOf(data.predicted, rows),
+      weights: data.weights ? valuesOf(data.weights, rows) : null,
     },
   };
+}
+
+// A function for each kind of array: bootstraps call them for many million rows.
+function codesOf(source: Int32Array, rows: Int32Array): Int32Array {
+  const out = new Int32Array(rows.length);
+  for (let i = 0; i < out.length; i++) out[i] = source[rows[i] ?? 0] ?? 0;
+  return out;
+}
+
+function valuesOf(source: Float64Array, rows: Int32Array): Float64Array {
+  const out = new Float64Array(rows.length);
+  for (let i = 0; i < out.length; i++) out[i] = source[rows[i] ?? 0] ?? 0;
+  return out;
 }

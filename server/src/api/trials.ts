@@ -17,6 +17,7 @@ import type {
   Emphasis,
   Evidence,
   Figures,
+  Luck,
   OneCase,
   PermutationImportance,
   SettingSummary,
@@ -33,7 +34,7 @@ export interface TrialRequest {
   readonly plan: TrialPlan;
 }
 
-/** Every family of the task is to be run at default settings. */
+/** Every family of the task is to be run at default settings, or searched. */
 export interface FamiliesRequest {
   readonly foldSetId: string;
   readonly plan: SharedPlan;
@@ -94,6 +95,8 @@ export interface TrialDetail extends TrialInfo {
   /** Place of the chosen setting. */
   readonly place: number;
   readonly model: FittedView | null;
+  /** Of a search, for each metric how much of the best setting is luck; null where nothing was searched. */
+  readonly luck?: Readonly<Record<string, Luck | null>> | null;
 }
 
 /** A fitted model as it is shown. */

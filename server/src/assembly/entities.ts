@@ -22,7 +22,12 @@ import {
   TokenRecord,
 } from '../people/person.entity.js';
 import { FoldAssignmentRecord, FoldSetRecord, SplitAssignment, SplitRecord } from '../store/split.entity.js';
-import { TrialFoldRecord, TrialModelRecord, TrialRecord } from '../trials/trial.entity.js';
+import {
+  TrialFoldRecord,
+  TrialModelRecord,
+  TrialRecord,
+  TrialSettingRecord,
+} from '../trials/trial.entity.js';
 import {
   AdjustmentRecord,
   ReceiptRecord,
@@ -53,6 +58,7 @@ export const ALL_ENTITIES = [
   FoldAssignmentRecord,
   TrialRecord,
   TrialFoldRecord,
+  TrialSettingRecord,
   TrialModelRecord,
   ExerciseRecord,
   PackRecord,

@@ -13,6 +13,7 @@ import { Invitations1764600000008 } from './migrations/0008-invitations.js';
 import { Outcomes1764700000009 } from './migrations/0009-outcomes.js';
 import { Names1764800000010 } from './migrations/0010-names.js';
 import { FileRules1764900000011 } from './migrations/0011-file-rules.js';
+import { Searches1765000000012 } from './migrations/0012-searches.js';
 
 /** In the order in which they are done. */
 const MIGRATIONS = [
@@ -27,6 +28,7 @@ const MIGRATIONS = [
   Outcomes1764700000009,
   Names1764800000010,
   FileRules1764900000011,
+  Searches1765000000012,
 ];
 
 /** Any number will do, as long as every process of the product takes the same one. */

@@ -13,6 +13,7 @@ import { ReserveModule } from '../reserve/reserve.module.js';
 import { CheckJob } from '../submissions/check.job.js';
 import { deleteIdleAnswers } from '../submissions/upkeep.js';
 import { TrialJob } from '../trials/trial.job.js';
+import { TrialSearch } from '../trials/trial-search.js';
 import { AssemblyModule } from './assembly.module.js';
 
 const HANDLERS = [SheetsJob, ImportJob, PrepareJob, PackJob, TrialJob, CheckJob, RegradeJob];
@@ -23,6 +24,7 @@ const ALL_UPKEEP: readonly Upkeep[] = [deleteIdleAnswers, deleteIdleTables];
   imports: [AssemblyModule, PlatformModule, ReserveModule],
   providers: [
     ...HANDLERS,
+    TrialSearch,
     {
       provide: JOB_HANDLERS,
       useFactory: (...handlers: JobHandler[]) => handlers,

@@ -1,6 +1,14 @@
 import { deserialize, serialize } from 'node:v8';
 import { deflateSync, inflateSync } from 'node:zlib';
-import type { Figures, MeasuredFold, TrialPlan, Varied } from '@modest-sieve/core/evaluation';
+import type {
+  Figures,
+  FoldFigures,
+  MeasuredFold,
+  Round,
+  Setting,
+  TrialPlan,
+  Varied,
+} from '@modest-sieve/core/evaluation';
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 import type { TrialDetail, TrialInfo, TrialOutcome } from '../api/api.js';
 import type { OutOfFold } from './trial-material.js';
@@ -31,6 +39,13 @@ export interface Settled {
   readonly repeats: number;
   /** Folds in each repeat. */
   readonly count: number;
+  /** None where nothing is searched. */
+  readonly search?: {
+    readonly drawn: Setting[];
+    readonly rounds: Round[];
+    /** Whether predictions are kept, which tell how much of the best is luck. */
+    readonly keeps: boolean;
+  };
 }
 
 /** The first look at the held-out figures: what, when, and by whom. */
@@ -41,7 +56,7 @@ export interface HeldOutLook {
 }
 
 /** What the views of a trial are drawn from. */
-export type TrialShown = Pick<TrialDetail, 'settings' | 'choices' | 'place' | 'model'>;
+export type TrialShown = Pick<TrialDetail, 'settings' | 'choices' | 'place' | 'model' | 'luck'>;
 
 @Entity({ schema: 'vault', name: 'trial_fold' })
 export class TrialFoldRecord {
@@ -50,6 +65,25 @@ export class TrialFoldRecord {
   @PrimaryColumn('int') fold: number;
   @Column('jsonb') measured: MeasuredFold;
   @Column('double precision') seconds: number;
+}
+
+/** A setting that a search measured in one of its rounds. */
+@Entity({ schema: 'vault', name: 'trial_setting' })
+export class TrialSettingRecord {
+  @PrimaryColumn('uuid', { name: 'trial_id' }) trialId: string;
+  @PrimaryColumn('int') round: number;
+  /** Among the settings that were drawn. */
+  @PrimaryColumn('int') place: number;
+  @Column('jsonb') measured: SearchedFolds;
+  @Column('bytea', { name: 'out_of_fold', nullable: true, select: false }) outOfFold: Buffer | null;
+  @Column('double precision') seconds: number;
+}
+
+/** Figures of a setting in every fold, or why it could not be fitted. */
+export interface SearchedFolds {
+  readonly folds: readonly FoldFigures[];
+  readonly warnings: readonly string[];
+  readonly problem: string | null;
 }
 
 @Entity({ schema: 'vault', name: 'trial_model' })

@@ -1,4 +1,4 @@
-import type { MeasuredFold } from '@modest-sieve/core/evaluation';
+import { settingsOf, type MeasuredFold } from '@modest-sieve/core/evaluation';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import { Compute } from '../platform/compute/compute.service.js';
@@ -15,6 +15,7 @@ import {
   TrialRecord,
   type Settled,
 } from './trial.entity.js';
+import { TrialSearch, type MeasuredTrial } from './trial-search.js';
 import { TRIAL_TASKS } from './trial.tasks.js';
 
 interface TrialPayload extends JobPayload {
@@ -51,6 +52,7 @@ export class TrialJob implements JobHandler<TrialPayload> {
   constructor(
     private readonly databases: Databases,
     private readonly compute: Compute,
+    private readonly search: TrialSearch,
   ) {}
 
   async run({ trialId }: TrialPayload, context: JobContext): Promise<void> {
@@ -58,8 +60,10 @@ export class TrialJob implements JobHandler<TrialPayload> {
     const trial = await db.findOneBy(TrialRecord, { id: trialId, state: 'waiting' });
     if (!trial) return;
     const settled = trial.settled ?? (await this.settle(db, trial, context));
-    const measured = await this.measure(db, trial, settled, context);
-    await this.conclude(db, trial, settled, measured, context);
+    const found = settled.search
+      ? await this.search.run(db, trial, settled, context)
+      : await this.measure(db, trial, settled, context);
+    await this.conclude(db, trial, settled.vary, found, context);
   }
 
   private async settle(
@@ -78,7 +82,7 @@ export class TrialJob implements JobHandler<TrialPayload> {
     trial: TrialRecord,
     { vary, repeats, count }: Settled,
     { signal, progress }: JobContext,
-  ): Promise<MeasuredFold[]> {
+  ): Promise<MeasuredTrial> {
     const known = await db.findBy(TrialFoldRecord, { trialId: trial.id });
     const folds = Array.from({ length: repeats * count }, (_, i) => ({
       repeat: Math.floor(i / count),
@@ -95,7 +99,16 @@ export class TrialJob implements JobHandler<TrialPayload> {
         found ? found.measured : await this.measureOne(db, trial, { vary, repeat, fold }, signal),
       );
     }
-    return measured;
+    const settingFolds = settingsOf(vary).map((values, s) => ({
+      values,
+      folds: measured.flatMap(({ figures }) => figures.slice(s, s + 1)),
+    }));
+    const [{ seconds } = { seconds: 0 }] = await db.query<{ seconds: number }[]>(
+      'SELECT sum(seconds) AS seconds FROM vault.trial_fold WHERE trial_id = $1',
+      [trial.id],
+    );
+    const warnings = measured.flatMap((one) => one.warnings);
+    return { measured: settingFolds, warnings, seconds, luck: null };
   }
 
   private async measureOne(
@@ -122,8 +135,8 @@ export class TrialJob implements JobHandler<TrialPayload> {
   private async conclude(
     db: EntityManager,
     trial: TrialRecord,
-    { vary }: Settled,
-    measured: readonly MeasuredFold[],
+    vary: Settled['vary'],
+    { measured, warnings, seconds, luck }: MeasuredTrial,
     { signal, progress }: JobContext,
   ): Promise<void> {
     await progress('fitting the chosen setting to all training rows', 0, 1);
@@ -131,14 +144,10 @@ export class TrialJob implements JobHandler<TrialPayload> {
     const begun = performance.now();
     const { fitted, outOfFold, settings, choices, place, view, ...outcome } = await this.compute.run(
       TRIAL_TASKS.concludeTrial,
-      { ...material, vary, measured },
+      { ...material, vary, measured, warnings },
       signal,
     );
     const last = (performance.now() - begun) / 1000;
-    const [folds]: { seconds: number | null }[] = await db.query(
-      'SELECT sum(seconds) AS seconds FROM vault.trial_fold WHERE trial_id = $1',
-      [trial.id],
-    );
     const chosen = settings[place];
     if (!chosen) throw new RangeError('a trial has a setting');
     await db.transaction(async (manager) => {
@@ -147,8 +156,8 @@ export class TrialJob implements JobHandler<TrialPayload> {
         { id: trial.id, state: 'waiting' },
         {
           state: 'done',
-          outcome: { ...outcome, chosen, settings: settings.length, seconds: last + (folds?.seconds ?? 0) },
-          detail: { settings, choices, place, model: view },
+          outcome: { ...outcome, chosen, settings: settings.length, seconds: last + seconds },
+          detail: { settings, choices, place, model: view, luck },
         },
       );
       if (taken.affected !== 1) return;

@@ -1,24 +1,41 @@
 import { testRows } from '@modest-sieve/core/splitting';
+import { columnNamed, labelsOf, type Plan } from '@modest-sieve/core/data';
+import { indices, seededRandom } from '@modest-sieve/core/foundation';
 import { metricNamed } from '@modest-sieve/core/metrics';
-import { fitModel, modelFamilyOf, sizeOf, writeFitted, type ModelSize } from '@modest-sieve/core/models';
+import {
+  fitModel,
+  judgedBy,
+  modelFamilyOf,
+  sizeOf,
+  targetRows,
+  writeFitted,
+  type ModelSize,
+} from '@modest-sieve/core/models';
 import {
   chooseAtFullSize,
   curveHyperparameter,
+  drawSettings,
+  halvingRounds,
+  luckOf,
   measureFold,
+  measureSetting,
   predictFold,
-  settingsOf,
   settleSettings,
   summariseSetting,
   TRAINING_SHARE,
   trialMetrics,
   type Choice,
   type Figures,
+  type FoldFigures,
+  type Luck,
   type MeasuredFold,
+  type Setting,
   type SettingSummary,
   type Varied,
 } from '@modest-sieve/core/evaluation';
 import type { FittedView } from '../api/api.js';
 import { viewOf } from './fitted-view.js';
+import type { Settled } from './trial.entity.js';
 import { figuresOn, opened, rowsOf, type OutOfFold, type TrialMaterial } from './trial-material.js';
 import { tasks } from '../platform/compute/task.js';
 
@@ -37,13 +54,45 @@ export interface ConcludedTrial {
   readonly outOfFold: OutOfFold;
 }
 
+/** A setting of a trial, with its figures in every fold of every repeat. */
+export interface SettingFolds {
+  readonly values: Setting;
+  readonly folds: readonly FoldFigures[];
+}
+
+/** One setting of a search over all folds. */
+export interface SearchedSetting {
+  readonly folds: readonly FoldFigures[];
+  readonly warnings: readonly string[];
+  /** Of the rows of the first repeat; null on a share of the training rows. */
+  readonly outOfFold: OutOfFold | null;
+}
+
+/** Predictions of a search that are kept, as numbers: 160 MB. */
+const MOST_KEPT = 2e7;
+
 /** Models that are fitted and judged over folds. */
 export const TRIAL_TASKS = tasks('trials', {
-  /** The settings of a curve, where the data suggest them, and how many folds there are. */
-  settleTrial(material: TrialMaterial): { vary: Varied[]; repeats: number; count: number } {
-    const { request, makeFolds: folds } = opened(material);
-    const { tests, count } = folds();
-    return { vary: settleSettings(request, material.plan.vary), repeats: tests.length, count };
+  /** The settings of a curve, where the data suggest them, how many folds there are, and what a search is to try. */
+  settleTrial(material: TrialMaterial): Settled {
+    const { request, makeFolds: make } = opened(material);
+    const folds = make();
+    const { plan } = material;
+    const vary = settleSettings(request, plan);
+    const settled = { vary, repeats: folds.tests.length, count: folds.count };
+    if (!plan.search) return settled;
+    const { count, method } = plan.search;
+    const begun = begunWith(plan.model, vary);
+    const drawn = drawSettings(modelFamilyOf(plan.model), vary, begun, count, plan.seed);
+    const fewest = Math.min(...Array.from(indices(folds.count), (fold) => folds.training(0, fold).length));
+    const rounds =
+      method === 'halving' ? halvingRounds(drawn.length, fewest) : [{ share: 100, settings: drawn.length }];
+    const columns = request.target.kind === 'classes' ? request.target.labels.length : 1;
+    const last = rounds.at(-1)?.settings ?? 0;
+    return {
+      ...settled,
+      search: { drawn, rounds, keeps: request.rows.length * columns * last <= MOST_KEPT },
+    };
   },
 
   measureTrial({
@@ -62,25 +111,62 @@ export const TRIAL_TASKS = tasks('trials', {
     });
   },
 
+  /** One setting of a search, over all folds of all repeats. */
+  measureSearched({
+    values,
+    share,
+    keeps,
+    ...material
+  }: TrialMaterial & { values: Setting; share: number; keeps: boolean }): SearchedSetting {
+    const { request, makeFolds: make } = opened(material);
+    const model = { ...request.model, values: { ...request.model.values, ...values } };
+    const folds = make();
+    const measured = folds.tests.flatMap((_, repeat) =>
+      Array.from({ length: folds.count }, (__, fold) => {
+        const test = testRows(folds, repeat, fold);
+        const training = folds.training(repeat, fold);
+        return { rows: test, ...measureSetting({ ...request, model, training, test }, share) };
+      }),
+    );
+    return {
+      folds: measured.map(({ figures }) => figures),
+      warnings: [...new Set(measured.flatMap(({ warnings }) => warnings))],
+      outOfFold: keeps ? joined(measured.slice(0, folds.count)) : null,
+    };
+  },
+
+  /** How much of the best setting of a search is luck, by each metric. */
+  searchLuck({ searched, ...material }: TrialMaterial & { searched: readonly OutOfFold[] }) {
+    const { table, request } = opened(material);
+    const { roles } = material;
+    const rows = searched[0]?.rows ?? new Int32Array();
+    const truth = targetRows(request.target, rows);
+    const settings = searched.map(({ predicted }) => judgedBy(truth, predicted));
+    const groups =
+      roles.group === null ? null : rows.map(codesIn(labelsOf(columnNamed(table, roles.group)).codes));
+    return Object.fromEntries(
+      trialMetrics(roles.task).map((metric): [string, Luck | null] => [
+        metric.key,
+        luckOf(settings, metric, groups, seededRandom(request.seed, 'luck')),
+      ]),
+    );
+  },
+
   /** Chooses a setting by the folds, fits it to all training rows, and predicts every row out of fold. */
   concludeTrial({
     vary,
     measured,
+    warnings,
     ...material
   }: TrialMaterial & {
     vary: readonly Varied[];
-    measured: readonly MeasuredFold[];
+    measured: readonly SettingFolds[];
+    warnings: readonly string[];
   }): ConcludedTrial {
     const { plan, roles } = material;
     const { table, request, makeFolds: make } = opened(material);
     const metrics = trialMetrics(roles.task);
-    const settings = settingsOf(vary).map((values, s) =>
-      summariseSetting(
-        values,
-        measured.flatMap(({ figures }) => figures.slice(s, s + 1)),
-        metrics,
-      ),
-    );
+    const settings = measured.map(({ values, folds }) => summariseSetting(values, folds, metrics));
     const kind = modelFamilyOf(plan.model);
     const hyperparameters = vary.map(({ key }) => curveHyperparameter(kind, key));
     const folds = make();
@@ -112,13 +198,19 @@ export const TRIAL_TASKS = tasks('trials', {
       rows: request.rows.length,
       training: figuresOn(fitted, table, roles, request.rows),
       validation: validation.length > 0 ? figuresOn(fitted, table, roles, validation) : null,
-      warnings: [...new Set([...fitted.warnings, ...measured.flatMap(({ warnings }) => warnings)])],
+      warnings: [...new Set([...fitted.warnings, ...warnings])],
       fitted: writeFitted(fitted),
       view: viewOf(fitted, table, roles, request.rows),
       outOfFold,
     };
   },
 });
+
+const codesIn = (codes: Int32Array) => (row: number) => codes[row] ?? -1;
+
+/** What a model is asked for with, of the settings that a search varies. */
+const begunWith = ({ values }: Plan, vary: readonly Varied[]): Setting =>
+  Object.fromEntries(vary.map(({ key }) => [key, Number(values[key])]));
 
 /** Predictions of all folds as those of one set of rows, ascending. */
 function joined(folds: readonly OutOfFold[]): OutOfFold {

@@ -1,18 +1,13 @@
-import { LARGEST_SEED } from '@modest-sieve/core/foundation';
-import type { SharedPlan, TrialPlan, Varied } from '@modest-sieve/core/evaluation';
 import { Body, Controller, Delete, Get, Param, ParseUUIDPipe, Patch, Post, Put, Query } from '@nestjs/common';
 import {
   ArrayMaxSize,
   IsArray,
   IsBoolean,
   IsIn,
-  IsInt,
   IsNumber,
   IsObject,
   IsOptional,
   IsString,
-  IsUUID,
-  Max,
   MaxLength,
   Min,
 } from 'class-validator';
@@ -23,58 +18,21 @@ import type {
   CaseRequest,
   Created,
   EvidenceRows,
-  FamiliesRequest,
   ReferenceRequest,
   TrialAgainst,
   TrialDetail,
   TrialEvidence,
   TrialInfo,
-  TrialRequest,
 } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { NameBody } from '../datasets/housekeeping.controller.js';
 import { DataSetPipe } from '../store/version-address.js';
 import { Route } from '../platform/access/route.js';
-import { AreBodies, IsBody } from '../platform/bodies/nested.js';
-import { PlanBody, plainPlan } from '../splits/splits.controller.js';
+import { FamiliesBody, plainSearch, plainTrial, TrialBody } from './trial-bodies.js';
 import { TrialLooks } from './trial-looks.service.js';
 import { Trials } from './trials.service.js';
 
 const ROWS: readonly EvidenceRows[] = ['folds', 'training', 'validation', 'held-out'];
-
-class VariedBody implements Varied {
-  @IsString() @MaxLength(100) key: string;
-  @IsArray() @ArrayMaxSize(200) @IsNumber({}, { each: true }) settings: number[];
-}
-
-class TrialPlanBody implements TrialPlan {
-  @IsBody(() => PlanBody) model: PlanBody;
-  @IsArray() @ArrayMaxSize(5000) @IsString({ each: true }) features: string[];
-  @AreBodies(() => VariedBody, 2) vary: VariedBody[];
-  @IsString() @MaxLength(100) metric: string;
-  @IsIn(['best', 'simplest']) choose: 'best' | 'simplest';
-  @IsOptional() @IsString() @MaxLength(1000) weight: string | null = null;
-  @IsInt() @Min(0) @Max(LARGEST_SEED) seed: number;
-}
-
-export class TrialBody implements TrialRequest {
-  @IsUUID(undefined, { message: 'Choose saved folds.' }) foldSetId: string;
-  @IsBody(() => TrialPlanBody, 'Say what is to be tried.')
-  plan: TrialPlanBody;
-}
-
-class SharedPlanBody implements SharedPlan {
-  @IsArray() @ArrayMaxSize(5000) @IsString({ each: true }) features: string[];
-  @IsString() @MaxLength(100) metric: string;
-  @IsOptional() @IsString() @MaxLength(1000) weight: string | null = null;
-  @IsInt() @Min(0) @Max(LARGEST_SEED) seed: number;
-}
-
-export class FamiliesBody implements FamiliesRequest {
-  @IsUUID(undefined, { message: 'Choose saved folds.' }) foldSetId: string;
-  @IsBody(() => SharedPlanBody, 'Say what is to be tried.')
-  plan: SharedPlanBody;
-}
 
 class EvidenceQuery {
   @IsIn(ROWS) rows: EvidenceRows;
@@ -123,9 +81,9 @@ export class TrialsController {
   runFamilies(
     @Calling() caller: Caller,
     @Param('dataSet', DataSetPipe) dataSet: string,
-    @Body() { foldSetId, plan: { features, metric, weight, seed } }: FamiliesBody,
+    @Body() { foldSetId, plan: { features, metric, weight, seed, search } }: FamiliesBody,
   ): Promise<Created[]> {
-    const plan = { features, metric, weight, seed };
+    const plan = { features, metric, weight, seed, ...(search ? { search: plainSearch(search) } : {}) };
     return this.trials.runFamilies(caller, dataSet, { foldSetId, plan });
   }
 
@@ -225,16 +183,4 @@ export class TrialsController {
   ): Promise<void> {
     return this.looks.setReference(caller, dataSet, trial, isReference);
   }
-}
-
-function plainTrial({ model, features, vary, metric, choose, weight, seed }: TrialPlanBody): TrialPlan {
-  return {
-    model: plainPlan(model),
-    features,
-    vary: vary.map(({ key, settings }) => ({ key, settings })),
-    metric,
-    choose,
-    weight,
-    seed,
-  };
 }

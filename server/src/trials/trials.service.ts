@@ -58,7 +58,7 @@ export class Trials {
     return caller.db.transaction((manager) => this.start(manager, caller, { foldSetId, plan, name }));
   }
 
-  /** Starts a trial of every family at default settings. @returns in the order of the families */
+  /** Starts a trial of every family at default settings, or a search of each. @returns in the order of the families */
   async runFamilies(
     caller: Caller,
     dataSetId: string,

@@ -1661,11 +1661,13 @@ export interface components {
             readonly foldSetId: string;
             readonly plan: components["schemas"]["TrialPlan"];
         };
-        /** @description What is tried: a model on features, at one setting or along a curve, or over a grid of two. */
+        /** @description What is tried: a model on features, at one setting, along a curve, over a grid, or by a search. */
         readonly TrialPlan: {
             readonly model: components["schemas"]["Plan"];
             readonly features: readonly string[];
             readonly vary: readonly components["schemas"]["Varied"][];
+            /** @description None where every varied value is tried. */
+            readonly search?: components["schemas"]["SearchPlan"] | null;
             /** @description By which the best setting is judged. */
             readonly metric: string;
             /**
@@ -1691,12 +1693,24 @@ export interface components {
             readonly key: string;
             readonly settings: readonly number[];
         };
-        /** @description Every family of the task is to be run at default settings. */
+        /** @description A search through settings: of each varied one the least and the largest value say between which it is drawn. */
+        readonly SearchPlan: {
+            /**
+             * @description Each setting over all folds and rows; or many settings on few rows, of which the best go on to more.
+             * @enum {string}
+             */
+            readonly method: "random" | "halving";
+            /** @description Settings that are drawn. */
+            readonly count: number;
+            /** @description Time after which no further setting is begun. */
+            readonly minutes: number;
+        };
+        /** @description Every family of the task is to be run at default settings, or searched. */
         readonly FamiliesRequest: {
             readonly foldSetId: string;
             readonly plan: components["schemas"]["SharedPlan"];
         };
-        /** @description What the trials of all families share. */
+        /** @description What the trials of all families share; the minutes of a search are those of all together. */
         readonly SharedPlan: {
             readonly features: readonly string[];
             /** @description By which the best setting is judged. */
@@ -1704,6 +1718,8 @@ export interface components {
             /** @description The column whose numbers weigh rows while a model learns; null for 1 each. */
             readonly weight: string | null;
             readonly seed: number;
+            /** @description None where every varied value is tried. */
+            readonly search?: components["schemas"]["SearchPlan"] | null;
         };
         /**
          * @description The rows that a model is looked at on.
@@ -1836,6 +1852,10 @@ export interface components {
             /** @description Place of the chosen setting. */
             readonly place: number;
             readonly model: components["schemas"]["FittedView"] | null;
+            /** @description Of a search, for each metric how much of the best setting is luck; null where nothing was searched. */
+            readonly luck?: {
+                readonly [key: string]: components["schemas"]["Luck"] | null;
+            } | null;
         };
         /** @description What a curve or grid says of one metric. Places are among the settings. */
         readonly Choice: {
@@ -2018,6 +2038,23 @@ export interface components {
                     readonly y: number;
                 }[];
             }[];
+        };
+        /** @description How much of the figure of the best setting comes from its having been chosen as the best. */
+        readonly Luck: {
+            /** @description The figure of the best setting, over all rows out of fold. */
+            readonly seen: number;
+            /** @description What a setting that is chosen so gives on rows that had no say in the choice. */
+            readonly expected: number;
+            /** @description By how much `seen` is better than `expected`. */
+            readonly luck: number;
+            /** @description How much better than the setting begun with, on rows that had no say, with the middle 95 % of the samples. */
+            readonly lead: {
+                readonly mean: number;
+                readonly low: number;
+                readonly high: number;
+            } | null;
+            /** @description Settings that were chosen among. */
+            readonly settings: number;
         };
         readonly TrialEvidence: components["schemas"]["Evidence"];
         /** @description What predictions of rows say of a model. */
@@ -2298,7 +2335,7 @@ export interface components {
             readonly mean: number | null;
             /** @description Standard error over the folds. */
             readonly se: number | null;
-            /** @description Whether it is worse by more than chance. Where a column says nothing, the rows as they are are one shuffle among others: the mean over the folds is compared with those of the shuffles by Student's t. At most 2.5 % false alarms among all columns together (Bonferroni; measured in docs/decisions/0044). */
+            /** @description Whether it is worse by more than chance. Where a column says nothing, the rows as they are are one shuffle among others: the mean over the folds is compared with those of the shuffles by Student's t. At most 2.5 % false alarms among all columns together (Bonferroni; measured in docs/decisions/0044). Rows of one group resemble one another, so that their own order is no shuffle like others; where rows come in groups the folds must show it as well. */
             readonly isShown: boolean;
         };
         /** @description Along which features, one or two, the model of a run is followed, and for which class. */

@@ -165,7 +165,7 @@ function atTheEnd({
 }
 
 /** Metrics may choose differently, most of all where classes are rare: shown where the other choice is worse here. */
-function disagree({
+export function disagree({
   settings,
   choices,
   metric,

@@ -22,6 +22,23 @@ describe('every family', () => {
       plans.forEach((plan) => expect(() => checkTrial(plan, { target: 'y', task }, columns)).not.toThrow());
     },
   );
+
+  it('that has settings is searched, each for its share of the minutes', () => {
+    const search = { method: 'random', count: 8, minutes: 9 } as const;
+    const plans = everyFamily('regression', { ...shared, search });
+    const kinds = plans.map(({ model }) => model.kind);
+    expect(kinds).toEqual(expect.arrayContaining(['lasso', 'tree', 'forest', 'boosting', 'network']));
+    expect(kinds).not.toContain('mean');
+    expect(kinds).not.toContain('linear');
+    const columns = [
+      { name: 'x', kind: 'number' },
+      { name: 'y', kind: 'number' },
+    ] as const;
+    for (const plan of plans) {
+      expect(plan.search).toEqual({ ...search, minutes: 9 / plans.length });
+      expect(() => checkTrial(plan, { target: 'y', task: 'regression' }, columns)).not.toThrow();
+    }
+  });
 });
 
 describe('families at default settings', () => {

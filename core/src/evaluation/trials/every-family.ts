@@ -2,20 +2,29 @@ import type { Metric } from '../../metrics/metric.js';
 import type { Task } from '../../data/table/roles.js';
 import { at } from '../../foundation/numbers.js';
 import { modelFamiliesFor, modelFamilyOf, modelOf } from '../../models/registry.js';
-import type { TrialPlan } from './plan.js';
+import { MOST_SEARCHED, type TrialPlan } from './plan.js';
 import { gainOver } from './verdict-tests.js';
 
-/** What the trials of all families share. */
-export type SharedPlan = Pick<TrialPlan, 'features' | 'metric' | 'weight' | 'seed'>;
+/** What the trials of all families share; the minutes of a search are those of all together. */
+export type SharedPlan = Pick<TrialPlan, 'features' | 'metric' | 'weight' | 'seed' | 'search'>;
 
-/** A trial of every family of a task at default settings. */
-export const everyFamily = (task: Task, shared: SharedPlan): TrialPlan[] =>
-  modelFamiliesFor(task).map(({ key }) => ({
+/**
+ * A trial of every family of a task at default settings; or a search of every family that has settings, through all of them
+ * within the suggested ranges, each with its share of the minutes.
+ */
+export function everyFamily(task: Task, { search, ...shared }: SharedPlan): TrialPlan[] {
+  const families = modelFamiliesFor(task);
+  if (!search)
+    return families.map(({ key }) => ({ ...shared, model: modelOf(key), vary: [], choose: 'simplest' }));
+  const tuned = families.filter(({ hyperparameters }) => hyperparameters.length > 0);
+  return tuned.map(({ key, hyperparameters }) => ({
     ...shared,
     model: modelOf(key),
-    vary: [],
-    choose: 'simplest',
+    vary: hyperparameters.slice(0, MOST_SEARCHED).map((one) => ({ key: one.key, settings: [] })),
+    search: { ...search, minutes: search.minutes / tuned.length },
+    choose: 'best',
   }));
+}
 
 /** A family at default settings, over the folds that all of them share. */
 export interface FamilyRun {

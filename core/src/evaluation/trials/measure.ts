@@ -3,13 +3,19 @@ import type { Metric } from '../../metrics/metric.js';
 import { at } from '../../foundation/numbers.js';
 import { seededRandom, shuffle } from '../../foundation/random/random.js';
 import { judgedBy, readyFor, sampleOf, type FitRequest, type Ready } from '../../models/fitted.js';
-import type { Sample } from '../../models/contract/sample.js';
 import { predictState, sizeOf } from '../../models/predicted.js';
 import { targetRows } from '../../models/prepared/target.js';
 import { checkModel } from '../../models/registry.js';
-import type { ModelState } from '../../models/contract/state.js';
+import type { ModelState, Predicted } from '../../models/contract/state.js';
 import { trialMetrics, type Figures } from './metrics.js';
-import { curveHyperparameter, refuseMany, settingsOf, TRAINING_SHARE, type Varied } from './plan.js';
+import {
+  curveHyperparameter,
+  refuseMany,
+  settingsOf,
+  TRAINING_SHARE,
+  type TrialPlan,
+  type Varied,
+} from './plan.js';
 
 /** Figures of one model in one fold. */
 export interface FoldFigures {
@@ -38,6 +44,31 @@ export interface MeasuredFold {
 const figuresOf = (judged: Judged, metrics: readonly Metric[]): Figures =>
   Object.fromEntries(metrics.map((metric) => [metric.key, figureOf(metric, judged)]));
 
+/** Judges fitted models on the rows that they were fitted to and on others, of which the predictions are told. */
+function judgeOn({ table, target, task, test }: FoldRequest, ready: Ready) {
+  const metrics = trialMetrics(task);
+  const sample = sampleOf(ready.recipe, table, test);
+  const truth = targetRows(target, test);
+  return (state: ModelState): { figures: FoldFigures; predicted: Predicted } => {
+    const predicted = predictState(state, sample);
+    const training = judgedBy(ready.training.target, predictState(state, ready.training));
+    return {
+      figures: {
+        train: figuresOf(training, metrics),
+        test: figuresOf(judgedBy(truth, predicted), metrics),
+        size: sizeOf({ state, recipe: ready.recipe })?.count ?? null,
+      },
+      predicted,
+    };
+  };
+}
+
+/** A share of training rows, in percent: each share holds those of the smaller ones. */
+function shareOf(training: Int32Array, share: number, seed: number): Int32Array {
+  const order = shuffle(training.slice(), seededRandom(seed, 'training-share'));
+  return order.slice(0, Math.max(1, Math.round((order.length * share) / 100))).sort();
+}
+
 /**
  * Fits every setting to the training rows of a fold and judges it on them and on the held-out rows. Preparation is
  * fitted to the training rows alone.
@@ -45,34 +76,43 @@ const figuresOf = (judged: Judged, metrics: readonly Metric[]): Figures =>
  * @throws SieveError as `fitModel` throws it
  */
 export function measureFold(request: FoldRequest): MeasuredFold {
-  const { table, target, task, training: rows, test } = request;
+  const { training: rows } = request;
   const shares = request.vary.find(({ key }) => key === TRAINING_SHARE);
   if (shares) return measureShares(request, shares.settings);
-  const metrics = trialMetrics(task);
   const ready = readyFor({ ...request, rows });
-  const testSample = sampleOf(ready.recipe, table, test);
-  const testTarget = targetRows(target, test);
   const warnings = new Set(ready.recipe.warnings);
   const states = fitSettings(request, ready, (warning) => warnings.add(warning));
-  const judge = (state: ModelState, sample: Sample, of: typeof testTarget) =>
-    figuresOf(judgedBy(of, predictState(state, sample)), metrics);
-  return {
-    figures: states.map((state) => ({
-      train: judge(state, ready.training, ready.training.target),
-      test: judge(state, testSample, testTarget),
-      size: sizeOf({ state, recipe: ready.recipe })?.count ?? null,
-    })),
-    warnings: [...warnings],
-  };
+  const judge = judgeOn(request, ready);
+  return { figures: states.map((state) => judge(state).figures), warnings: [...warnings] };
+}
+
+/** One setting in a fold: its figures, and what it predicts of the held-out rows. */
+export interface MeasuredSetting {
+  readonly figures: FoldFigures;
+  readonly predicted: Predicted;
+  readonly warnings: readonly string[];
+}
+
+/**
+ * Fits one setting to a share of the training rows of a fold and judges it.
+ *
+ * @param share in percent
+ * @throws SieveError as `fitModel` throws it
+ */
+export function measureSetting(request: Omit<FoldRequest, 'vary'>, share: number): MeasuredSetting {
+  const rows = share < 100 ? shareOf(request.training, share, request.seed) : request.training;
+  const asked = { ...request, vary: [] };
+  const ready = readyFor({ ...request, rows });
+  const warnings = new Set(ready.recipe.warnings);
+  const states = fitSettings(asked, ready, (warning) => warnings.add(warning));
+  return { ...judgeOn(asked, ready)(at(states, 0)), warnings: [...warnings] };
 }
 
 /** Measures a fold on ever more of its training rows: each share holds the one before. */
 function measureShares(request: FoldRequest, shares: readonly number[]): MeasuredFold {
-  const order = shuffle(request.training.slice(), seededRandom(request.seed, 'training-share'));
   const vary = request.vary.filter(({ key }) => key !== TRAINING_SHARE);
   const parts = shares.map((share) => {
-    const count = Math.max(1, Math.round((order.length * share) / 100));
-    return measureFold({ ...request, vary, training: order.slice(0, count).sort() });
+    return measureFold({ ...request, vary, training: shareOf(request.training, share, request.seed) });
   });
   // Settings run in the order of `vary`, the last one fastest.
   const inner = settingsOf(vary).length;
@@ -116,7 +156,10 @@ function fitSettings(
  *
  * @throws SieveError `trial` where there are too many, and as `fitModel` throws it
  */
-export function settleSettings(request: FitRequest, vary: readonly Varied[]): Varied[] {
+export function settleSettings(
+  request: FitRequest,
+  { vary, search }: Pick<TrialPlan, 'vary' | 'search'>,
+): Varied[] {
   const kind = checkModel(request.model, request.task, request.table.columns);
   const settled = vary.map(({ key, settings }) => {
     if (settings.length > 0) return { key, settings };
@@ -124,7 +167,7 @@ export function settleSettings(request: FitRequest, vary: readonly Varied[]): Va
     if (hyperparameter.settings !== 'path') return { key, settings: hyperparameter.settings };
     return { key, settings: kind.path?.(readyFor(request).training, request.model.values) ?? [] };
   });
-  refuseMany(settled);
+  if (!search) refuseMany(settled);
   const isBatched = ({ key }: Varied) => Number(curveHyperparameter(kind, key).batched === true);
   return settled.sort((a, b) => isBatched(a) - isBatched(b));
 }

@@ -12,11 +12,23 @@ export interface Varied {
   readonly settings: readonly number[];
 }
 
-/** What is tried: a model on features, at one setting or along a curve, or over a grid of two. */
+/** A search through settings: of each varied one the least and the largest value say between which it is drawn. */
+export interface SearchPlan {
+  /** Each setting over all folds and rows; or many settings on few rows, of which the best go on to more. */
+  readonly method: 'random' | 'halving';
+  /** Settings that are drawn. */
+  readonly count: number;
+  /** Time after which no further setting is begun. */
+  readonly minutes: number;
+}
+
+/** What is tried: a model on features, at one setting, along a curve, over a grid, or by a search. */
 export interface TrialPlan {
   readonly model: Plan;
   readonly features: readonly string[];
   readonly vary: readonly Varied[];
+  /** None where every varied value is tried. */
+  readonly search?: SearchPlan | null;
   /** By which the best setting is judged. */
   readonly metric: string;
   /** Which setting is kept: the best, or the simplest within one standard error of it. */
@@ -43,7 +55,11 @@ export const curveHyperparameter = (kind: ModelFamily, key: string): Hyperparame
   key === TRAINING_SHARE ? SHARES : hyperparameterOf(kind, key);
 
 /** Settings that one trial may have. */
-const MOST_SETTINGS = 200;
+export const MOST_SETTINGS = 200;
+/** Settings that are varied together: two make a grid, a search draws values of more. */
+const MOST_VARIED = 2;
+export const MOST_SEARCHED = 6;
+export const MOST_MINUTES = 25;
 
 /**
  * Makes sure that a trial can be run: its model is of the task, its features are columns and not the target.
@@ -68,15 +84,31 @@ export function checkTrial(
     throw fail('features', 'A feature is chosen twice.');
   if (!trialMetrics(roles.task).some(({ key }) => key === plan.metric))
     throw fail('metric', `${plan.metric} does not judge a trial of this task.`);
-  if (plan.vary.length > 2) throw fail('vary', 'At most two settings are varied.');
-  if (plan.vary[0]?.key === plan.vary[1]?.key && plan.vary.length === 2)
-    throw fail('vary', 'Two different settings make a grid.');
+  if (plan.search) checkSearch(plan.vary, plan.search, fail);
+  else if (plan.vary.length > MOST_VARIED) throw fail('vary', 'At most two settings are varied.');
+  if (new Set(plan.vary.map(({ key }) => key)).size < plan.vary.length)
+    throw fail('vary', 'Each setting is varied once.');
   for (const { key, settings } of plan.vary) {
     curveHyperparameter(kind, key);
     checkSettings(kind, key, settings, fail);
   }
-  refuseMany(plan.vary);
+  if (!plan.search) refuseMany(plan.vary);
   return kind;
+}
+
+function checkSearch(
+  vary: readonly Varied[],
+  { count, minutes }: SearchPlan,
+  fail: (field: string, message: string) => SieveError,
+): void {
+  if (vary.length === 0) throw fail('vary', 'Name a setting that the search is to vary.');
+  if (vary.length > MOST_SEARCHED) throw fail('vary', `A search varies at most ${MOST_SEARCHED} settings.`);
+  if (vary.some(({ key }) => key === TRAINING_SHARE))
+    throw fail('vary', 'The number of training rows is no setting that a search can choose.');
+  if (!Number.isInteger(count) || count < 2 || count > MOST_SETTINGS)
+    throw fail('search', `A search draws from 2 to ${MOST_SETTINGS} settings.`);
+  if (!(minutes > 0 && minutes <= MOST_MINUTES))
+    throw fail('search', `A search takes more than 0 and at most ${MOST_MINUTES} minutes.`);
 }
 
 /** @throws SieveError `trial` where a grid or curve has too many settings; one whose values are not settled counts as one */

@@ -1,4 +1,5 @@
 import type { Metric } from '../../metrics/metric.js';
+import type { Luck } from '../search/luck.js';
 import type { Choice } from './summary.js';
 import type { SettingSummary } from './setting-summary.js';
 
@@ -39,6 +40,8 @@ export interface Run {
   readonly grouping: GroupingPair | null;
   /** Runs that were tried on these folds. */
   readonly tried: number;
+  /** Of a search: how much of the best setting's figure is luck, where that is known. None where every value was tried. */
+  readonly search?: { readonly luck: Luck | null } | null;
   /** Whether the run is itself a baseline. */
   readonly isBaseline: boolean;
 }

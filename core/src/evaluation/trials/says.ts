@@ -5,6 +5,7 @@ import { metricNamed } from '../../metrics/registry.js';
 import { at } from '../../foundation/numbers.js';
 import { curveSays } from './curve-says.js';
 import type { Run } from './run.js';
+import { searchSays } from './search-says.js';
 import { gainOver, isGain } from './verdict-tests.js';
 import { say, shown } from './wording.js';
 
@@ -15,7 +16,7 @@ import { say, shown } from './wording.js';
 export function trialSays(run: Run): Check[] {
   if (run.settings.length === 0) return [];
   return [
-    ...curveSays(run),
+    ...(run.search ? searchSays(run, run.search.luck) : curveSays(run)),
     ...foldsSay(run),
     ...baselineSays(run),
     ...majoritySays(run),

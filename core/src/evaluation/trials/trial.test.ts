@@ -59,19 +59,21 @@ describe('a fold', () => {
   it('takes the settings of a path from all training rows, so that folds share them', () => {
     const people = diabetes();
     const lasso = request(people, 'target', 'regression', 'lasso');
-    const [path] = settleSettings(lasso, [{ key: 'penalty', settings: [] }]);
+    const [path] = settleSettings(lasso, { vary: [{ key: 'penalty', settings: [] }] });
     expect(path?.settings).toHaveLength(100);
     expect(path?.settings[0]).toBeCloseTo(45.16003, 4);
-    expect(settleSettings(asked, [{ key: 'depth', settings: [] }])[0]?.settings).toHaveLength(20);
+    expect(settleSettings(asked, { vary: [{ key: 'depth', settings: [] }] })[0]?.settings).toHaveLength(20);
   });
 
   it('of a grid runs fastest along the setting that a family fits together, and gives what single fits give', () => {
     const people = diabetes();
     const net = request(people, 'target', 'regression', 'elastic-net');
-    const vary = settleSettings(net, [
-      { key: 'penalty', settings: [1, 10] },
-      { key: 'mixing', settings: [0.2, 0.9] },
-    ]);
+    const vary = settleSettings(net, {
+      vary: [
+        { key: 'penalty', settings: [1, 10] },
+        { key: 'mixing', settings: [0.2, 0.9] },
+      ],
+    });
     expect(vary.map(({ key }) => key)).toEqual(['mixing', 'penalty']);
     const halves = {
       training: net.rows.filter((row) => row % 2 === 0),
@@ -128,7 +130,7 @@ describe('a plan', () => {
           { key: 'depth', settings: [] },
         ],
       },
-      'Two different settings',
+      'Each setting is varied once',
     ],
     [{ model: modelOf('mean') }, 'does not predict for this task'],
   ])('%j is refused', (more, words) => {

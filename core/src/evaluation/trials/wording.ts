@@ -8,14 +8,14 @@ export const shown = (value: number | null): string => (value === null ? '–' :
 export const say = (id: string, outcome: Outcome, message: string, measured: string): Check =>
   check(id, outcome, message, { measured });
 
-/** "depth 4", "penalty 0.021 and mixing 0.5". */
-export const settingText = (
+/** "depth 4", "penalty 0.021 and mixing 0.5", "depth 4, rounds 20 and penalty 1". */
+export function settingText(
   values: Readonly<Record<string, number>>,
   labels: Readonly<Record<string, string>>,
-): string =>
-  Object.entries(values)
-    .map(([key, value]) => `${labels[key] ?? key} ${shown(value)}`)
-    .join(' and ');
+): string {
+  const parts = Object.entries(values).map(([key, value]) => `${labels[key] ?? key} ${shown(value)}`);
+  return [parts.slice(0, -1).join(', '), ...parts.slice(-1)].filter((part) => part !== '').join(' and ');
+}
 
 export const meanText = (settings: readonly SettingSummary[], place: number, { key }: Metric): string => {
   const summary = at(settings, place).metrics[key];

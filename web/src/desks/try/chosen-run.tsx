@@ -14,6 +14,7 @@ import { CaseView } from './model/case-view.js';
 import { CurveView } from './curve/curve-view.js';
 import { EvidenceView } from './evidence/evidence-view.js';
 import { ModelView } from './model/model-view.js';
+import { SearchView } from './search/search-view.js';
 
 const VIEWS = [
   { key: 'curve', text: 'Curve' },
@@ -49,7 +50,7 @@ export function ChosenRun({ id, runs }: { id: string; runs: readonly Schemas['Tr
                     color={key === view ? 'ink' : 'accent'}
                     aria-current={key === view ? 'page' : undefined}
                   >
-                    {text}
+                    {key === 'curve' && data.plan.search ? 'Search' : text}
                   </Text>
                 </TextAction>
               ))}
@@ -59,7 +60,13 @@ export function ChosenRun({ id, runs }: { id: string; runs: readonly Schemas['Tr
                 ≈ {warning}
               </Text>
             ))}
-            {view === 'curve' ? <CurveView trial={data} /> : null}
+            {view === 'curve' ? (
+              data.plan.search ? (
+                <SearchView trial={data} />
+              ) : (
+                <CurveView trial={data} />
+              )
+            ) : null}
             {view === 'model' ? <ModelView trial={data} /> : null}
             {view === 'columns' ? <ColumnsView trial={data} /> : null}
             {view === 'errors' ? <EvidenceView trial={data} /> : null}

@@ -2,7 +2,7 @@ import { Flex, Text } from '@chakra-ui/react';
 import type { Roles } from '@modest-sieve/core/data';
 import { metricNamed } from '@modest-sieve/core/metrics';
 import { BASELINES, modelFamilyOf } from '@modest-sieve/core/models';
-import { trialSays } from '@modest-sieve/core/evaluation';
+import { trialSays, type SearchPlan } from '@modest-sieve/core/evaluation';
 import { send, useAnswer, type Schemas } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
 import { Action, TextAction } from '../../kit/form/action.js';
@@ -16,6 +16,9 @@ import { useDataSet } from '../use-data-set.js';
 import { draftOf, planOf, possibleFeatures, settingLabels, settingLimits, type TrialDraft } from './draft.js';
 import { TrialSentence } from './trial-sentence.js';
 import { Reference } from './reference.js';
+
+/** A search of every family where the sentence has none of its own. */
+const SEARCH_OF_ALL = { method: 'random', count: 20, minutes: 10 } as const;
 
 /** What is to be tried, and what the chosen run says. */
 export function Decision({
@@ -51,13 +54,13 @@ export function Decision({
       );
       change({ run: id, view: '' });
     });
-  const runEvery = () =>
+  const runEvery = (search: SearchPlan | null) =>
     doing.run(async () => {
       if (typeof plan === 'string') return;
       const { features, metric, weight, seed } = plan;
       await send('post', address('/data-sets/{dataSet}/trials/families', { dataSet: dataSet.address }), {
         foldSetId: foldSet.id,
-        plan: { features, metric, weight, seed },
+        plan: { features, metric, weight, seed, search },
       });
     });
   return (
@@ -69,11 +72,12 @@ export function Decision({
         onChange={onChange}
         onFolds={(folds) => change({ folds, run: '', beside: '' })}
       />
-      <Flex gap={3} mt={4} align="center">
+      <Flex gap={3} mt={4} align="center" wrap="wrap">
         <Action busy={doing.busy} disabled={typeof plan === 'string'} onClick={run}>
           Run
         </Action>
-        <TextAction onClick={runEvery}>Run every family at default settings</TextAction>
+        <TextAction onClick={() => runEvery(null)}>Run every family at default settings</TextAction>
+        <TextAction onClick={() => runEvery(draft.search ?? SEARCH_OF_ALL)}>Search every family</TextAction>
         {foldSet.splitId === null ? (
           <Text fontSize="13px" color="quiet">
             These folds are of all rows: nothing is held out.
@@ -123,7 +127,7 @@ function WhatItSays({
         {kind.title}, {metric.name}. <TextAction onClick={onTakeUp}>Use these settings</TextAction>
       </Text>
       <Answer of={trial} what="the run">
-        {({ settings, choices, place, result }) => (
+        {({ settings, choices, place, result, luck = null }) => (
           <CheckList
             label="What the run shows"
             checks={trialSays({
@@ -142,6 +146,7 @@ function WhatItSays({
                   .filter(({ plan }) => plan.model.kind === 'most-frequent')
                   .flatMap((one) => overFolds(one, 'accuracy'))[0] ?? null,
               grouping: groupingOf(run, runs, dataSet.foldSets, key),
+              search: run.plan.search ? { luck: luck?.[key] ?? null } : null,
               isBaseline: BASELINES.includes(kind.key),
             })}
           />

@@ -1,16 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
 import { modelOf, modelFamilyOf } from '@modest-sieve/core/models';
 import { TRAINING_SHARE } from '@modest-sieve/core/evaluation';
-import {
-  curvesOf,
-  draftIn,
-  draftOf,
-  planOf,
-  runDetail,
-  settingsIn,
-  tunedDraft,
-  type TrialDraft,
-} from './draft.js';
+import { curvesOf, draftIn, draftOf, planOf, runDetail, tunedDraft, type TrialDraft } from './draft.js';
+import { rangeIn, settingsIn } from './typed-values.js';
 
 describe('values as they are typed', () => {
   it.each([
@@ -40,10 +32,30 @@ describe('values as they are typed', () => {
   });
 });
 
+describe('a range as it is typed', () => {
+  it.each([
+    ['', []],
+    ['1 to 1000', [1, 1000]],
+    ['0.01 to 10', [0.01, 10]],
+    ['3, 1, 2', [3, 1, 2]],
+  ])('“%s” is %j', (text, values) => {
+    expect(rangeIn(text)).toEqual(values);
+  });
+
+  it.each([
+    ['1 to many', 'no range'],
+    ['9 to 3', 'has no values'],
+    ['wide', 'no number'],
+  ])('“%s” is told what is wrong', (text, words) => {
+    expect(rangeIn(text)).toContain(words);
+  });
+});
+
 const draft: TrialDraft = {
   model: modelOf('tree'),
   without: ['apiary'],
   vary: [{ key: 'depth', text: '1 to 3' }],
+  search: null,
   metric: 'accuracy',
   choose: 'best',
   weight: '',

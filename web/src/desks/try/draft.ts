@@ -6,9 +6,11 @@ import {
   curveHyperparameter,
   TRAINING_SHARE,
   trialMetrics,
+  type SearchPlan,
   type TrialPlan,
 } from '@modest-sieve/core/evaluation';
 import type { Schemas } from '../../api/client.js';
+import { rangeIn, settingsIn } from './typed-values.js';
 
 /** A trial as its sentence holds it: what may be typed need not be a plan yet. */
 export interface TrialDraft {
@@ -17,6 +19,8 @@ export interface TrialDraft {
   readonly without: readonly string[];
   /** At most two settings, and the values as they are typed. */
   readonly vary: readonly { readonly key: string; readonly text: string }[];
+  /** Null where every value is tried. */
+  readonly search: SearchPlan | null;
   readonly metric: string;
   readonly choose: TrialPlan['choose'];
   readonly weight: string;
@@ -36,6 +40,7 @@ export function firstDraft(roles: Roles): TrialDraft {
     model: newPlan(kind ?? modelFamilyOf({ kind: 'tree' }), []),
     without: roles.group === null ? [] : [roles.group],
     vary: [],
+    search: null,
     metric: trialMetrics(roles.task)[0]?.key ?? '',
     choose: 'simplest',
     weight: roles.weight ?? '',
@@ -47,7 +52,12 @@ export function firstDraft(roles: Roles): TrialDraft {
 export function tunedDraft(draft: TrialDraft, key: string): TrialDraft {
   const kind = modelFamilyOf({ kind: key });
   const [first] = kind.hyperparameters;
-  return { ...draft, model: newPlan(kind, []), vary: first ? [{ key: first.key, text: '' }] : [] };
+  return {
+    ...draft,
+    model: newPlan(kind, []),
+    vary: first ? [{ key: first.key, text: '' }] : [],
+    search: null,
+  };
 }
 
 const isText = (value: unknown): value is string => typeof value === 'string';
@@ -60,11 +70,18 @@ const isVaried = (value: unknown): boolean =>
   isText(value.key) &&
   isText(value.text);
 
+const METHODS: readonly unknown[] = ['random', 'halving'] satisfies SearchPlan['method'][];
+
+const isSearch = (value: Partial<SearchPlan> | null | undefined): value is SearchPlan =>
+  METHODS.includes(value?.method) && typeof value?.count === 'number' && typeof value.minutes === 'number';
+
 /** The draft that an address holds; null for anything that is none. */
 export function draftIn(text: string | null, task: Task): TrialDraft | null {
   if (text === null) return null;
   try {
-    const { model, without, vary, metric, choose, weight, seed } = JSON.parse(text) as Partial<TrialDraft>;
+    const { model, without, vary, search, metric, choose, weight, seed } = JSON.parse(
+      text,
+    ) as Partial<TrialDraft>;
     const kind = modelFamiliesFor(task).find(({ key }) => key === model?.kind);
     const isWhole =
       kind !== undefined &&
@@ -82,6 +99,7 @@ export function draftIn(text: string | null, task: Task): TrialDraft | null {
       model: { kind: kind.key, values },
       without,
       vary,
+      search: isSearch(search) ? search : null,
       metric,
       choose: choose === 'best' ? 'best' : 'simplest',
       weight,
@@ -90,34 +108,6 @@ export function draftIn(text: string | null, task: Task): TrialDraft | null {
   } catch {
     return null;
   }
-}
-
-const MOST = 200;
-
-/**
- * Values as they are typed: numbers apart by commas or spaces, and runs such as "1 to 20" or "0 to 1 by 0.1".
- *
- * @returns none for an empty text; a sentence that says what is wrong
- */
-export function settingsIn(text: string): number[] | string {
-  const values: number[] = [];
-  const parts = text
-    .split(/,\s*|;\s*/)
-    .flatMap((part) => (/\bto\b/.test(part) ? [part] : part.trim().split(/\s+/)))
-    .map((part) => part.trim())
-    .filter((part) => part !== '');
-  for (const part of parts) {
-    const run = /^(\S+)\s+to\s+(\S+?)(?:\s+by\s+(\S+))?$/.exec(part);
-    const numbers = (run ? [run[1], run[2], run[3] ?? '1'] : [part]).map(Number);
-    if (numbers.some((number) => !Number.isFinite(number)))
-      return `“${part}” is no number, and no run such as 1 to 20`;
-    const [from = 0, to = from, by = 1] = numbers;
-    if (!(by > 0) || to < from) return `“${part}” has no values`;
-    const count = Math.floor((to - from) / by + 1e-9) + 1;
-    if (values.length + count > MOST) return `more than ${MOST} values`;
-    for (let i = 0; i < count; i++) values.push(Number((from + i * by).toPrecision(12)));
-  }
-  return [...new Set(values)];
 }
 
 /** The least and the largest value of each setting that is a number. */
@@ -152,7 +142,7 @@ export const curvesOf = (kind: ModelFamily): { key: string; label: string }[] =>
 export function planOf(draft: TrialDraft, features: readonly string[]): TrialPlan | string {
   const vary: { key: string; settings: number[] }[] = [];
   for (const { key, text } of draft.vary) {
-    const settings = settingsIn(text);
+    const settings = draft.search ? rangeIn(text) : settingsIn(text);
     if (typeof settings === 'string') return `${key}: ${settings}.`;
     vary.push({ key, settings });
   }
@@ -160,6 +150,7 @@ export function planOf(draft: TrialDraft, features: readonly string[]): TrialPla
     model: draft.model,
     features: features.filter((name) => !draft.without.includes(name) && name !== draft.weight),
     vary,
+    ...(draft.search && vary.length > 0 ? { search: draft.search } : {}),
     metric: draft.metric,
     choose: draft.choose,
     weight: draft.weight === '' ? null : draft.weight,
@@ -169,13 +160,14 @@ export function planOf(draft: TrialDraft, features: readonly string[]): TrialPla
 
 /** The draft of a run that was made, of the features that there could be. */
 export function draftOf(
-  { model, features, vary, metric, choose, weight, seed }: TrialPlan,
+  { model, features, vary, search = null, metric, choose, weight, seed }: TrialPlan,
   possible: readonly string[],
 ): TrialDraft {
   return {
     model,
     without: possible.filter((name) => !features.includes(name) && name !== weight),
     vary: vary.map(({ key, settings }) => ({ key, text: settings.join(', ') })),
+    search,
     metric,
     choose,
     weight: weight ?? '',
@@ -197,7 +189,8 @@ export function foldsText({ name, folds, repeats, plan }: Schemas['FoldSetInfo']
 export function runDetail({ plan, result }: Pick<Schemas['TrialInfo'], 'plan' | 'result'>): string {
   const kind = modelFamilyOf(plan.model);
   const labels = settingLabels(kind);
-  const chosen = Object.entries(result?.chosen.values ?? {});
+  const all = Object.entries(result?.chosen.values ?? {});
+  const chosen = plan.search ? all.filter(([key]) => key !== TRAINING_SHARE) : all;
   if (chosen.length === 1 && chosen[0]?.[0] === TRAINING_SHARE && result)
     return `by training size, ${result.settings} shares`;
   if (chosen.length > 0 && result)

@@ -6,10 +6,10 @@ import { useState } from 'react';
 import type { Schemas } from '../../api/client.js';
 import { TextAction } from '../../kit/form/action.js';
 import { PlanChoice, PlanNumber, PlanSentence, PlanSeveral } from '../../kit/sentence/plan-sentence.js';
-import { PlanText } from '../../kit/sentence/plan-text.js';
 import { SentenceControls } from '../../kit/sentence/sentence.js';
 import { givenColumns, useDataSet } from '../use-data-set.js';
-import { curvesOf, foldsText, possibleFeatures, settingsIn, type TrialDraft } from './draft.js';
+import { foldsText, possibleFeatures, type TrialDraft } from './draft.js';
+import { VarySentence } from './vary-sentence.js';
 
 /** Of a long sentence the part before its first semicolon, which is what most trials need. */
 const inShort = (kind: ModelFamily): ModelFamily => ({
@@ -54,7 +54,12 @@ export function TrialSentence({
               value={draft.model.kind}
               choices={modelFamiliesFor(roles.task).map(({ key, title }) => ({ value: key, text: title }))}
               onChange={(to) =>
-                onChange({ ...draft, vary: [], model: newPlan(modelFamilyOf({ kind: to }), []) })
+                onChange({
+                  ...draft,
+                  vary: [],
+                  search: null,
+                  model: newPlan(modelFamilyOf({ kind: to }), []),
+                })
               }
             />
             {isBaseline ? (
@@ -84,7 +89,7 @@ export function TrialSentence({
           </TextAction>
         </Text>
       ) : null}
-      <Curves draft={draft} kind={kind} onChange={onChange} />
+      <VarySentence draft={draft} kind={kind} folds={foldSet.folds * foldSet.repeats} onChange={onChange} />
       <Box mt={2}>
         <PlanSentence label="How it is judged">
           Judge it by{' '}
@@ -123,85 +128,5 @@ export function TrialSentence({
         </PlanSentence>
       </Box>
     </>
-  );
-}
-
-/** Settings that are varied: none, one for a curve, two for a grid. */
-function Curves({
-  draft,
-  kind,
-  onChange,
-}: {
-  draft: TrialDraft;
-  kind: ModelFamily;
-  onChange: (draft: TrialDraft) => void;
-}) {
-  const curves = curvesOf(kind);
-  const set = (place: number, to: { key: string; text: string } | null) =>
-    onChange({
-      ...draft,
-      vary: to
-        ? [...draft.vary.slice(0, place), to, ...draft.vary.slice(place + 1)]
-        : draft.vary.filter((_, i) => i !== place),
-    });
-  const places = Math.min(2, draft.vary.length + 1, curves.length);
-  return (
-    <Box mt={2}>
-      <PlanSentence label="What is varied">
-        {Array.from({ length: places }, (_, place) => {
-          const own = draft.vary[place];
-          const other = draft.vary[1 - place]?.key;
-          const wrong = own ? settingsIn(own.text) : [];
-          return (
-            <span key={place}>
-              {place === 0 ? 'Vary ' : ' and '}
-              <PlanChoice
-                label={place === 0 ? 'varied setting' : 'second varied setting'}
-                value={own?.key ?? ''}
-                choices={[
-                  { value: '', text: place === 0 ? 'nothing' : 'nothing else' },
-                  ...curves
-                    .filter(({ key }) => key !== other)
-                    .map(({ key, label }) => ({ value: key, text: label })),
-                ]}
-                onChange={(key) => set(place, key === '' ? null : { key, text: '' })}
-              />
-              {own ? (
-                <>
-                  {' over '}
-                  <PlanText
-                    label={place === 0 ? 'values that are tried' : 'second values that are tried'}
-                    value={own.text}
-                    none="the suggested values"
-                    onChange={(text) => set(place, { ...own, text })}
-                  />
-                  {typeof wrong === 'string' ? (
-                    <Text as="span" role="alert" fontFamily="body" fontSize="13px" color="fails">
-                      {' '}
-                      ({wrong})
-                    </Text>
-                  ) : null}
-                </>
-              ) : null}
-            </span>
-          );
-        })}
-        {draft.vary.length > 0 ? (
-          <>
-            , and keep{' '}
-            <PlanChoice
-              label="setting that is used"
-              value={draft.choose}
-              choices={[
-                { value: 'simplest', text: 'the simplest within one standard error' },
-                { value: 'best', text: 'the best' },
-              ]}
-              onChange={(choose) => onChange({ ...draft, choose: choose === 'best' ? 'best' : 'simplest' })}
-            />
-          </>
-        ) : null}
-        .
-      </PlanSentence>
-    </Box>
   );
 }

@@ -94,7 +94,10 @@ export function ImportanceView({ trial }: { trial: Schemas['TrialDetail'] }) {
         In every fold a column’s values go to other rows, ten times or more, and the rows that the model has
         not seen are predicted again: how much worse {name} is then, mean over the folds. Columns that say the
         same as others seem worth little each. “Not shown” means: no worse than by chance, with 2.5 % false
-        alarms among all columns.
+        alarms among all columns
+        {dataSet.roles?.group
+          ? `; rows of one ${dataSet.roles.group} resemble one another, so the folds must show it too.`
+          : '.'}
       </Box>
     </>
   );

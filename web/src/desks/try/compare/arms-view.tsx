@@ -10,7 +10,7 @@ import { usePreview, Waiting } from '../../../kit/answer/preview.js';
 import { ErrorMessage } from '../../../kit/layout/error-message.js';
 import { Cell, Ruled } from '../../../kit/table/table.js';
 import { useDataSet } from '../../use-data-set.js';
-import { settingsIn } from '../draft.js';
+import { settingsIn } from '../typed-values.js';
 
 /** What weight on a subgroup does to it and to the rest: all rows alike, the subgroup counting more, the subgroup alone. */
 export function ArmsView({ trial }: { trial: Schemas['TrialDetail'] }) {

@@ -1,0 +1,99 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { setStage, type Stage } from './program.js';
+import { coloniesAtTry, runsOf } from './runs.js';
+import type { Someone } from './someone.js';
+
+/** The lesson on tuning at Try: a search through several settings, and how much of its best is luck. */
+
+let stage: Stage;
+let ada: Someone;
+
+beforeAll(async () => {
+  stage = await setStage();
+  ada = stage.instructor;
+  await coloniesAtTry(ada, 'Tuning');
+});
+afterAll(() => stage.end());
+
+const settings = () =>
+  ada.page.$$eval('[data-setting]', (rows) =>
+    rows.map((row) => Array.from(row.querySelectorAll('td'), (cell) => cell.innerText.trim())),
+  );
+
+describe('the lesson on tuning', () => {
+  it('says how many fits a search takes before it begins', async () => {
+    await ada.press('Run');
+    await ada.find('[data-run="most-frequent"]');
+    await ada.choose('model', 'tree');
+    await ada.choose('varied setting', 'depth');
+    await ada.choose('how values are tried', 'random');
+    await ada.enter('settings that are drawn', '12');
+    await ada.see('At most 60 fits to folds');
+    await ada.choose('how values are tried', 'halving');
+    await ada.see('At most 100 fits to folds');
+    await ada.choose('how values are tried', 'random');
+    await ada.press('Vary every setting');
+    await ada.find('select[aria-label="third varied setting"]');
+  });
+
+  it('says at once what is wrong with a range', async () => {
+    await ada.fill('values that are tried', '9 to 3');
+    await ada.see('“9 to 3” has no values');
+    await ada.fill('values that are tried', '1 to 12');
+    await ada.see('At most 60 fits to folds');
+  });
+
+  it('shows every setting that was drawn, the best as threads, and the one it began with', async () => {
+    await ada.choose('setting that is used', 'best');
+    await ada.press('Run');
+    await ada.see('A search of 12 settings');
+    await ada.find('svg[aria-label="12 settings by depth and area under the ROC curve"]');
+    await ada.find('svg[aria-label^="The best 12 settings, a thread each through depth"]');
+    const rows = await settings();
+    expect(rows.some(([rank]) => rank?.endsWith('begun with'))).toBe(true);
+    const means = rows.map((cells) => Number(cells.at(-3)));
+    expect(means).toEqual([...means].sort((a, b) => b - a));
+    await ada.press('All 12');
+    expect(await settings()).toHaveLength(12);
+    const depths = (await settings())
+      .filter(([rank]) => !rank?.endsWith('begun with'))
+      .map((cells) => Number(cells[1]));
+    expect(Math.max(...depths)).toBeLessThanOrEqual(12);
+    expect(ada.complaints).toEqual([]);
+  });
+
+  it('says how much of the best is luck, and that it does better than a tree that grows as deep as it goes', async () => {
+    await ada.see('of the best area under the ROC curve is luck');
+    await ada.see('Better than the setting that the search began with');
+    expect(ada.complaints).toEqual([]);
+  });
+
+  it('sets two settings against each other', async () => {
+    await ada.choose('setting up', 'rows_per_leaf');
+    await ada.find('svg[aria-label="12 settings by depth and rows in a leaf"]');
+    await ada.see('The larger the dot, the better the area under the ROC curve');
+  });
+
+  it('keeps the search in the address, over a reload', async () => {
+    await ada.open(ada.path + (await ada.page.evaluate(() => location.search)));
+    await ada.see('At most 60 fits to folds');
+    await ada.see('A search of 12 settings');
+  });
+
+  it('searches every family that has settings', async () => {
+    await ada.enter('settings that are drawn', '2');
+    await ada.see('At most 10 fits to folds');
+    await ada.press('Search every family');
+    await ada.page.waitForFunction(
+      () =>
+        ['lasso', 'forest', 'boosting', 'vector-machine', 'network'].every((kind) =>
+          [...document.querySelectorAll(`[data-run="${kind}"]`)].some((row) =>
+            row.textContent.includes('of 2'),
+          ),
+        ),
+      { timeout: 90_000 },
+    );
+    expect((await runsOf(ada)).filter(({ kind }) => kind === 'linear')).toEqual([]);
+    expect(ada.complaints).toEqual([]);
+  });
+});
