@@ -54,4 +54,30 @@ describe('the features of a run', () => {
     expect((await dependence([])).status).toBe(400);
     expect((await dependence([first, second, 'x'])).status).toBe(400);
   });
+
+  it('are screened one by one, and the model is judged after screening inside and outside the folds', async () => {
+    const screening = (more: object = {}) =>
+      at.ada.call<Schemas['ColumnScreening']>('POST', `${at.dataSet}/trials/${id}/screening`, {
+        by: 'chi-square',
+        keep: 1,
+        metric: 'accuracy',
+        ...more,
+      });
+    const { status, body } = await screening();
+    expect(status).toBe(200);
+    expect(body.columns.map(({ column }) => column)[0]).toBe('weight');
+    expect(body.columns[0]?.q).toBeLessThan(0.001);
+    expect(body.columns[0]?.statistic).toBeGreaterThan(body.columns[0]?.shuffled ?? Infinity);
+    expect(body.leak.kept).toEqual([{ column: 'weight', folds: 4 }]);
+    expect(body.leak.inside).toEqual(body.leak.outside);
+    expect(body.leak.inside.mean).toBeGreaterThan(0.7);
+    // Held-out rows take no part: columns by the 144 training rows, the same as asked again.
+    expect((await screening()).body).toEqual(body);
+    expect((await screening({ by: 'luck' })).status).toBe(400);
+    expect((await screening({ keep: 0 })).status).toBe(400);
+    expect(await screening({ metric: 'rmse' })).toMatchObject({
+      status: 422,
+      body: { place: { field: 'metric' } },
+    });
+  });
 });

@@ -20,6 +20,11 @@ export { influence } from './diagnostics/influence.js';
 export { inflationSays, residualsSay } from './diagnostics/says.js';
 export { varianceInflation } from './diagnostics/vif.js';
 
+// Screening of columns.
+export { screeningLeak, type ScreeningLeak } from './screening/inside-outside.js';
+export { screenColumns, type ScreenedColumn } from './screening/screen.js';
+export { SCREENS, type ScreenBy } from './screening/statistics.js';
+
 // Search through settings.
 export { drawSettings, type Setting } from './search/draw.js';
 export { luckOf, type Luck } from './search/luck.js';

@@ -20,6 +20,9 @@ import type {
   Luck,
   OneCase,
   PermutationImportance,
+  ScreenBy,
+  ScreenedColumn,
+  ScreeningLeak,
   SettingSummary,
   SharedPlan,
   TrialPlan,
@@ -156,6 +159,19 @@ export interface DependenceRequest {
 }
 /** What the model of a run predicts along one feature, or two. */
 export type ColumnDependence = Dependence;
+
+/** How the features of a run are screened, and how many of them a model keeps. */
+export interface ScreeningRequest {
+  readonly by: ScreenBy;
+  readonly keep: number;
+  readonly metric: string;
+}
+/** The features of a run, each beside the target by itself, and its model after screening inside and outside the folds. */
+export interface ColumnScreening {
+  /** On the training rows, the strongest first. */
+  readonly columns: readonly ScreenedColumn[];
+  readonly leak: ScreeningLeak;
+}
 
 /** Whether a trial is offered to exercises. */
 export interface ReferenceRequest {

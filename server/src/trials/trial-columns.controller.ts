@@ -1,6 +1,25 @@
 import { Body, Controller, Param, ParseUUIDPipe, Post } from '@nestjs/common';
-import { ArrayMaxSize, ArrayMinSize, IsArray, IsOptional, IsString, MaxLength } from 'class-validator';
-import type { ColumnDependence, ColumnImportance, DependenceRequest, ImportanceRequest } from '../api/api.js';
+import { SCREENS, type ScreenBy } from '@modest-sieve/core/evaluation';
+import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsArray,
+  IsIn,
+  IsInt,
+  IsOptional,
+  IsString,
+  Max,
+  MaxLength,
+  Min,
+} from 'class-validator';
+import type {
+  ColumnDependence,
+  ColumnImportance,
+  ColumnScreening,
+  DependenceRequest,
+  ImportanceRequest,
+  ScreeningRequest,
+} from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
 import { DataSetPipe } from '../store/version-address.js';
@@ -13,6 +32,12 @@ export class ImportanceBody implements ImportanceRequest {
 export class DependenceBody implements DependenceRequest {
   @IsArray() @ArrayMinSize(1) @ArrayMaxSize(2) @IsString({ each: true }) columns: string[];
   @IsOptional() @IsString() @MaxLength(1000) label: string | null = null;
+}
+
+export class ScreeningBody implements ScreeningRequest {
+  @IsIn(SCREENS) by: ScreenBy;
+  @IsInt() @Min(1) @Max(5000) keep: number;
+  @IsString() @MaxLength(100) metric: string;
 }
 
 /** What the features of a run do in its model. */
@@ -40,5 +65,16 @@ export class TrialColumnsController {
     @Body() { columns, label }: DependenceBody,
   ): Promise<ColumnDependence> {
     return this.columns.dependence(caller, dataSet, trial, { columns, label });
+  }
+
+  @Post(':trial/screening')
+  @Route('instructor', { takes: 'ScreeningRequest', answers: 'ColumnScreening' })
+  screening(
+    @Calling() caller: Caller,
+    @Param('dataSet', DataSetPipe) dataSet: string,
+    @Param('trial', ParseUUIDPipe) trial: string,
+    @Body() { by, keep, metric }: ScreeningBody,
+  ): Promise<ColumnScreening> {
+    return this.columns.screening(caller, dataSet, trial, { by, keep, metric });
   }
 }

@@ -1,5 +1,6 @@
 import type { Dependence, PermutationImportance } from '@modest-sieve/core/evaluation';
 import { Injectable } from '@nestjs/common';
+import type { ColumnScreening, ScreeningRequest } from '../api/api.js';
 import type { Caller } from '../platform/access/access.js';
 import { Compute, within } from '../platform/compute/compute.service.js';
 import { fetchMaterial } from './material.js';
@@ -36,6 +37,17 @@ export class TrialColumns {
   ): Promise<Dependence> {
     const asked = { ...(await this.fetch(caller, dataSetId, id)), columns, label };
     return this.compute.run(TRIAL_COLUMN_TASKS.columnDependence, asked, within(caller, SECONDS));
+  }
+
+  /** The features beside the target, and the model after screening inside and outside the folds. */
+  async screening(
+    caller: Caller,
+    dataSetId: string,
+    id: string,
+    screening: ScreeningRequest,
+  ): Promise<ColumnScreening> {
+    const asked = { ...(await this.fetch(caller, dataSetId, id)), screening };
+    return this.compute.run(TRIAL_COLUMN_TASKS.columnScreening, asked, within(caller, SECONDS));
   }
 
   private async fetch(caller: Caller, dataSetId: string, id: string) {

@@ -1,12 +1,16 @@
 import { SieveError } from '@modest-sieve/core/foundation';
+import type { Metric } from '@modest-sieve/core/metrics';
 import { readFitted } from '@modest-sieve/core/models';
 import {
   dependenceOf,
   permutationImportance,
+  screenColumns,
+  screeningLeak,
   trialMetrics,
   type Dependence,
   type PermutationImportance,
 } from '@modest-sieve/core/evaluation';
+import type { ColumnScreening, ScreeningRequest } from '../api/api.js';
 import { tasks } from '../platform/compute/task.js';
 import { chosenSetting, opened, type TrialMaterial } from './trial-material.js';
 
@@ -17,9 +21,7 @@ export const TRIAL_COLUMN_TASKS = tasks('trials', {
     metric: key,
     ...material
   }: TrialMaterial & { fitted: string; metric: string }): PermutationImportance[] {
-    const metric = trialMetrics(material.roles.task).find((one) => one.key === key);
-    if (!metric)
-      throw new SieveError('trial', `${key} does not judge a trial of this task.`, { field: 'metric' });
+    const metric = metricOf(material, key);
     const { request, folds } = chosenSetting(material, fitted);
     return permutationImportance(request, folds, metric, material.roles.group !== null);
   },
@@ -33,4 +35,24 @@ export const TRIAL_COLUMN_TASKS = tasks('trials', {
     const { table, request } = opened(material);
     return dependenceOf(readFitted(fitted), table, request.rows, columns, label, request.seed);
   },
+
+  /** The columns on the rows of the folds, and what screening outside the folds pretends. */
+  columnScreening({
+    fitted,
+    screening: { by, keep, metric: key },
+    ...material
+  }: TrialMaterial & { fitted: string; screening: ScreeningRequest }): ColumnScreening {
+    const { request, folds } = chosenSetting(material, fitted);
+    return {
+      columns: screenColumns({ ...request, by }, request.seed),
+      leak: screeningLeak(request, folds, { by, keep }, metricOf(material, key)),
+    };
+  },
 });
+
+/** @throws SieveError `trial` */
+function metricOf({ roles }: TrialMaterial, key: string): Metric {
+  const metric = trialMetrics(roles.task).find((one) => one.key === key);
+  if (metric) return metric;
+  throw new SieveError('trial', `${key} does not judge a trial of this task.`, { field: 'metric' });
+}

@@ -28,6 +28,7 @@ export interface Schemas {
   ArmInfo: Api.ArmInfo;
   ColumnImportance: Api.ColumnImportance;
   ColumnDependence: Api.ColumnDependence;
+  ColumnScreening: Api.ColumnScreening;
   ReferenceRun: Api.ReferenceRun;
   FoldAnswer: Api.FoldAnswer;
   FileRules: Api.FileRules;

@@ -1028,6 +1028,22 @@ export interface paths {
         readonly patch?: never;
         readonly trace?: never;
     };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}/screening": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["TrialColumnsController_screening"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
     readonly "/api/v1/courses/{course}/splits/{split}/references": {
         readonly parameters: {
             readonly query?: never;
@@ -2371,6 +2387,55 @@ export interface components {
             /** @constant */
             readonly kind: "category";
             readonly values: readonly string[];
+        };
+        /** @description How the features of a run are screened, and how many of them a model keeps. */
+        readonly ScreeningRequest: {
+            readonly by: components["schemas"]["ScreenBy"];
+            readonly keep: number;
+            readonly metric: string;
+        };
+        /** @enum {string} */
+        readonly ScreenBy: "anova" | "chi-square" | "mutual-information";
+        /** @description The features of a run, each beside the target by itself, and its model after screening inside and outside the folds. */
+        readonly ColumnScreening: {
+            /** @description On the training rows, the strongest first. */
+            readonly columns: readonly components["schemas"]["ScreenedColumn"][];
+            readonly leak: components["schemas"]["ScreeningLeak"];
+        };
+        /** @description A column beside the target. */
+        readonly ScreenedColumn: {
+            readonly column: string;
+            /** @description Null where it has none: a column that does not vary, or classes by an analysis of variance. */
+            readonly statistic: number | null;
+            readonly p: number | null;
+            /** @description The least false discovery rate at which the column is among those that are named (Benjamini and Hochberg, 1995). */
+            readonly q: number | null;
+            /** @description What 95 % of shuffled targets stay below. */
+            readonly shuffled: number | null;
+        };
+        /** @description The leak of screening outside the folds. */
+        readonly ScreeningLeak: {
+            readonly inside: components["schemas"]["ScreenedFigure"];
+            readonly outside: components["schemas"]["ScreenedFigure"];
+            /** @description The same with targets that were shuffled, where there is nothing to be found. */
+            readonly shuffled: components["schemas"]["InsideOutside"];
+            /** @description In how many folds each column was kept; of those that were kept in one at least, the most frequent first. */
+            readonly kept: readonly {
+                readonly column: string;
+                readonly folds: number;
+            }[];
+            readonly folds: number;
+        };
+        /** @description One model after two screenings: by the training rows of each fold, and by all rows beforehand. */
+        readonly InsideOutside: {
+            readonly inside: components["schemas"]["ScreenedFigure"];
+            readonly outside: components["schemas"]["ScreenedFigure"];
+        };
+        /** @description A metric over the folds; none, with the reason, where it is undefined. */
+        readonly ScreenedFigure: {
+            readonly mean: number | null;
+            readonly se: number | null;
+            readonly reason: string | null;
         };
         /** @description Whether a trial is offered to exercises. */
         readonly ReferenceRequest: {
@@ -6712,6 +6777,40 @@ export interface operations {
                 };
                 content: {
                     readonly "application/json": components["schemas"]["ColumnDependence"];
+                };
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly TrialColumnsController_screening: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly dataSet: string;
+                readonly trial: string;
+            };
+            readonly cookie?: never;
+        };
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["ScreeningRequest"];
+            };
+        };
+        readonly responses: {
+            readonly 200: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ColumnScreening"];
                 };
             };
             readonly default: {

@@ -167,7 +167,8 @@ export function settleSettings(
     if (hyperparameter.settings !== 'path') return { key, settings: hyperparameter.settings };
     return { key, settings: kind.path?.(readyFor(request).training, request.model.values) ?? [] };
   });
-  if (!search) refuseMany(settled);
+  if (search) return settled;
+  refuseMany(settled);
   const isBatched = ({ key }: Varied) => Number(curveHyperparameter(kind, key).batched === true);
   return settled.sort((a, b) => isBatched(a) - isBatched(b));
 }

@@ -32,9 +32,11 @@ interface ApiTypes {
   ArmInfo: Api.ArmInfo;
   ColumnDependence: Api.ColumnDependence;
   ColumnImportance: Api.ColumnImportance;
+  ColumnScreening: Api.ColumnScreening;
   DependenceRequest: Api.DependenceRequest;
   FamiliesRequest: Api.FamiliesRequest;
   ImportanceRequest: Api.ImportanceRequest;
+  ScreeningRequest: Api.ScreeningRequest;
   ReferenceRun: Api.ReferenceRun;
   ExerciseSummary: Api.ExerciseSummary;
   ExerciseDetail: Api.ExerciseDetail;

@@ -1,4 +1,5 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
+import { BASELINES } from '@modest-sieve/core/models';
 import { send, useAnswer, type Schemas } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
 import { TextAction } from '../../kit/form/action.js';
@@ -8,6 +9,7 @@ import { useAddressed } from '../../kit/layout/use-address.js';
 import { useAction } from '../../kit/form/use-action.js';
 import { useDataSet } from '../use-data-set.js';
 import { ColumnsView } from './columns/columns-view.js';
+import { ScreeningView } from './columns/screening-view.js';
 import { ArmsView } from './compare/arms-view.js';
 import { BesideView } from './compare/beside-view.js';
 import { CaseView } from './model/case-view.js';
@@ -20,6 +22,7 @@ const VIEWS = [
   { key: 'curve', text: 'Curve' },
   { key: 'model', text: 'Model' },
   { key: 'columns', text: 'Columns' },
+  { key: 'screening', text: 'Screening' },
   { key: 'errors', text: 'Errors' },
   { key: 'beside', text: 'Compare' },
   { key: 'weight', text: 'Weight on a subgroup' },
@@ -38,7 +41,11 @@ export function ChosenRun({ id, runs }: { id: string; runs: readonly Schemas['Tr
     <Answer of={trial} what="the run">
       {(data) => {
         if (data.state !== 'done') return <Unfinished trial={data} />;
-        const views = VIEWS.filter(({ key }) => key !== 'curve' || data.vary.length > 0);
+        const views = VIEWS.filter(
+          ({ key }) =>
+            (key !== 'curve' || data.vary.length > 0) &&
+            (key !== 'screening' || !BASELINES.includes(data.plan.model.kind)),
+        );
         const view = views.find(({ key }) => key === search.get('view'))?.key ?? views[0]?.key;
         return (
           <Box mt={4}>
@@ -69,6 +76,7 @@ export function ChosenRun({ id, runs }: { id: string; runs: readonly Schemas['Tr
             ) : null}
             {view === 'model' ? <ModelView trial={data} /> : null}
             {view === 'columns' ? <ColumnsView trial={data} /> : null}
+            {view === 'screening' ? <ScreeningView trial={data} /> : null}
             {view === 'errors' ? <EvidenceView trial={data} /> : null}
             {view === 'beside' ? (
               <BesideView

@@ -1,0 +1,113 @@
+import { SieveError } from '../../foundation/errors.js';
+import { at } from '../../foundation/numbers.js';
+import { seededRandom, shuffle } from '../../foundation/random/random.js';
+import { figureOf } from '../../metrics/judged.js';
+import type { Metric } from '../../metrics/metric.js';
+import { fitModel, judgedBy, predictRows, type FitRequest } from '../../models/fitted.js';
+import { targetRows, type Target } from '../../models/prepared/target.js';
+import { summariseFolds } from '../comparison/over-folds.js';
+import { screenedFeatures } from './screen.js';
+import type { ScreenBy } from './statistics.js';
+
+/** A fold: its training rows and those that it holds back. */
+interface Fold {
+  readonly training: Int32Array;
+  readonly test: Int32Array;
+}
+
+/** A metric over the folds; none, with the reason, where it is undefined. */
+export interface ScreenedFigure {
+  readonly mean: number | null;
+  readonly se: number | null;
+  readonly reason: string | null;
+}
+
+/** One model after two screenings: by the training rows of each fold, and by all rows beforehand. */
+export interface InsideOutside {
+  readonly inside: ScreenedFigure;
+  readonly outside: ScreenedFigure;
+}
+
+/** The leak of screening outside the folds. */
+export interface ScreeningLeak extends InsideOutside {
+  /** The same with targets that were shuffled, where there is nothing to be found. */
+  readonly shuffled: InsideOutside;
+  /** In how many folds each column was kept; of those that were kept in one at least, the most frequent first. */
+  readonly kept: readonly { readonly column: string; readonly folds: number }[];
+  readonly folds: number;
+}
+
+/**
+ * Fits a model to the columns that a screening keeps, once chosen within each fold and once by all rows before: the second
+ * has seen the rows that judge it (Ambroise and McLachlan, PNAS 99, 2002; Hastie, Tibshirani and Friedman, 2009, 7.10.2).
+ * Then again with the target shuffled among the rows of the folds.
+ *
+ * @throws SieveError `screening` where no column can be kept, and as `fitModel` throws it
+ */
+export function screeningLeak(
+  request: Omit<FitRequest, 'rows'>,
+  folds: readonly Fold[],
+  { by, keep }: { readonly by: ScreenBy; readonly keep: number },
+  metric: Metric,
+): ScreeningLeak {
+  const rows = Int32Array.from(new Set(folds.flatMap(({ test }) => [...test]))).sort();
+  const counts = new Map<string, number>();
+  const seen = (features: readonly string[]) =>
+    features.forEach((name) => counts.set(name, (counts.get(name) ?? 0) + 1));
+  const real = bothWays(request, folds, rows, { by, keep, metric, seen });
+  const target = shuffledTarget(request.target, rows, request.seed);
+  const shuffled = bothWays({ ...request, target }, folds, rows, { by, keep, metric, seen: () => undefined });
+  const kept = [...counts].map(([column, own]) => ({ column, folds: own }));
+  return { ...real, shuffled, kept: kept.sort((a, b) => b.folds - a.folds), folds: folds.length };
+}
+
+function bothWays(
+  request: Omit<FitRequest, 'rows'>,
+  folds: readonly Fold[],
+  rows: Int32Array,
+  {
+    by,
+    keep,
+    metric,
+    seen,
+  }: { by: ScreenBy; keep: number; metric: Metric; seen: (features: readonly string[]) => void },
+): InsideOutside {
+  const { table, target, features } = request;
+  const chosen = (on: Int32Array) => {
+    const found = screenedFeatures({ table, target, features, rows: on, by }, keep);
+    if (found.length > 0) return found;
+    throw new SieveError('screening', 'No column can be screened so: none varies, or none holds numbers.', {
+      field: 'by',
+    });
+  };
+  const before = chosen(rows);
+  const over = (of: (training: Int32Array) => readonly string[]): ScreenedFigure => {
+    const figures = folds.map(({ training, test }) => {
+      const fitted = fitModel({ ...request, features: of(training), rows: training });
+      return figureOf(metric, judgedBy(targetRows(target, test), predictRows(fitted, table, test)));
+    });
+    const summary = summariseFolds(figures);
+    return summary.mean === null
+      ? { mean: null, se: null, reason: summary.reason }
+      : { mean: summary.mean, se: summary.se, reason: null };
+  };
+  const inside = over((training) => {
+    const own = chosen(training);
+    seen(own);
+    return own;
+  });
+  return { inside, outside: over(() => before) };
+}
+
+/** The target with its values in another order among the rows; all other rows keep theirs. */
+function shuffledTarget(target: Target, rows: Int32Array, seed: number): Target {
+  const order = shuffle(rows.slice(), seededRandom(seed, 'screening-shuffled'));
+  if (target.kind === 'numbers') {
+    const values = target.values.slice();
+    rows.forEach((row, i) => (values[row] = at(target.values, at(order, i))));
+    return { ...target, values };
+  }
+  const codes = target.codes.slice();
+  rows.forEach((row, i) => (codes[row] = at(target.codes, at(order, i))));
+  return { ...target, codes };
+}
