@@ -132,12 +132,11 @@ const VIEWS: readonly View[] = [
     },
   },
   {
-    name: 'try-path',
+    name: 'try-search',
     who: 'ines',
     go: async (someone) => {
-      await trial(someone, 'Honey yield', 'lasso', 'By penalty');
-      await someone.press('Model');
-      await someone.see('Coefficients along the penalty');
+      await trial(someone, 'Overwintering', 'boosting', 'A search of 40 settings');
+      await scrollTo(someone, 'A search of 40 settings', 60);
     },
   },
   {

@@ -20,7 +20,7 @@ export type Side =
 const PARTS = 5;
 
 /** Numbers as codes of parts of about as many values each; a missing one is −1. */
-export function partsOf(values: Float64Array): Side & { kind: 'codes' } {
+function partsOf(values: Float64Array): Side & { kind: 'codes' } {
   const order = indices(values.length).filter((row) => !Number.isNaN(at(values, row)));
   order.sort((a, b) => at(values, a) - at(values, b));
   const limits = Array.from({ length: PARTS - 1 }, (_, i) =>
