@@ -85,6 +85,8 @@ const CONVENTIONS: Readonly<Record<string, string>> = {
   'posterior of survival': 'priors not corrected',
   'best depth': 'highest mean accuracy',
   'training errors at the best depth': '1 − training accuracy',
+  'accuracy, column chosen inside each fold':
+    'over all rows, each predicted by the column that the rows of the other folds choose',
   F: 'of all features together',
 };
 

@@ -7,6 +7,7 @@ import { inference } from './inference.js';
 import { agreement, numbers, probabilities } from './predictions.js';
 import { foldScores, gridFits, settingsTable } from './resampling.js';
 import { rocPoints } from './roc-points.js';
+import { screenedColumn } from './screening.js';
 import { listSummary, splitSizes } from './sizes.js';
 
 /** Everything that a question of values can be about, in the order in which a menu has it. */
@@ -21,6 +22,7 @@ export const GENERATORS: readonly Generator[] = [
   foldScores,
   settingsTable,
   gridFits,
+  screenedColumn,
   treeSplit,
   pruning,
   bayes,

@@ -30,7 +30,11 @@ describe('a choice', () => {
     ['all', ['true', 'false', 'false'], 3],
   ])('with credit “%s” for %j earns %d of 3', (credit, said, marks) => {
     const { hand, sheet } = asked(begun('choice', { statements, values: { manner: 'each', credit } }));
-    expect(hand({ fields: answers(sheet(), ...said) })).toMatchObject({ holds: true, marks });
+    const marked = hand({ fields: answers(sheet(), ...said) });
+    expect(marked).toMatchObject({ holds: true, marks });
+    if (credit !== 'each') return;
+    expect(marked.judged.map(({ outOf }) => outOf)).toEqual([1, 1, 1]);
+    for (const one of marked.judged) expect(one.marks).toBe(one.check.outcome === 'holds' ? 1 : 0);
   });
 
   it('of one statement has it, whatever order a student sees', () => {

@@ -37,6 +37,7 @@ describe('values', () => {
     expect(own.text).not.toContain('{');
     expect(own.text).not.toBe(sheet(by('ben')).text);
     expect(own.fields.map(({ key }) => key)).toEqual(Object.keys(keysOf()));
+    expect(own.file?.forms).toEqual([`figures: ${Object.keys(keysOf()).join(', ')}`]);
     for (const value of Object.values(keysOf())) expect(JSON.stringify(own)).not.toContain(value.toFixed(3));
   });
 

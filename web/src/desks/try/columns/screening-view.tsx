@@ -9,10 +9,9 @@ import { usePreview, Waiting } from '../../../kit/answer/preview.js';
 import { ErrorMessage } from '../../../kit/layout/error-message.js';
 import { Subtitle } from '../../../kit/layout/title.js';
 import { PlanChoice, PlanNumber, PlanSentence } from '../../../kit/sentence/plan-sentence.js';
-import { figureText } from '../../../kit/table/format.js';
+import { figureText, pText } from '../../../kit/table/format.js';
 import { Cell, Ruled } from '../../../kit/table/table.js';
 import { useDataSet } from '../../use-data-set.js';
-import { pText } from './p-text.js';
 
 const BY: readonly { readonly value: ScreenBy; readonly text: string; readonly statistic: string }[] = [
   { value: 'anova', text: 'analysis of variance', statistic: 'F' },
