@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import type { ModelReport } from '../../model-files/index.js';
+import type { ModelReport } from '../contract/model-run.js';
 import { coefficientCheck } from './model-checks.js';
 
 const wanted = [

@@ -3,6 +3,8 @@ import type { Growth } from '@modest-sieve/core/models';
 import { Subtitle } from '../../../kit/layout/title.js';
 import { axisOf } from '../../../kit/plot/axis.js';
 import { LinePlot } from '../../../kit/plot/line-plot.js';
+import type { Schemas } from '../../../api/client.js';
+import { errorOverFolds } from './growth-folds.js';
 import { figureText } from '../../../kit/table/format.js';
 
 const ONE = { trees: 'tree', rounds: 'round', epochs: 'epoch' } as const;
@@ -16,12 +18,13 @@ const ABOUT = {
 } as const;
 
 /** The error of the model as it grew, tree by tree or round by round. */
-export function GrowthPlot({ growth }: { growth: Growth }) {
+export function GrowthPlot({ growth, trial }: { growth: Growth; trial: Schemas['TrialDetail'] }) {
   const { of, measure, training, heldOut } = growth;
   const title = heldOut?.rows === 'out of bag' ? `Out-of-bag error by ${of}` : `Error by ${of}`;
   const points = (values: readonly (number | null)[]) =>
     values.flatMap((y, i) => (y === null ? [] : [{ x: i + 1, y }]));
-  const count = Math.max(training?.length ?? 0, heldOut?.values.length ?? 0);
+  const folds = errorOverFolds(growth, trial);
+  const count = Math.max(training?.length ?? 0, heldOut?.values.length ?? 0, ...folds.map(({ x }) => x));
   const held = heldOut ? points(heldOut.values) : [];
   const last = held.at(-1);
   const best = held.reduce((so, point) => (so && so.y <= point.y ? so : point), held[0]);
@@ -39,8 +42,18 @@ export function GrowthPlot({ growth }: { growth: Growth }) {
                 {
                   name: heldOut.rows === 'out of bag' ? 'out of bag' : 'held out of the training rows',
                   points: held,
-                  colour: 'validation' as const,
+                  colour: folds.length > 0 ? 'accent' : 'validation',
                   dash: '6 4',
+                },
+              ]
+            : []),
+          ...(folds.length > 0
+            ? [
+                {
+                  name: 'V, over the folds, ± standard error',
+                  points: folds,
+                  colour: 'validation',
+                  dash: '2 3',
                 },
               ]
             : []),
@@ -52,6 +65,12 @@ export function GrowthPlot({ growth }: { growth: Growth }) {
         }}
         y={{ title: measure, bounds: [0, null] }}
       />
+      {folds.length > 0 && heldOut?.rows === 'out of bag' ? (
+        <Text fontSize="13.5px" color="quiet">
+          Two views of rows that were not seen: out of bag by the trees that left a row out, over the folds by
+          forests that were grown without it. The forests of the folds have fewer training rows.
+        </Text>
+      ) : null}
       {heldOut && last && best ? (
         <Text fontSize="13.5px" color="quiet">
           {ABOUT[heldOut.rows]} After the last {ONE[of]} the {measure} is {figureText(last.y)}; it is least

@@ -51,7 +51,7 @@ export function ModelView({ trial }: { trial: Trial }) {
   return (
     <Box>
       {model.path ? <PathPlot path={model.path} trial={trial} /> : null}
-      {model.growth ? <GrowthPlot growth={model.growth} /> : null}
+      {model.growth ? <GrowthPlot growth={model.growth} trial={trial} /> : null}
       {model.tree ? <TreeDrawing tree={model.tree} labels={labelsOf(trial)} /> : null}
       {model.rules.length > 0 ? <Rules model={model} labels={labelsOf(trial)} /> : null}
       {model.importances.length > 0 ? <Importances model={model} /> : null}
