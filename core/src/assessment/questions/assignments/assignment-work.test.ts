@@ -8,7 +8,7 @@ const parts = [
 /** So many rows in training, the others of 100 in test. */
 const assigned = (training: number) => Int32Array.from({ length: 100 }, (_, row) => Number(row >= training));
 const faults = (training: number) =>
-  assignmentFaults(assigned(training), parts, { groups: null, time: null, bounds: undefined }, 'part');
+  assignmentFaults(assigned(training), parts, { groups: null, time: null }, 'part');
 
 describe('an assignment of other sizes than asked for', () => {
   it('is another split, with the rows that there are and those that there should be', () => {
