@@ -34,7 +34,7 @@ export { CHECKER_VERSION, markAnswer, type Result } from './disclosure/result.js
 
 // What keys are computed from.
 export { FEEDBACK, FINAL } from './material/held-out.js';
-export type { RunCurve } from './material/run-curve.js';
+export { runCurveOf, type RunCurve } from './material/run-curve.js';
 
 // Attempts and deadlines.
 export {

@@ -1,5 +1,5 @@
 import type { SettingSummary } from '@modest-sieve/core/evaluation';
-import { questionKindOf, type Question, type RunCurve } from '@modest-sieve/core/assessment';
+import { questionKindOf, runCurveOf, type Question, type RunCurve } from '@modest-sieve/core/assessment';
 import type { EntityManager } from 'typeorm';
 import { DataSetRecord, RolesRecord, VersionRecord } from '../store/dataset.entity.js';
 import { fetchColumns } from '../store/table-store.js';
@@ -103,19 +103,7 @@ async function runCurves(db: EntityManager, splitId: string): Promise<Record<str
       [splitId],
     );
   return Object.fromEntries(
-    runs.map(({ id, metric, family, settings }) => [
-      id,
-      {
-        metric,
-        family,
-        points: (settings ?? []).map(({ values, metrics }) => ({
-          setting: String(Object.values(values)[0] ?? ''),
-          mean: metrics[metric]?.mean ?? null,
-          se: metrics[metric]?.se ?? null,
-          training: metrics[metric]?.train ?? null,
-        })),
-      },
-    ]),
+    runs.map(({ id, metric, family, settings }) => [id, runCurveOf(metric, family, settings ?? [])]),
   );
 }
 
