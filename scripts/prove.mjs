@@ -145,7 +145,7 @@ any integer, long texts), and bodies made at random after the description of the
       const digits = (value) => value.toFixed(4);
       return {
         holds: kinds.every(({ wrong, tables }) => wrong <= Math.max(1, tables * 0.025)),
-        text: `Searches of twenty settings over five folds, the first being the one that the search begins with; area under the ROC curve or root mean squared error. Luck that there is: the figure of the best over the folds less that of the same model on 5,000 other rows, which has a quarter more rows to learn from.
+        text: `Searches of twenty settings over five folds, the first being the one that the search begins with; area under the ROC curve or root mean squared error. Luck that there is: the figure of the best over the folds less that of the same setting on 5,000 other rows, with as many rows to learn from.
 
 | search | luck that is said | that there is | tables | a lead is said | of these none on other rows |
 | ------ | ----------------- | ------------- | ------ | -------------- | --------------------------- |

@@ -5,7 +5,7 @@ const OUTSIDE = 'accuracy, column chosen on all rows';
 const INSIDE = 'accuracy, column chosen inside each fold';
 const TOO_HIGH = 'by how much the first is too high';
 
-const LETTERS = 'ABCDEFGHIJKL';
+const LETTERS = ['A', 'B', 'C', 'D', 'E', 'F', 'G', 'H', 'I', 'J', 'K', 'L'];
 
 /** Columns that say nothing of the target, screened on all rows and inside the folds. */
 export const screenedColumn = generator({

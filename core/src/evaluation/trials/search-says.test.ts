@@ -68,7 +68,7 @@ describe('a search in words', () => {
     const messages = (of: Luck | null) => saidOf(SETTINGS, of).map(({ message }) => message);
     expect(messages(luck(0.01))).toEqual(
       expect.arrayContaining([
-        'About 0.02 of the best accuracy is luck',
+        'About 0.02 of the best accuracy may be luck',
         'Better than the setting that the search began with',
       ]),
     );

@@ -46,7 +46,7 @@ function luckSays(luck: Luck | null, metric: Metric): Check[] {
   const measured = `${shown(seen)} on all rows out of fold; a setting that is chosen among ${luck.settings} gives ${shown(expected)} on rows that had no say in the choice`;
   const says = [
     luck.luck > 0
-      ? say('luck', 'unsure', `About ${shown(luck.luck)} of the best ${metric.name} is luck`, measured)
+      ? say('luck', 'unsure', `About ${shown(luck.luck)} of the best ${metric.name} may be luck`, measured)
       : say('luck', 'holds', `The best ${metric.name} owes nothing to luck that can be seen`, measured),
   ];
   if (!lead) return says;
