@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { setStage, type Stage } from './program.js';
-import { coloniesAtTry, runsOf } from './runs.js';
+import { coloniesAtLook, runsOf, saveFolds, splitColonies } from './runs.js';
 import type { Someone } from './someone.js';
 
 /** The lesson on tuning at Try: a search through several settings, and how much of its best is luck. */
@@ -11,7 +11,10 @@ let ada: Someone;
 beforeAll(async () => {
   stage = await setStage();
   ada = stage.instructor;
-  await coloniesAtTry(ada, 'Tuning');
+  const desk = await coloniesAtLook(ada, 'Tuning');
+  await splitColonies(ada, desk);
+  await ada.open(`${desk}/split/folds`);
+  await saveFolds(ada);
 });
 afterAll(() => stage.end());
 

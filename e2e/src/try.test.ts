@@ -1,7 +1,6 @@
-import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { fileWith, setStage, type Stage } from './program.js';
-import { COLONIES, runsOf } from './runs.js';
+import { coloniesAtLook, runsOf, saveFolds, splitColonies } from './runs.js';
 import type { Someone } from './someone.js';
 
 /** The lesson on overfitting at Try: guessing, a tree that knows every row by heart, its curve, the choice, the reference. */
@@ -13,13 +12,7 @@ let desk: string;
 beforeAll(async () => {
   stage = await setStage();
   ada = stage.instructor;
-  await ada.signUp('Ada Instructor', `${randomUUID()}@test.example`);
-  await ada.fill('Name of the course', 'Overfitting');
-  await ada.press('Make the course');
-  await ada.drop('Import a table', fileWith('colonies.csv', COLONIES));
-  await ada.follow('Colonies');
-  await ada.see('900 rows as they came');
-  desk = ada.path.replace('/look', '');
+  desk = await coloniesAtLook(ada, 'Overfitting');
 });
 afterAll(() => stage.end());
 
@@ -27,24 +20,11 @@ describe('the lesson on overfitting', () => {
   it('begins with what is missing: the target, then folds', async () => {
     await ada.open(`${desk}/try`);
     await ada.see('First, what is to be predicted?');
-    await ada.open(`${desk}/look`);
-    await ada.choose('target', 'lost');
-    await ada.find('select[aria-label="positive class"]');
-    await ada.choose('identifier', 'colony');
-    await ada.press('Save this');
-    await ada.see('target lost');
-    await ada.open(`${desk}/split`);
-    await ada.see('What follows from it');
-    await ada.press('Save this split');
-    await ada.see('Saved. Set an exercise on it');
+    await splitColonies(ada, desk);
     await ada.open(`${desk}/try`);
     await ada.see('Models are judged over folds');
     await ada.follow('Save folds at Split');
-    await ada.see('Fold by fold');
-    await ada.press('Save these folds');
-    await ada.see('Saved folds');
-    await ada.follow('Try');
-    await ada.see('Nothing was tried over these folds');
+    await saveFolds(ada);
   });
 
   it('guesses first, and says that this is what a model must beat', async () => {

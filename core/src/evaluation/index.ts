@@ -28,7 +28,7 @@ export { SCREENS, type ScreenBy } from './screening/statistics.js';
 // Search through settings.
 export { drawSettings, type Setting } from './search/draw.js';
 export { luckOf, type Luck } from './search/luck.js';
-export { fitsOf, halvingRounds, type Round } from './search/rounds.js';
+export { fitsOf, halvingRounds, settingsThatGoOn, type Round, type RoundScore } from './search/rounds.js';
 
 // Trials.
 export { against, type Against } from './trials/against.js';

@@ -1,6 +1,13 @@
 import { SieveError } from '@modest-sieve/core/foundation';
 import { metricNamed } from '@modest-sieve/core/metrics';
-import { summariseSetting, TRAINING_SHARE, type Luck, type Setting } from '@modest-sieve/core/evaluation';
+import {
+  settingsThatGoOn,
+  summariseSetting,
+  TRAINING_SHARE,
+  type Luck,
+  type RoundScore,
+  type Setting,
+} from '@modest-sieve/core/evaluation';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import { Compute } from '../platform/compute/compute.service.js';
@@ -33,11 +40,12 @@ interface Latest extends SearchedFolds {
   readonly round: number;
 }
 
-/** Fits within one call of a thread at most: what remains of a search's time, and what was measured. */
+/** One setting in one round, over all folds. */
 interface Unit {
   readonly search: Search;
   readonly round: number;
   readonly place: number;
+  /** What is left of the time of the search. */
   readonly seconds: number;
 }
 
@@ -67,7 +75,11 @@ export class TrialSearch {
     let isOver = false;
     for (const [round, { settings }] of search.rounds.entries()) {
       if (isOver) break;
-      for (const place of bestOf([...latest.values()], trial, settings) ?? search.drawn.keys()) {
+      const places =
+        round === 0
+          ? search.drawn.keys()
+          : settingsThatGoOn(scoresOf([...latest.values()], trial), round, settings);
+      for (const place of places) {
         context.signal.throwIfAborted();
         await context.progress(what, done, total);
         const before = known.find((one) => one.round === round && one.place === place);
@@ -149,18 +161,15 @@ export class TrialSearch {
   }
 }
 
-/** The settings that go on to a round: the first one, which the search began with, and the best; null before the first. */
-function bestOf(latest: readonly Latest[], { plan }: TrialRecord, settings: number): number[] | null {
-  if (latest.length === 0) return null;
+/** How well each setting did in the last round that measured it, by the metric of the search. */
+const scoresOf = (latest: readonly Latest[], { plan }: TrialRecord): RoundScore[] => {
   const metric = metricNamed(plan.metric);
   const sign = metric.better === 'higher' ? 1 : -1;
-  const scores = latest.flatMap(({ place, values, folds }) => {
+  return latest.map(({ place, round, values, folds }) => {
     const mean = summariseSetting(values, folds, [metric]).metrics[metric.key]?.mean ?? null;
-    return mean === null ? [] : [{ place, score: sign * mean }];
+    return { place, round, score: mean === null ? null : sign * mean };
   });
-  const best = scores.sort((a, b) => b.score - a.score).map(({ place }) => place);
-  return [...new Set([0, ...best])].slice(0, settings);
-}
+};
 
 /** The settings that were measured, in the order in which they were drawn; one of a share of the rows says so. */
 function measuredOf(

@@ -104,7 +104,7 @@ export class TrialJob implements JobHandler<TrialPayload> {
       folds: measured.flatMap(({ figures }) => figures.slice(s, s + 1)),
     }));
     const [{ seconds } = { seconds: 0 }] = await db.query<{ seconds: number }[]>(
-      'SELECT sum(seconds) AS seconds FROM vault.trial_fold WHERE trial_id = $1',
+      'SELECT coalesce(sum(seconds), 0) AS seconds FROM vault.trial_fold WHERE trial_id = $1',
       [trial.id],
     );
     const warnings = measured.flatMap((one) => one.warnings);

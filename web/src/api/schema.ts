@@ -2405,7 +2405,7 @@ export interface components {
         /** @description A column beside the target. */
         readonly ScreenedColumn: {
             readonly column: string;
-            /** @description Null where it has none: a column that does not vary, or classes by an analysis of variance. */
+            /** @description Null where it has none: a column that does not vary, or classes by an analysis of variance. Infinite, and null in JSON beside a p of 0, where the target follows from it without an error. */
             readonly statistic: number | null;
             readonly p: number | null;
             /** @description The least false discovery rate at which the column is among those that are named (Benjamini and Hochberg, 1995). */

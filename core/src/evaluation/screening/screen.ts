@@ -8,7 +8,10 @@ import { codesOf, statisticOf, type ScreenBy, type Side, type Statistic } from '
 /** A column beside the target. */
 export interface ScreenedColumn {
   readonly column: string;
-  /** Null where it has none: a column that does not vary, or classes by an analysis of variance. */
+  /**
+   * Null where it has none: a column that does not vary, or classes by an analysis of variance. Infinite, and null in JSON
+   * beside a p of 0, where the target follows from it without an error.
+   */
   readonly statistic: number | null;
   readonly p: number | null;
   /** The least false discovery rate at which the column is among those that are named (Benjamini and Hochberg, 1995). */

@@ -1,4 +1,4 @@
-import { at, indices } from '../../foundation/numbers.js';
+import { at } from '../../foundation/numbers.js';
 import { chiSquareAbove, fAbove } from '../../foundation/statistics/distributions.js';
 
 /** How a column is set against the target: by a table of counts, by its spread within and between classes, by information. */
@@ -21,16 +21,19 @@ const PARTS = 5;
 
 /** Numbers as codes of parts of about as many values each; a missing one is −1. */
 function partsOf(values: Float64Array): Side & { kind: 'codes' } {
-  const order = indices(values.length).filter((row) => !Number.isNaN(at(values, row)));
-  order.sort((a, b) => at(values, a) - at(values, b));
-  const limits = Array.from({ length: PARTS - 1 }, (_, i) =>
-    order.length > 0 ? at(values, at(order, Math.floor(((i + 1) * order.length) / PARTS))) : NaN,
-  );
-  const distinct = [...new Set(limits)];
-  const codes = Int32Array.from(values, (value) =>
-    Number.isNaN(value) ? -1 : distinct.filter((limit) => value >= limit).length,
-  );
-  return { kind: 'codes', codes, count: distinct.length + 1 };
+  const sorted = values.filter((value) => !Number.isNaN(value)).sort();
+  const limits = new Set<number>();
+  for (let i = 1; sorted.length > 0 && i < PARTS; i++)
+    limits.add(at(sorted, Math.floor((i * sorted.length) / PARTS)));
+  const codes = new Int32Array(values.length).fill(-1);
+  for (let row = 0; row < codes.length; row++) {
+    const value = values[row] ?? NaN;
+    if (Number.isNaN(value)) continue;
+    let code = 0;
+    for (const limit of limits) if (value >= limit) code++;
+    codes[row] = code;
+  }
+  return { kind: 'codes', codes, count: limits.size + 1 };
 }
 
 /**

@@ -29,3 +29,25 @@ export function halvingRounds(count: number, rows: number): Round[] {
 /** Fits to folds that a search takes at most. */
 export const fitsOf = (rounds: readonly Round[], folds: number): number =>
   rounds.reduce((fits, { settings }) => fits + settings * folds, 0);
+
+/** A setting as a round measured it; the higher the score, the better, and null where it has none. */
+export interface RoundScore {
+  readonly place: number;
+  readonly round: number;
+  readonly score: number | null;
+}
+
+/**
+ * The settings that take part in a round: the first one, which the search began with, and the best of the round before.
+ * Those that an earlier round left behind do not come back: their scores are of fewer rows.
+ *
+ * @param round from 1
+ * @param settings that may take part
+ */
+export function settingsThatGoOn(scores: readonly RoundScore[], round: number, settings: number): number[] {
+  const known = scores.flatMap(({ place, score, round: own }) =>
+    score === null || own !== round - 1 ? [] : [{ place, score }],
+  );
+  const best = known.sort((a, b) => b.score - a.score || a.place - b.place).map(({ place }) => place);
+  return [...new Set([0, ...best])].slice(0, settings);
+}

@@ -5,7 +5,7 @@ import { metricNamed } from '../../metrics/registry.js';
 import { modelFamilyOf } from '../../models/registry.js';
 import { drawSettings } from './draw.js';
 import { luckOf } from './luck.js';
-import { fitsOf, halvingRounds } from './rounds.js';
+import { fitsOf, halvingRounds, settingsThatGoOn } from './rounds.js';
 
 const forest = modelFamilyOf({ kind: 'forest' });
 const boosting = modelFamilyOf({ kind: 'boosting' });
@@ -67,6 +67,21 @@ describe('rounds of halving', () => {
     expect(halvingRounds(27, 200).map(({ share }) => Math.round(share))).toEqual([33, 100]);
     expect(halvingRounds(27, 100)).toEqual([{ share: 100, settings: 27 }]);
     expect(halvingRounds(200, 1e6)).toHaveLength(4);
+  });
+});
+
+describe('settings that go on to a round', () => {
+  const score = (place: number, round: number, own: number | null) => ({ place, round, score: own });
+
+  it('are the first and the best of the round before', () => {
+    const scores = [score(0, 0, 1), score(1, 0, 5), score(2, 0, 9), score(3, 0, 7), score(4, 0, null)];
+    expect(settingsThatGoOn(scores, 1, 3)).toEqual([0, 2, 3]);
+    expect(settingsThatGoOn(scores, 1, 9)).toEqual([0, 2, 3, 1]);
+  });
+
+  it('are none that an earlier round left behind, however well it did on fewer rows', () => {
+    const scores = [score(0, 1, 1), score(1, 1, 5), score(2, 0, 9), score(3, 1, 4)];
+    expect(settingsThatGoOn(scores, 2, 3)).toEqual([0, 1, 3]);
   });
 });
 

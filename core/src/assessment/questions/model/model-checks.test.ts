@@ -6,8 +6,14 @@ const wanted = [
   { term: 'weight', estimate: 1.5, se: 0.1 },
   { term: 'mites', estimate: -1, se: 0.1 },
 ];
-const report = (terms: { term: string; estimate: number }[], of: string | null = null) =>
-  ({ picture: { kind: 'coefficients', terms, of } }) as unknown as ModelReport;
+const report = (terms: { term: string; estimate: number }[], of: string | null = null): ModelReport => ({
+  format: 'coefficients',
+  outline: 'coefficients',
+  size: 100,
+  inputs: [],
+  moreInputs: 0,
+  picture: { kind: 'coefficients', terms, of, more: 0 },
+});
 
 describe('coefficients of a model beside those of the key', () => {
   it('hold where each is near, for the other class with its sign exchanged', () => {

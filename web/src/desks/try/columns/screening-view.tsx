@@ -71,7 +71,7 @@ export function ScreeningView({ trial }: { trial: Schemas['TrialDetail'] }) {
       {found.data && !found.error ? (
         <>
           <Leak leak={found.data.leak} name={name} />
-          <Columns screening={found.data} statistic={statistic} />
+          <Columns screening={found.data} statistic={statistic} group={dataSet.roles?.group ?? null} />
         </>
       ) : null}
     </Box>
@@ -117,7 +117,16 @@ function Leak({ leak, name }: { leak: Screening['leak']; name: string }) {
   );
 }
 
-function Columns({ screening: { columns, leak }, statistic }: { screening: Screening; statistic: string }) {
+function Columns({
+  screening: { columns, leak },
+  statistic,
+  group,
+}: {
+  screening: Screening;
+  statistic: string;
+  /** The column whose rows belong together. */
+  group: string | null;
+}) {
   const kept = new Map(leak.kept.map(({ column, folds }) => [column, folds]));
   return (
     <Box mt={4}>
@@ -135,7 +144,7 @@ function Columns({ screening: { columns, leak }, statistic }: { screening: Scree
         {columns.map((one) => (
           <tr key={one.column} data-column={one.column}>
             <Cell>{one.column}</Cell>
-            <Cell numeric>{figureText(one.statistic)}</Cell>
+            <Cell numeric>{one.statistic === null && one.p === 0 ? '∞' : figureText(one.statistic)}</Cell>
             <Cell numeric>{figureText(one.shuffled)}</Cell>
             <Cell numeric>{pText(one.p)}</Cell>
             <Cell numeric>{pText(one.q)}</Cell>
@@ -147,6 +156,9 @@ function Columns({ screening: { columns, leak }, statistic }: { screening: Scree
         Each column by itself on the training rows; what only counts together with others is not seen. The
         rate is the share of columns of noise to be expected among those down to this one. A dash: the column
         does not vary, or the statistic is not made for it.
+        {group === null
+          ? ''
+          : ` All of it takes rows for independent; those of one ${group} are not, so that p and the rate come out too small.`}
       </Text>
     </Box>
   );
