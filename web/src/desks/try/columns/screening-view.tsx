@@ -158,7 +158,7 @@ function Columns({
         does not vary, or the statistic is not made for it.
         {group === null
           ? ''
-          : ` All of it takes rows for independent; those of one ${group} are not, so that p and the rate come out too small.`}
+          : ` All of it takes rows for independent; those of one ${group} are not, so that p and the rate may come out too small.`}
       </Text>
     </Box>
   );
