@@ -26,6 +26,13 @@ export const OVERWINTERING_TRIALS: readonly DemoTrial[] = [
     vary: ['rounds', 'learning_rate', 'leaves', 'rows_per_leaf'].map((key) => ({ key, settings: [] })),
     search: { method: 'random', count: 40, minutes: 5 },
   },
+  {
+    model: 'combination',
+    values: {
+      by: 'stack',
+      members: ['logistic', 'nearest neighbours=20', 'forest trees=40', 'boosting rounds=40 leaves=8'],
+    },
+  },
 ];
 
 /** Spread that grows with the yield, and two weather columns that are nearly one. */
@@ -34,6 +41,7 @@ export const HONEY_TRIALS: readonly DemoTrial[] = [
   { model: 'linear' },
   { model: 'lasso', vary: [path], reference: true },
   { model: 'tree', values: { rows_per_leaf: 10 }, vary: [depths(10)] },
+  { model: 'bagging', vary: [{ key: 'models', settings: [1, 2, 5, 10, 25] }] },
 ];
 
 /** A rare class, and two that overlap. */

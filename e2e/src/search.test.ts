@@ -119,4 +119,34 @@ describe('the lesson on tuning', () => {
     expect((await runsOf(ada)).filter(({ kind }) => kind === 'linear')).toEqual([]);
     expect(ada.complaints).toEqual([]);
   });
+
+  it('combines the models of runs, and shows the share of each', async () => {
+    await ada.choose('model', 'nearest');
+    await ada.press('Run');
+    await ada.find('[data-run="nearest"]');
+    await ada.choose('model', 'combination');
+    await ada.choose('how they are combined', 'stack');
+    for (const begun of ['forest', 'boosting', 'nearest'])
+      await ada.press(`${begun}: leave out of models that are combined`);
+    const suggested = await ada.page.$$eval('datalist option', (options) =>
+      options.map((option) => option.getAttribute('value') ?? ''),
+    );
+    const searched = suggested.find((line) => line.startsWith('tree depth='));
+    expect(searched).toBeDefined();
+    await ada.enter('models that are combined', searched ?? '');
+    await ada.press('Run');
+    await ada.see('Name at least two models to combine');
+    await ada.enter('models that are combined', 'nearest');
+    await ada.press('Run');
+    await ada.see('The models and their shares');
+    const shares = await ada.page.$$eval('table[aria-label="The models and their shares"] tbody tr', (rows) =>
+      rows.map((row) => Array.from(row.querySelectorAll('td'), (cell) => cell.innerText.trim())),
+    );
+    expect(shares.map(([model]) => model)).toEqual([
+      searched?.replace('tree', 'a decision tree'),
+      'nearest neighbours',
+    ]);
+    expect(shares.reduce((sum, cells) => sum + Number(cells[2]?.replace(' %', '')), 0)).toBeCloseTo(100, 0);
+    expect(ada.complaints).toEqual([]);
+  });
 });

@@ -13,7 +13,7 @@ import { inColumns, shown } from '../text.js';
 
 /** What a family has to show of itself. */
 export function describe(fitted: Fitted): Record<string, unknown> {
-  const { coefficients, figures, growth, path, removed } = fitted.description;
+  const { coefficients, figures, growth, members, path, removed } = fitted.description;
   const { state } = fitted;
   const importances = importancesOf(fitted);
   return {
@@ -42,6 +42,7 @@ export function describe(fitted: Fitted): Record<string, unknown> {
     ...(isOf(treeForm, state) ? { tree: { nodes: state.nodes, rules: rulesOf(state) } } : {}),
     ...(importances.length > 0 ? { importances } : {}),
     ...(growth ? grownAs(growth) : {}),
+    ...(members ? { members } : {}),
   };
 }
 
@@ -57,7 +58,7 @@ export function textOf(
   train: Record<string, number | null>,
   summary: SettingSummary | undefined,
 ) {
-  const { coefficients, figures = {} } = fitted.description;
+  const { coefficients, figures = {}, members } = fitted.description;
   const importances = importancesOf(fitted);
   const size = sizeOf(fitted);
   const over = (key: string): readonly string[] => {
@@ -89,6 +90,14 @@ export function textOf(
     ...(fitted.description.growth?.heldOut?.rows === 'out of bag'
       ? [
           `out of bag, ${fitted.description.growth.measure} ${shown(fitted.description.growth.heldOut.values.at(-1) ?? null)}`,
+        ]
+      : []),
+    ...(members
+      ? [
+          inColumns(
+            ['model', 'share', 'squared error out of fold'],
+            members.map(({ model, weight, error }) => [model, shown(weight), shown(error)]),
+          ),
         ]
       : []),
     ...(importances.length > 0

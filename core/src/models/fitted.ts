@@ -5,13 +5,14 @@ import { seededRandom } from '../foundation/random/random.js';
 import type { Plan } from '../data/sentence/sentence.js';
 import type { Task } from '../data/table/roles.js';
 import { columnNamed, isCoded, type Column, type Table } from '../data/table/table.js';
+import { chancesOf, likeliest } from './contract/chances.js';
 import type { Description } from './contract/description.js';
 import type { Explanation } from './contract/explanation.js';
 import type { Sample, Training } from './contract/sample.js';
 import { explainState, predictState } from './predicted.js';
 import type { Predicted, ModelState } from './contract/state.js';
-import { designOf } from './prepared/design.js';
-import { applyRecipe, learnRecipe, type Feature, type Recipe } from './prepared/recipe.js';
+import { sampleFrom } from './contract/part.js';
+import { applyRecipe, learnRecipe, type Recipe } from './prepared/recipe.js';
 import { targetRows, type Target } from './prepared/target.js';
 import { checkModel } from './registry.js';
 
@@ -52,12 +53,6 @@ export interface FitRequest {
 export function sampleOf(recipe: Recipe, table: Table, rows: Int32Array): Sample {
   const features = applyRecipe(recipe, table, rows);
   return sampleFrom(features, rows.length);
-}
-
-/** Features of rows as a sample. */
-export function sampleFrom(features: readonly Feature[], rowCount: number): Sample {
-  let design: ReturnType<typeof designOf> | null = null;
-  return { rowCount, features, design: () => (design ??= designOf(features, rowCount)) };
 }
 
 /** Preparation fitted to the rows, and the rows so prepared. */
@@ -169,28 +164,6 @@ export function judgedBy(target: Target, predicted: Predicted, features: number 
       weights: null,
     },
   };
-}
-
-/** For each class its probabilities; a line, which is of the positive class alone, is cut at 0 and 1. */
-export function chancesOf(predicted: Predicted, positive: number | null): Predicted {
-  if (predicted.length > 1) return predicted;
-  const own = at(predicted, 0).map((value) => Math.min(1, Math.max(0, value)));
-  const other = own.map((value) => 1 - value);
-  return positive === 0 ? [own, other] : [other, own];
-}
-
-/** Of two classes the positive one from 0.5 on, as a file of probabilities is read. */
-export function likeliest(probabilities: Predicted, positive: number | null): Int32Array {
-  const rows = probabilities[0]?.length ?? 0;
-  const out = new Int32Array(rows);
-  for (let row = 0; row < rows; row++) {
-    let best = 0;
-    for (let label = 1; label < probabilities.length; label++)
-      if ((probabilities[label]?.[row] ?? 0) > (probabilities[best]?.[row] ?? 0)) best = label;
-    if (positive !== null && (probabilities[positive]?.[row] ?? 0) >= 0.5) best = positive;
-    out[row] = best;
-  }
-  return out;
 }
 
 /** A fitted model as JSON. */

@@ -1,7 +1,14 @@
 // Families of models: fitting, predicting, describing.
 export { densitiesOf, type FeatureDensity } from './bayes/densities.js';
 export { bayesForm } from './bayes/predict.js';
-export type { Coefficient, Growth, Importance, PathPoint, Removed } from './contract/description.js';
+export type {
+  Coefficient,
+  Growth,
+  Importance,
+  MemberShare,
+  PathPoint,
+  Removed,
+} from './contract/description.js';
 export type { Explanation } from './contract/explanation.js';
 export type { ModelFamily } from './contract/family.js';
 export { isOf, type ModelSize } from './contract/state.js';
@@ -22,6 +29,7 @@ export { sizeOf } from './predicted.js';
 export { targetOf, targetRows } from './prepared/target.js';
 export { BASELINES, MODEL_FAMILIES, modelFamiliesFor, modelFamilyOf, modelOf } from './registry.js';
 export { modelFromSettings } from './settings.js';
+export { modelLine } from './learners/typed.js';
 export { importancesOf } from './importances.js';
 export { branchText, rulesOf, type TreeRule } from './tree/rules.js';
 export { treeForm } from './tree/form.js';

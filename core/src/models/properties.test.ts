@@ -50,14 +50,19 @@ const CASES: readonly Case[] = [
   ['forest', { rows: 'all', trees: 3, depth: 4 }, 'regression'],
   ['boosting', { rows_per_leaf: 1, leaves: 4, rounds: 10 }, 'binary'],
   ['boosting', { rows_per_leaf: 1, leaves: 4, rounds: 10 }, 'regression'],
+  ['combination', { members: ['logistic', 'tree depth=3'] }, 'binary'],
+  ['combination', { members: ['linear', 'tree depth=3', 'mean'], by: 'vote' }, 'regression'],
+  ['combination', { members: ['linear', 'tree depth=3'], by: 'stack' }, 'regression'],
 ];
 
 /**
  * Of neighbours so many rows are asked, and of the leaves of boosting, however heavy they are; a weighted median lies at a row,
- * not between two; a row that occurs twice may be drawn twice for a tree of a forest, and comes in two batches of a network.
+ * not between two; a row that occurs twice may be drawn twice for a tree of a forest or a model of bagging, lies in two folds of a
+ * stack, and comes in two batches of a network.
  */
 const countsRows = ([family, values]: Case): boolean =>
-  ['nearest', 'median', 'network'].includes(family) ||
+  ['nearest', 'median', 'network', 'bagging'].includes(family) ||
+  (family === 'combination' && (values['by'] === 'stack' || values['members'] === undefined)) ||
   (family === 'forest' && values['rows'] !== 'all') ||
   (family === 'boosting' && values['rows_per_leaf'] !== 1);
 

@@ -2,41 +2,16 @@ import { SieveError } from '../foundation/errors.js';
 import { checkPlanned, kindIn, newPlan, type Plan } from '../data/sentence/sentence.js';
 import type { ColumnInfo } from '../data/sentence/parameter.js';
 import type { Task } from '../data/table/roles.js';
-import { classShares, mean, median, mostFrequent } from './baseline/baselines.js';
-import { naiveBayes } from './bayes/naive-bayes.js';
-import { boosting } from './boosting/boosting.js';
-import { randomForest } from './forest/forest.js';
-import { linearRegression } from './linear/linear.js';
-import { logisticRegression } from './linear/logistic.js';
+import { bagging } from './combined/bagging.js';
+import { combination } from './combined/combination.js';
 import type { StateForm } from './contract/state.js';
 import type { Hyperparameter, ModelFamily } from './contract/family.js';
-import { nearest } from './nearest/nearest.js';
-import { network } from './network/network.js';
-import { elasticNet, lasso, ridge } from './penalised/penalised.js';
-import { decisionTree } from './tree/tree.js';
-import { vectorMachine } from './vector-machine/vector-machine.js';
-
-/** Families that learn nothing from features: what every other model must beat. */
-const BASELINE_KINDS: readonly ModelFamily[] = [mostFrequent, classShares, mean, median];
+import { BASELINE_KINDS, LEARNERS } from './learners/learners.js';
 
 export const BASELINES: readonly string[] = BASELINE_KINDS.map(({ key }) => key);
 
 /** Every family of models, in the order in which a menu has them. Server, desk, command line and documentation use this list. */
-export const MODEL_FAMILIES: readonly ModelFamily[] = [
-  ...BASELINE_KINDS,
-  linearRegression,
-  logisticRegression,
-  ridge,
-  lasso,
-  elasticNet,
-  nearest,
-  naiveBayes,
-  decisionTree,
-  randomForest,
-  boosting,
-  vectorMachine,
-  network,
-];
+export const MODEL_FAMILIES: readonly ModelFamily[] = [...LEARNERS, bagging, combination];
 
 /** The forms of what models learn. */
 export const STATE_FORMS: readonly StateForm[] = [...new Set(MODEL_FAMILIES.flatMap(({ forms }) => forms))];
@@ -59,6 +34,7 @@ export function checkModel(model: Plan, task: Task, columns: readonly ColumnInfo
   if (!kind.tasks.includes(task))
     throw new SieveError('plan-kind', `${kind.title} does not predict for this task.`, { field: 'kind' });
   checkPlanned(kind, model, columns);
+  kind.checkValues?.(model.values, task, columns);
   return kind;
 }
 

@@ -3,6 +3,7 @@ import type {
   FeatureDensity,
   Growth,
   Importance,
+  MemberShare,
   ModelSize,
   PathPoint,
   Removed,
@@ -116,6 +117,8 @@ export interface FittedView {
   readonly importances: readonly Importance[];
   /** How its error changed as it grew; runs of earlier versions lack it. */
   readonly growth?: Growth | null;
+  /** The models of a combination; runs of earlier versions lack it. */
+  readonly members?: readonly MemberShare[];
   readonly densities: readonly FeatureDensity[];
 }
 

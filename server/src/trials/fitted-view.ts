@@ -40,6 +40,7 @@ export function viewOf(fitted: Fitted, table: Table, roles: Roles, rows: Int32Ar
     rules: tree ? rulesOf(tree).slice(0, MOST_RULES) : [],
     importances: importancesOf(fitted),
     growth: description.growth ?? null,
+    members: description.members ?? [],
     densities:
       isOf(bayesForm, state) && target.kind === 'classes'
         ? densitiesOf(state, sampleOf(recipe, table, rows).features, target)

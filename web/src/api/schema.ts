@@ -1903,6 +1903,8 @@ export interface components {
             readonly importances: readonly components["schemas"]["Importance"][];
             /** @description How its error changed as it grew; runs of earlier versions lack it. */
             readonly growth?: components["schemas"]["Growth"] | null;
+            /** @description The models of a combination; runs of earlier versions lack it. */
+            readonly members?: readonly components["schemas"]["MemberShare"][];
             readonly densities: readonly components["schemas"]["FeatureDensity"][];
         };
         /** @description A feature that one case is described by. */
@@ -2020,10 +2022,10 @@ export interface components {
             /** @description Of all of them 1. */
             readonly share: number;
         };
-        /** @description The error of a model as it grew: after each tree, round or epoch. */
+        /** @description The error of a model as it grew: after each tree, round, epoch or model. */
         readonly Growth: {
             /** @enum {string} */
-            readonly of: "trees" | "rounds" | "epochs";
+            readonly of: "trees" | "rounds" | "epochs" | "models";
             /**
              * @description What the error is.
              * @enum {string}
@@ -2037,6 +2039,17 @@ export interface components {
                 readonly rows: "out of bag" | "validation";
                 readonly values: readonly (number | null)[];
             } | null;
+        };
+        /** @description A model of a combination. */
+        readonly MemberShare: {
+            /** @description Its family and the settings that it does not begin with. */
+            readonly model: string;
+            /** @description What its family is called. */
+            readonly title: string;
+            /** @description How much it counts; of all of them 1. */
+            readonly weight: number;
+            /** @description On training rows that it has not seen: mean squared error, of classes Brier’s score; null where that was not computed. */
+            readonly error: number | null;
         };
         /** @description How a feature of numbers is spread in each class, and the density that naive Bayes makes of it. */
         readonly FeatureDensity: {

@@ -1,5 +1,6 @@
 import { at, counted, indices } from '../../foundation/numbers.js';
-import { chancesOf, likeliest, predictRows, type Fitted } from '../../models/fitted.js';
+import { chancesOf, likeliest } from '../../models/contract/chances.js';
+import { predictRows, type Fitted } from '../../models/fitted.js';
 import { modelFamilyOf } from '../../models/registry.js';
 import { columnNamed, type Table } from '../../data/table/table.js';
 import type { ModelFile } from './model-file.js';

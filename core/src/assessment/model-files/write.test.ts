@@ -1,6 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { bytesOf, tableOf } from '../../../test/files.js';
-import { chancesOf, fitModel, likeliest, predictRows, type Fitted } from '../../models/fitted.js';
+import { chancesOf, likeliest } from '../../models/contract/chances.js';
+import { fitModel, predictRows, type Fitted } from '../../models/fitted.js';
 import { targetOf } from '../../models/prepared/target.js';
 import { modelFromSettings } from '../../models/settings.js';
 import { at, indices } from '../../foundation/numbers.js';

@@ -41,30 +41,33 @@ function runs(language: Language): [string, PreparedQuestion, string][] {
   return (['binary', 'multiclass', 'regression'] as const).flatMap((task) => {
     const roles = rolesFor(task);
     const made = packOf(task, { table });
-    return MODEL_FAMILIES.filter(({ tasks }) => tasks.includes(task)).map(
-      ({ key }): [string, PreparedQuestion, string] => [
-        `${key} ${task}`,
-        made,
-        writeStarter(
-          {
-            title: key,
-            identifier: 'colony',
-            target: roles.target,
-            task,
-            labels: made.rules.labels,
-            positive: roles.positive,
-            needs: made.rules.needs,
-            features: featuresOf(table, roles),
-            weight: null,
-            model: modelOf(key),
-            folds: 'assigned',
-            seed: 3,
-            metric: METRIC[task],
-          },
-          language === 'python' ? 'script' : 'r',
-        ),
-      ],
+    const families = MODEL_FAMILIES.filter(({ tasks }) => tasks.includes(task)).map(({ key }) =>
+      modelOf(key),
     );
+    const members = ['tree depth=3', 'nearest'];
+    const others = ['vote', 'stack'].map((by) => modelOf('combination', { by, members }));
+    return [...families, ...others].map((model): [string, PreparedQuestion, string] => [
+      `${model.kind} ${String(model.values['by'] ?? '')} ${task}`,
+      made,
+      writeStarter(
+        {
+          title: model.kind,
+          identifier: 'colony',
+          target: roles.target,
+          task,
+          labels: made.rules.labels,
+          positive: roles.positive,
+          needs: made.rules.needs,
+          features: featuresOf(table, roles),
+          weight: null,
+          model,
+          folds: 'assigned',
+          seed: 3,
+          metric: METRIC[task],
+        },
+        language === 'python' ? 'script' : 'r',
+      ),
+    ]);
   });
 }
 

@@ -56,6 +56,10 @@ export interface TextParameter extends Common {
 export interface TextsParameter extends Common {
   readonly type: 'texts';
   readonly none?: string;
+  /** Those that a sentence begins with; none where it is left out. */
+  readonly start?: readonly string[];
+  /** Set where a comma is part of a text and does not end it. */
+  readonly hasCommas?: true;
 }
 
 /** Texts and what becomes of each. */
@@ -99,10 +103,10 @@ export type ColumnInfo = Pick<Column, 'name' | 'kind'>;
 export function startOf(parameter: Parameter, columns: readonly ColumnInfo[]): PlanValue {
   switch (parameter.type) {
     case 'columns':
-    case 'texts':
     case 'pairs':
       return [];
     case 'several':
+    case 'texts':
       return parameter.start ?? [];
     case 'column':
       return parameter.none === undefined

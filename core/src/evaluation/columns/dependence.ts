@@ -3,7 +3,9 @@ import { at } from '../../foundation/numbers.js';
 import { seededRandom, shuffle } from '../../foundation/random/random.js';
 import { quantileOf, tallyOf } from '../../foundation/statistics/tally.js';
 import type { Table } from '../../data/table/table.js';
-import { chancesOf, sampleFrom, type Fitted } from '../../models/fitted.js';
+import { chancesOf } from '../../models/contract/chances.js';
+import { type Fitted } from '../../models/fitted.js';
+import { sampleFrom } from '../../models/contract/part.js';
 import { predictState } from '../../models/predicted.js';
 import { applyRecipe, type Feature } from '../../models/prepared/recipe.js';
 

@@ -42,9 +42,9 @@ export interface Importance {
   readonly share: number;
 }
 
-/** The error of a model as it grew: after each tree, round or epoch. */
+/** The error of a model as it grew: after each tree, round, epoch or model. */
 export interface Growth {
-  readonly of: 'trees' | 'rounds' | 'epochs';
+  readonly of: 'trees' | 'rounds' | 'epochs' | 'models';
   /** What the error is. */
   readonly measure: 'error rate' | 'mean squared error' | 'log loss' | 'quantile loss';
   /** On the training rows; null where it was not computed. */
@@ -56,6 +56,18 @@ export interface Growth {
   } | null;
 }
 
+/** A model of a combination. */
+export interface MemberShare {
+  /** Its family and the settings that it does not begin with. */
+  readonly model: string;
+  /** What its family is called. */
+  readonly title: string;
+  /** How much it counts; of all of them 1. */
+  readonly weight: number;
+  /** On training rows that it has not seen: mean squared error, of classes Brier’s score; null where that was not computed. */
+  readonly error: number | null;
+}
+
 /** What a model has to show of itself, apart from its predictions. */
 export interface Description {
   readonly coefficients?: readonly Coefficient[];
@@ -64,6 +76,8 @@ export interface Description {
   readonly figures?: Readonly<Record<string, number>>;
   readonly path?: { readonly terms: readonly string[]; readonly points: readonly PathPoint[] };
   readonly growth?: Growth;
+  /** Of a combination. */
+  readonly members?: readonly MemberShare[];
   /** Impurity or gain by feature, the largest first. */
   readonly importances?: readonly Importance[];
 }

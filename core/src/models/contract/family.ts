@@ -1,5 +1,5 @@
 import type { Training } from './sample.js';
-import type { Parameters, ValuesOf } from '../../data/sentence/parameter.js';
+import type { ColumnInfo, Parameters, ValuesOf } from '../../data/sentence/parameter.js';
 import type { SentenceKind } from '../../data/sentence/sentence.js';
 import type { Task } from '../../data/table/roles.js';
 import type { Description } from './description.js';
@@ -35,6 +35,12 @@ export interface ModelFamily<P extends Parameters = Parameters> extends Sentence
   readonly forms: readonly StateForm[];
   /** Code in Python and R that fits such a model. */
   readonly starter: StarterCode;
+  /**
+   * Makes sure of what the types of its parameters do not say.
+   *
+   * @throws SieveError `plan-kind`, `plan-value`, `no-such-column`, with the key of a parameter as its field
+   */
+  checkValues?(values: ValuesOf<P>, task: Task, columns: readonly ColumnInfo[]): void;
   /** @throws SieveError `model` with the key of a parameter as its field where it cannot be fitted so */
   fit(training: Training, values: ValuesOf<P>): Learned;
   /** The values of a setting that the data suggest, from simple to complex. */

@@ -3,7 +3,8 @@ import { breastCancer, diabetes, iris, tableOf, testFile } from '../../../test/f
 import { fit, modelCase, request } from '../../../test/models.js';
 import { at, indices } from '../../foundation/numbers.js';
 import type { PlanValue } from '../../data/sentence/parameter.js';
-import { fitModel, likeliest, predictRows } from '../fitted.js';
+import { likeliest } from '../contract/chances.js';
+import { fitModel, predictRows } from '../fitted.js';
 import { KernelCache } from './kernel-cache.js';
 import { solveDual, type Dual } from './solver.js';
 

@@ -69,6 +69,7 @@ export function Decision({
         draft={draft}
         roles={roles}
         foldSet={foldSet}
+        runs={runs}
         onChange={onChange}
         onFolds={(folds) => change({ folds, run: '', beside: '' })}
       />

@@ -32,6 +32,14 @@ describe('values as they are typed', () => {
   });
 });
 
+describe('what a run is called', () => {
+  it('has the models of a combination, not what their list is called', () => {
+    const model = modelOf('combination', { by: 'stack', members: ['forest trees=20', 'logistic'] });
+    const plan = { model, vary: [], search: null } as unknown as Parameters<typeof runDetail>[0]['plan'];
+    expect(runDetail({ plan, result: null })).toBe('weighted mean, forest trees=20 + logistic');
+  });
+});
+
 describe('a range as it is typed', () => {
   it.each([
     ['', []],

@@ -201,6 +201,7 @@ export function runDetail({ plan, result }: Pick<Schemas['TrialInfo'], 'plan' | 
     .slice(0, 3)
     .map(([key, value]) => {
       const parameter = kind.parameters[key];
+      if (Array.isArray(value)) return value.join(' + ');
       return parameter?.type === 'choice'
         ? (parameter.choices.find((choice) => choice.value === value)?.text ?? '')
         : `${parameter?.label ?? key} ${typeof value === 'number' ? shortNumber(value, 6) : String(value)}`;

@@ -9,6 +9,7 @@ import { PlanChoice, PlanNumber, PlanSentence, PlanSeveral } from '../../kit/sen
 import { SentenceControls } from '../../kit/sentence/sentence.js';
 import { givenColumns, useDataSet } from '../use-data-set.js';
 import { foldsText, possibleFeatures, type TrialDraft } from './draft.js';
+import { modelsTried } from './models-tried.js';
 import { VarySentence } from './vary-sentence.js';
 
 /** Of a long sentence the part before its first semicolon, which is what most trials need. */
@@ -22,12 +23,15 @@ export function TrialSentence({
   draft,
   roles,
   foldSet,
+  runs,
   onChange,
   onFolds,
 }: {
   draft: TrialDraft;
   roles: Roles;
   foldSet: Schemas['FoldSetInfo'];
+  /** Whose models can be combined. */
+  runs: readonly Schemas['TrialInfo'][];
   onChange: (draft: TrialDraft) => void;
   onFolds: (id: string) => void;
 }) {
@@ -35,6 +39,7 @@ export function TrialSentence({
   const [whole, setWhole] = useState(false);
   const kind = modelFamilyOf(draft.model);
   const features = possibleFeatures(dataSet, roles);
+  const tried = modelsTried(runs, foldSet.id, draft.metric, roles.task);
   const isBaseline = BASELINES.includes(kind.key);
   const isLong = kind.sentence(draft.model.values).includes(';');
   const chosen = features.filter((name) => !draft.without.includes(name) && name !== draft.weight);
@@ -46,6 +51,7 @@ export function TrialSentence({
         plan={draft.model}
         label="Model"
         given={givenColumns(dataSet)}
+        suggested={{ members: tried, model: tried }}
         before={
           <>
             Fit{' '}

@@ -58,12 +58,15 @@ export function PlanTexts({
   label,
   values,
   none,
+  hasCommas = false,
   suggestions = [],
   onChange,
 }: {
   label: string;
   values: readonly string[];
   none: string;
+  /** Whether a comma is part of a text and does not end it. */
+  hasCommas?: boolean;
   suggestions?: readonly string[];
   onChange: (values: string[]) => void;
 }) {
@@ -86,7 +89,7 @@ export function PlanTexts({
           suggestions.includes(next) && next.length > text.length + 1 ? add(next) : setText(next)
         }
         onKey={(event) => {
-          if (event.key !== 'Enter' && event.key !== ',') return;
+          if (event.key !== 'Enter' && (hasCommas || event.key !== ',')) return;
           event.preventDefault();
           add(text);
         }}

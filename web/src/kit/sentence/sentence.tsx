@@ -69,6 +69,7 @@ export function SentenceControls<P extends Plan>({
   plan,
   label = kind.title,
   given,
+  suggested = {},
   before,
   onChange,
 }: {
@@ -77,6 +78,8 @@ export function SentenceControls<P extends Plan>({
   label?: string;
   /** The columns that there are; empty until they are known. */
   given: readonly GivenColumn[];
+  /** What may be chosen for a text, by the key of its parameter, where that is not the values of a column. */
+  suggested?: Readonly<Record<string, readonly string[]>>;
   /** What comes before the sentence. */
   before?: ReactNode;
   onChange: (plan: P, key: string) => void;
@@ -96,7 +99,7 @@ export function SentenceControls<P extends Plan>({
             parameter={parameter}
             value={plan.values[key]}
             given={given}
-            suggestions={column?.values ?? []}
+            suggestions={suggested[key] ?? column?.values ?? []}
             onChange={(value) => set(key, value)}
           />
         );
@@ -198,6 +201,7 @@ function Control({
           label={label}
           values={texts}
           none={parameter.none ?? 'what?'}
+          hasCommas={parameter.hasCommas ?? false}
           suggestions={suggestions}
           onChange={onChange}
         />

@@ -7,12 +7,12 @@ import type { Schemas } from '../../../api/client.js';
 import { errorOverFolds } from './growth-folds.js';
 import { figureText } from '../../../kit/table/format.js';
 
-const ONE = { trees: 'tree', rounds: 'round', epochs: 'epoch' } as const;
+const ONE = { trees: 'tree', rounds: 'round', epochs: 'epoch', models: 'model' } as const;
 
 /** Where rows were held out, and what follows from the curve. */
 const ABOUT = {
   'out of bag':
-    'Each row is predicted by the trees that have not seen it. Where the line runs level, more trees change nothing; a forest does not overfit by them.',
+    'Each row is predicted by those that have not seen it. Where the line runs level, more of them change nothing; a mean of many does not overfit by their number.',
   validation:
     'A line of the held-out rows that turns up while that of the training rows falls is a sign of memorising.',
 } as const;
@@ -67,8 +67,8 @@ export function GrowthPlot({ growth, trial }: { growth: Growth; trial: Schemas['
       />
       {folds.length > 0 && heldOut?.rows === 'out of bag' ? (
         <Text fontSize="13.5px" color="quiet">
-          Two views of rows that were not seen: out of bag by the trees that left a row out, over the folds by
-          forests that were grown without it. The forests of the folds have fewer training rows.
+          Two views of rows that were not seen: out of bag by the {of} that left a row out, over the folds by
+          models that were fitted without it. The models of the folds have fewer training rows.
         </Text>
       ) : null}
       {heldOut && last && best ? (

@@ -8,6 +8,7 @@ import { Select } from '../../../kit/form/select.js';
 import { Cell, Ruled } from '../../../kit/table/table.js';
 import { Subtitle } from '../../../kit/layout/title.js';
 import { GrowthPlot } from './growth-plot.js';
+import { Members } from './members.js';
 import { PathPlot } from './path-plot.js';
 import { TreeDrawing } from './tree-drawing.js';
 import { type Model, Coefficients } from './coefficients.js';
@@ -47,10 +48,12 @@ export function ModelView({ trial }: { trial: Trial }) {
     model.densities.length === 0 &&
     model.importances.length === 0 &&
     !model.growth &&
+    !model.members?.length &&
     !model.path;
   return (
     <Box>
       {model.path ? <PathPlot path={model.path} trial={trial} /> : null}
+      {model.members?.length ? <Members members={model.members} /> : null}
       {model.growth ? <GrowthPlot growth={model.growth} trial={trial} /> : null}
       {model.tree ? <TreeDrawing tree={model.tree} labels={labelsOf(trial)} /> : null}
       {model.rules.length > 0 ? <Rules model={model} labels={labelsOf(trial)} /> : null}
