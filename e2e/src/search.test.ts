@@ -84,7 +84,7 @@ describe('the lesson on tuning', () => {
   });
 
   it('sets columns against the target one by one, and screens inside and outside the folds', async () => {
-    await ada.press('Screening');
+    await ada.press('Selection');
     await ada.find('[data-screened="outside"]');
     const figures = await ada.page.$$eval('[data-screened]', (rows) =>
       rows.map((row) => Array.from(row.querySelectorAll('td'), (cell) => cell.innerText)),
@@ -100,6 +100,26 @@ describe('the lesson on tuning', () => {
       () => document.querySelector('[data-column="weight"]')?.textContent.includes('5 of 5') === true,
     );
     await ada.see('those down to this one');
+    expect(ada.complaints).toEqual([]);
+  });
+
+  it('chooses features step by step once it is asked, and takes them up into the sentence', async () => {
+    await ada.fill('features at most', '2');
+    await ada.see('110 fits of this model');
+    await ada.press('Choose features');
+    await ada.find('[data-step="2"]');
+    const steps = await ada.page.$$eval('[data-step]', (rows) =>
+      rows.map((row) => Array.from(row.querySelectorAll('td'), (cell) => cell.innerText.trim())),
+    );
+    expect(steps.map(([count, features]) => [count, features?.split(', ')[0]])).toEqual([
+      ['1', 'weight'],
+      ['2', 'weight'],
+    ]);
+    await ada.page.$$eval('[data-step="1"] button', ([button]) => {
+      (button as HTMLElement).click();
+    });
+    await ada.see('from 1 features, leaving out');
+    await ada.find('button[aria-label="mites: leave out of columns that are left out"]');
     expect(ada.complaints).toEqual([]);
   });
 

@@ -80,4 +80,25 @@ describe('the features of a run', () => {
       body: { place: { field: 'metric' } },
     });
   });
+
+  it('are chosen step by step inside the folds, beside what choosing outside pretends', async () => {
+    const selection = (more: object = {}) =>
+      at.ada.call<Schemas['FeatureSelection']>('POST', `${at.dataSet}/trials/${id}/selection`, {
+        way: 'forward',
+        most: 2,
+        metric: 'accuracy',
+        ...more,
+      });
+    const { status, body } = await selection();
+    expect(status).toBe(200);
+    expect(body.steps.map(({ count }) => count)).toEqual([1, 2]);
+    expect(body.steps[0]?.features).toEqual(['weight']);
+    expect(body.steps[0]?.inside).toEqual(body.steps[0]?.outside);
+    expect(body.simplest).toBe(1);
+    expect((await selection()).body).toEqual(body);
+    const { body: back } = await selection({ way: 'backward' });
+    expect(back.steps[0]?.features).toEqual(['weight']);
+    expect((await selection({ way: 'sideways' })).status).toBe(400);
+    expect(await selection({ metric: 'rmse' })).toMatchObject({ status: 422 });
+  });
 });

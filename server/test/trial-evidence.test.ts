@@ -84,6 +84,12 @@ describe('evidence of a trial', () => {
     expect(body.tests['accuracy']).toMatchObject({ df: 3, difference: expect.any(Number) });
     expect(body.agreement).toBeGreaterThan(0);
     expect(body.rows.length).toBeGreaterThan(0);
+    const rowsIn = (counts: readonly (readonly number[])[] = []) => counts.flat().reduce((a, b) => a + b, 0);
+    const { labels, first, second } = body.confusions ?? {};
+    expect(labels).toEqual(['no', 'yes']);
+    expect(rowsIn(first)).toBe(144);
+    expect(rowsIn(second)).toBe(144);
+    expect(first).not.toEqual(second);
     const all = await tried(plan(modelOf('tree', { depth: 3 })), foldsOfAll);
     const refused = await ada.call('GET', `${dataSet}/trials/${all.id}/against/${id}`);
     expect(refused).toMatchObject({ status: 409, body: { code: 'other-folds' } });

@@ -23,6 +23,14 @@ export { varianceInflation } from './diagnostics/vif.js';
 // Screening of columns.
 export { screeningLeak, type ScreeningLeak } from './screening/inside-outside.js';
 export { screenColumns, type ScreenedColumn } from './screening/screen.js';
+export {
+  selectFeatures,
+  selectionFits,
+  SELECTION_WAYS,
+  type Selection,
+  type SelectionStep,
+  type SelectionWay,
+} from './screening/selection.js';
 export { SCREENS, type ScreenBy } from './screening/statistics.js';
 
 // Search through settings.

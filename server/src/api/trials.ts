@@ -24,6 +24,8 @@ import type {
   ScreenBy,
   ScreenedColumn,
   ScreeningLeak,
+  Selection,
+  SelectionWay,
   SettingSummary,
   SharedPlan,
   TrialPlan,
@@ -175,6 +177,16 @@ export interface ColumnScreening {
   readonly columns: readonly ScreenedColumn[];
   readonly leak: ScreeningLeak;
 }
+
+/** How features are chosen step by step for the model of a run. */
+export interface SelectionRequest {
+  readonly way: SelectionWay;
+  /** How many features a forward selection goes up to. */
+  readonly most: number;
+  readonly metric: string;
+}
+/** What the steps arrive at, judged inside the folds and outside. */
+export type FeatureSelection = Selection;
 
 /** Whether a trial is offered to exercises. */
 export interface ReferenceRequest {

@@ -1,5 +1,5 @@
 import { Body, Controller, Param, ParseUUIDPipe, Post } from '@nestjs/common';
-import { SCREENS, type ScreenBy } from '@modest-sieve/core/evaluation';
+import { SCREENS, SELECTION_WAYS, type ScreenBy, type SelectionWay } from '@modest-sieve/core/evaluation';
 import {
   ArrayMaxSize,
   ArrayMinSize,
@@ -17,8 +17,10 @@ import type {
   ColumnImportance,
   ColumnScreening,
   DependenceRequest,
+  FeatureSelection,
   ImportanceRequest,
   ScreeningRequest,
+  SelectionRequest,
 } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
@@ -37,6 +39,12 @@ export class DependenceBody implements DependenceRequest {
 export class ScreeningBody implements ScreeningRequest {
   @IsIn(SCREENS) by: ScreenBy;
   @IsInt() @Min(1) @Max(5000) keep: number;
+  @IsString() @MaxLength(100) metric: string;
+}
+
+export class SelectionBody implements SelectionRequest {
+  @IsIn(SELECTION_WAYS) way: SelectionWay;
+  @IsInt() @Min(1) @Max(5000) most: number;
   @IsString() @MaxLength(100) metric: string;
 }
 
@@ -76,5 +84,16 @@ export class TrialColumnsController {
     @Body() { by, keep, metric }: ScreeningBody,
   ): Promise<ColumnScreening> {
     return this.columns.screening(caller, dataSet, trial, { by, keep, metric });
+  }
+
+  @Post(':trial/selection')
+  @Route('instructor', { takes: 'SelectionRequest', answers: 'FeatureSelection' })
+  selection(
+    @Calling() caller: Caller,
+    @Param('dataSet', DataSetPipe) dataSet: string,
+    @Param('trial', ParseUUIDPipe) trial: string,
+    @Body() { way, most, metric }: SelectionBody,
+  ): Promise<FeatureSelection> {
+    return this.columns.selection(caller, dataSet, trial, { way, most, metric });
   }
 }

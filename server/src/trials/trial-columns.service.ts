@@ -1,6 +1,6 @@
 import type { Dependence, PermutationImportance } from '@modest-sieve/core/evaluation';
 import { Injectable } from '@nestjs/common';
-import type { ColumnScreening, ScreeningRequest } from '../api/api.js';
+import type { ColumnScreening, FeatureSelection, ScreeningRequest, SelectionRequest } from '../api/api.js';
 import type { Caller } from '../platform/access/access.js';
 import { Compute, within } from '../platform/compute/compute.service.js';
 import { fetchMaterial } from './material.js';
@@ -48,6 +48,17 @@ export class TrialColumns {
   ): Promise<ColumnScreening> {
     const asked = { ...(await this.fetch(caller, dataSetId, id)), screening };
     return this.compute.run(TRIAL_COLUMN_TASKS.columnScreening, asked, within(caller, SECONDS));
+  }
+
+  /** Features chosen step by step, inside and outside the folds. */
+  async selection(
+    caller: Caller,
+    dataSetId: string,
+    id: string,
+    selection: SelectionRequest,
+  ): Promise<FeatureSelection> {
+    const asked = { ...(await this.fetch(caller, dataSetId, id)), selection };
+    return this.compute.run(TRIAL_COLUMN_TASKS.featureSelection, asked, within(caller, SECONDS));
   }
 
   private async fetch(caller: Caller, dataSetId: string, id: string) {

@@ -6,11 +6,12 @@ import {
   permutationImportance,
   screenColumns,
   screeningLeak,
+  selectFeatures,
   trialMetrics,
   type Dependence,
   type PermutationImportance,
 } from '@modest-sieve/core/evaluation';
-import type { ColumnScreening, ScreeningRequest } from '../api/api.js';
+import type { ColumnScreening, FeatureSelection, ScreeningRequest, SelectionRequest } from '../api/api.js';
 import { tasks } from '../platform/compute/task.js';
 import { chosenSetting, opened, type TrialMaterial } from './trial-material.js';
 
@@ -47,6 +48,21 @@ export const TRIAL_COLUMN_TASKS = tasks('trials', {
       columns: screenColumns({ ...request, by }, request.seed),
       leak: screeningLeak(request, folds, { by, keep }, metricOf(material, key)),
     };
+  },
+
+  /** Features step by step, and what choosing them outside the folds pretends. */
+  featureSelection({
+    fitted,
+    selection: { way, most, metric },
+    ...material
+  }: TrialMaterial & { fitted: string; selection: SelectionRequest }): FeatureSelection {
+    const { request, folds } = chosenSetting(material, fitted);
+    return selectFeatures(
+      { ...request, group: material.roles.group },
+      folds,
+      { way, most },
+      metricOf(material, metric),
+    );
   },
 });
 

@@ -114,6 +114,7 @@ export const MATRIX: Record<string, Respondent[]> = {
   'POST /courses/{course}/data-sets/{dataSet}/trials/{trial}/importance': INSTRUCTOR,
   'POST /courses/{course}/data-sets/{dataSet}/trials/{trial}/dependence': INSTRUCTOR,
   'POST /courses/{course}/data-sets/{dataSet}/trials/{trial}/screening': INSTRUCTOR,
+  'POST /courses/{course}/data-sets/{dataSet}/trials/{trial}/selection': INSTRUCTOR,
   'GET /courses/{course}/data-sets/{dataSet}/trials/{trial}/starter/{form}': INSTRUCTOR,
   'GET /courses/{course}/data-sets/{dataSet}/trials/{trial}/model/{format}': INSTRUCTOR,
   'POST /courses/{course}/data-sets/{dataSet}/trials/{trial}/predictions': INSTRUCTOR,

@@ -29,6 +29,7 @@ export interface Schemas {
   ColumnImportance: Api.ColumnImportance;
   ColumnDependence: Api.ColumnDependence;
   ColumnScreening: Api.ColumnScreening;
+  FeatureSelection: Api.FeatureSelection;
   ReferenceRun: Api.ReferenceRun;
   FoldAnswer: Api.FoldAnswer;
   FileRules: Api.FileRules;

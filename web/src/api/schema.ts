@@ -1044,6 +1044,22 @@ export interface paths {
         readonly patch?: never;
         readonly trace?: never;
     };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}/selection": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["TrialColumnsController_selection"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
     readonly "/api/v1/courses/{course}/splits/{split}/references": {
         readonly parameters: {
             readonly query?: never;
@@ -2260,6 +2276,12 @@ export interface components {
                 readonly onlySecond: number;
                 readonly p: number | null;
             } | null;
+            /** @description Rows of each class, and what each model says of them: for each true class the rows by predicted class. Null for numbers. */
+            readonly confusions: {
+                readonly labels: readonly string[];
+                readonly first: readonly (readonly number[])[];
+                readonly second: readonly (readonly number[])[];
+            } | null;
             /** @description Rows on which they differ most. */
             readonly rows: readonly {
                 readonly row: number;
@@ -2449,6 +2471,43 @@ export interface components {
             readonly mean: number | null;
             readonly se: number | null;
             readonly reason: string | null;
+        };
+        /** @description How features are chosen step by step for the model of a run. */
+        readonly SelectionRequest: {
+            readonly way: components["schemas"]["SelectionWay"];
+            /** @description How many features a forward selection goes up to. */
+            readonly most: number;
+            readonly metric: string;
+        };
+        /**
+         * @description Begin with no feature and add the one that brings most; or begin with all and leave out the one that costs least.
+         * @enum {string}
+         */
+        readonly SelectionWay: "forward" | "backward";
+        /** @description What the steps arrive at, judged inside the folds and outside. */
+        readonly FeatureSelection: components["schemas"]["Selection"];
+        readonly Selection: {
+            /** @description The fewest features first. */
+            readonly steps: readonly components["schemas"]["SelectionStep"][];
+            /** @description The number with the best figure inside the folds, and the smallest within one standard error of it; null where none has a figure. */
+            readonly best: number | null;
+            readonly simplest: number | null;
+            /** @description In how many folds each feature is among that smallest number, the most frequent first. */
+            readonly kept: readonly {
+                readonly column: string;
+                readonly folds: number;
+            }[];
+            readonly folds: number;
+        };
+        /** @description A selection down, or up, to so many features. */
+        readonly SelectionStep: {
+            readonly count: number;
+            /** @description Those that the steps on all rows of the folds arrive at. */
+            readonly features: readonly string[];
+            /** @description The steps made within each fold, by its training rows alone. */
+            readonly inside: components["schemas"]["ScreenedFigure"];
+            /** @description The features of all rows, which have seen the rows that judge them. */
+            readonly outside: components["schemas"]["ScreenedFigure"];
         };
         /** @description Whether a trial is offered to exercises. */
         readonly ReferenceRequest: {
@@ -6824,6 +6883,40 @@ export interface operations {
                 };
                 content: {
                     readonly "application/json": components["schemas"]["ColumnScreening"];
+                };
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly TrialColumnsController_selection: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly dataSet: string;
+                readonly trial: string;
+            };
+            readonly cookie?: never;
+        };
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["SelectionRequest"];
+            };
+        };
+        readonly responses: {
+            readonly 200: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["FeatureSelection"];
                 };
             };
             readonly default: {

@@ -1,5 +1,6 @@
 import { compareLabels, compareNumbers } from '../comparison/compare.js';
 import { correctedResampledT, type ResampledT } from '../comparison/over-folds.js';
+import { confusionCounts } from '../../metrics/confusion.js';
 import type { Judged } from '../../metrics/judged.js';
 import { undefinedBecause, type Metric, type Undefined } from '../../metrics/metric.js';
 import { at, shortNumber } from '../../foundation/numbers.js';
@@ -21,6 +22,12 @@ export interface Against {
     readonly onlyFirst: number;
     readonly onlySecond: number;
     readonly p: number | null;
+  } | null;
+  /** Rows of each class, and what each model says of them: for each true class the rows by predicted class. Null for numbers. */
+  readonly confusions: {
+    readonly labels: readonly string[];
+    readonly first: readonly (readonly number[])[];
+    readonly second: readonly (readonly number[])[];
   } | null;
   /** Rows on which they differ most. */
   readonly rows: readonly {
@@ -67,6 +74,7 @@ function byRows(a: Judged, b: Judged, rows: Int32Array, isGrouped: boolean): Omi
     return {
       agreement: found.agreement,
       rmsDifference: null,
+      confusions: { labels, first: confusionCounts(a.data), second: confusionCounts(b.data) },
       mcnemar: found.mcnemar && { ...found.mcnemar, p: isGrouped ? null : found.mcnemar.p },
       rows: Array.from(found.differs.slice(0, MOST_ROWS), (i) => ({
         row: at(rows, i) + 1,
@@ -82,6 +90,7 @@ function byRows(a: Judged, b: Judged, rows: Int32Array, isGrouped: boolean): Omi
   return {
     agreement: null,
     rmsDifference: numbers.rmsDifference,
+    confusions: null,
     mcnemar: null,
     rows: order.slice(0, MOST_ROWS).map((i) => ({
       row: at(rows, i) + 1,

@@ -33,10 +33,12 @@ interface ApiTypes {
   ColumnDependence: Api.ColumnDependence;
   ColumnImportance: Api.ColumnImportance;
   ColumnScreening: Api.ColumnScreening;
+  FeatureSelection: Api.FeatureSelection;
   DependenceRequest: Api.DependenceRequest;
   FamiliesRequest: Api.FamiliesRequest;
   ImportanceRequest: Api.ImportanceRequest;
   ScreeningRequest: Api.ScreeningRequest;
+  SelectionRequest: Api.SelectionRequest;
   ReferenceRun: Api.ReferenceRun;
   ExerciseSummary: Api.ExerciseSummary;
   ExerciseDetail: Api.ExerciseDetail;

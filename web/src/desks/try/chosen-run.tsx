@@ -9,6 +9,7 @@ import { useAddressed } from '../../kit/layout/use-address.js';
 import { useAction } from '../../kit/form/use-action.js';
 import { useDataSet } from '../use-data-set.js';
 import { ColumnsView } from './columns/columns-view.js';
+import { SelectionView } from './columns/selection-view.js';
 import { ScreeningView } from './columns/screening-view.js';
 import { ArmsView } from './compare/arms-view.js';
 import { BesideView } from './compare/beside-view.js';
@@ -22,7 +23,7 @@ const VIEWS = [
   { key: 'curve', text: 'Curve' },
   { key: 'model', text: 'Model' },
   { key: 'columns', text: 'Columns' },
-  { key: 'screening', text: 'Screening' },
+  { key: 'screening', text: 'Selection' },
   { key: 'errors', text: 'Errors' },
   { key: 'beside', text: 'Compare' },
   { key: 'weight', text: 'Weight on a subgroup' },
@@ -30,7 +31,16 @@ const VIEWS = [
 ] as const;
 
 /** The views of one run, of which the address names one. */
-export function ChosenRun({ id, runs }: { id: string; runs: readonly Schemas['TrialInfo'][] }) {
+export function ChosenRun({
+  id,
+  runs,
+  onFeatures,
+}: {
+  id: string;
+  runs: readonly Schemas['TrialInfo'][];
+  /** Takes features up into the sentence. */
+  onFeatures: (features: readonly string[]) => void;
+}) {
   const { dataSet } = useDataSet();
   const address = useCourseApi();
   const { search, change } = useAddressed();
@@ -76,7 +86,12 @@ export function ChosenRun({ id, runs }: { id: string; runs: readonly Schemas['Tr
             ) : null}
             {view === 'model' ? <ModelView trial={data} /> : null}
             {view === 'columns' ? <ColumnsView trial={data} /> : null}
-            {view === 'screening' ? <ScreeningView trial={data} /> : null}
+            {view === 'screening' ? (
+              <>
+                <ScreeningView trial={data} />
+                <SelectionView trial={data} onTake={onFeatures} />
+              </>
+            ) : null}
             {view === 'errors' ? <EvidenceView trial={data} /> : null}
             {view === 'beside' ? (
               <BesideView

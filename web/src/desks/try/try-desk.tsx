@@ -13,7 +13,7 @@ import { useDataSet } from '../use-data-set.js';
 import { ChosenRun } from './chosen-run.js';
 import { Decision } from './decision.js';
 import { FamiliesLine } from './compare/families-line.js';
-import { draftIn, firstDraft, tunedDraft, type TrialDraft } from './draft.js';
+import { draftIn, firstDraft, possibleFeatures, tunedDraft, type TrialDraft } from './draft.js';
 import { bestFirst, type RunOrder } from './run-order.js';
 import { RunsTable } from './runs-table.js';
 
@@ -108,7 +108,19 @@ function Desk({ roles }: { roles: Roles }) {
                   />
                 </chakra.details>
               ) : null}
-              {chosen ? <ChosenRun key={chosen.id} id={chosen.id} runs={runs.data ?? []} /> : null}
+              {chosen ? (
+                <ChosenRun
+                  key={chosen.id}
+                  id={chosen.id}
+                  runs={runs.data ?? []}
+                  onFeatures={(features) =>
+                    take({
+                      ...draft,
+                      without: possibleFeatures(dataSet, roles).filter((name) => !features.includes(name)),
+                    })
+                  }
+                />
+              ) : null}
             </>
           )}
         </Answer>

@@ -1,4 +1,4 @@
-import { Box, Text } from '@chakra-ui/react';
+import { Box, SimpleGrid, Text } from '@chakra-ui/react';
 import { metricNamed } from '@modest-sieve/core/metrics';
 import { modelFamilyOf } from '@modest-sieve/core/models';
 import { useAnswer, type Schemas } from '../../../api/client.js';
@@ -6,6 +6,7 @@ import { useCourseApi } from '../../../api/course.js';
 import { figureText, percent, pText } from '../../../kit/table/format.js';
 import { Select } from '../../../kit/form/select.js';
 import { Answer } from '../../../kit/answer/states.js';
+import { AnswerGrid } from '../../../kit/plot/answer-grid.js';
 import { Cell, Ruled } from '../../../kit/table/table.js';
 import { Subtitle } from '../../../kit/layout/title.js';
 import { useDataSet } from '../../use-data-set.js';
@@ -66,6 +67,7 @@ export function BesideView({
           {(against) => (
             <>
               <Tests trial={trial} other={other} against={against} />
+              <TwoGrids against={against} />
               {detail.data ? <TwoModels first={trial} second={detail.data} /> : null}
               <Differing against={against} trial={trial} other={other} />
             </>
@@ -127,6 +129,30 @@ function Tests({ trial, other, against }: { trial: Trial; other: Run; against: S
   );
 }
 
+/** What each run says of the rows of each class, side by side. */
+function TwoGrids({ against: { confusions } }: { against: Schemas['TrialAgainst'] }) {
+  if (!confusions) return null;
+  const { labels, first, second } = confusions;
+  return (
+    <>
+      <Subtitle>Answers by class</Subtitle>
+      <SimpleGrid columns={{ base: 1, xl: 2 }} gap={4}>
+        {[
+          { of: 'this run', counts: first },
+          { of: 'the other', counts: second },
+        ].map(({ of, counts }) => (
+          <Box key={of} data-grid={of}>
+            <Text fontSize="13.5px" fontWeight={700}>
+              {of}
+            </Text>
+            <AnswerGrid labels={labels} counts={counts} />
+          </Box>
+        ))}
+      </SimpleGrid>
+    </>
+  );
+}
+
 /** Coefficients of both runs, term by term; one that is exactly 0 is distinguished from one that is small. */
 function TwoModels({ first, second }: { first: Trial; second: Trial }) {
   const [a, b] = [first.model?.coefficients ?? [], second.model?.coefficients ?? []];
@@ -179,8 +205,8 @@ function Differing({
         headings={[
           { text: 'row', numeric: true },
           { text: 'truth' },
-          { text: titleOf(trial) },
-          { text: `${titleOf(other)} ` },
+          { text: titleOf(trial), wraps: true },
+          { text: `${titleOf(other)} `, wraps: true },
         ]}
       >
         {against.rows.map(({ row, truth, first, second }) => (
