@@ -120,6 +120,15 @@ describe('the lesson on tuning', () => {
     });
     await ada.see('from 1 features, leaving out');
     await ada.find('button[aria-label="mites: leave out of columns that are left out"]');
+    await ada.fill('name of the feature set', 'weight alone');
+    await ada.press('Save the features');
+    await ada.see('Feature sets:');
+    await ada.press('mites: leave out of columns that are left out');
+    await ada.see('from 2 features, leaving out');
+    await ada.press('weight alone');
+    await ada.see('from 1 features, leaving out');
+    await ada.press('Delete the feature set weight alone');
+    await ada.seeGone('Feature sets:');
     expect(ada.complaints).toEqual([]);
   });
 

@@ -100,6 +100,7 @@ describe('the database', () => {
       'Names1764800000010',
       'FileRules1764900000011',
       'Searches1765000000012',
+      'FeatureSets1765000000013',
     ]);
     await asOwner('DROP DATABASE sieve_race');
   });

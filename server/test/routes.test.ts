@@ -26,6 +26,7 @@ const MADE_UP = [
   '{job}',
   '{foldSet}',
   '{trial}',
+  '{featureSet}',
   '{version}',
   '{split}',
 ];

@@ -188,6 +188,16 @@ export interface SelectionRequest {
 /** What the steps arrive at, judged inside the folds and outside. */
 export type FeatureSelection = Selection;
 
+/** Features to be saved under a name. */
+export interface FeatureSetRequest {
+  readonly name: string;
+  readonly features: readonly string[];
+}
+/** Features of a data set that were saved by name. */
+export interface FeatureSetInfo extends FeatureSetRequest {
+  readonly id: string;
+}
+
 /** Whether a trial is offered to exercises. */
 export interface ReferenceRequest {
   readonly isReference: boolean;

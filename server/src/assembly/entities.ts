@@ -22,6 +22,7 @@ import {
   TokenRecord,
 } from '../people/person.entity.js';
 import { FoldAssignmentRecord, FoldSetRecord, SplitAssignment, SplitRecord } from '../store/split.entity.js';
+import { FeatureSetRecord } from '../trials/feature-set.entity.js';
 import {
   TrialFoldRecord,
   TrialModelRecord,
@@ -60,6 +61,7 @@ export const ALL_ENTITIES = [
   TrialFoldRecord,
   TrialSettingRecord,
   TrialModelRecord,
+  FeatureSetRecord,
   ExerciseRecord,
   PackRecord,
   ExerciseSecretRecord,

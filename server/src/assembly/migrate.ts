@@ -14,6 +14,7 @@ import { Outcomes1764700000009 } from './migrations/0009-outcomes.js';
 import { Names1764800000010 } from './migrations/0010-names.js';
 import { FileRules1764900000011 } from './migrations/0011-file-rules.js';
 import { Searches1765000000012 } from './migrations/0012-searches.js';
+import { FeatureSets1765000000013 } from './migrations/0013-feature-sets.js';
 
 /** In the order in which they are done. */
 const MIGRATIONS = [
@@ -29,6 +30,7 @@ const MIGRATIONS = [
   Names1764800000010,
   FileRules1764900000011,
   Searches1765000000012,
+  FeatureSets1765000000013,
 ];
 
 /** Any number will do, as long as every process of the product takes the same one. */

@@ -1,4 +1,6 @@
 import { Module } from '@nestjs/common';
+import { FeatureSetsController } from './feature-sets.controller.js';
+import { FeatureSets } from './feature-sets.service.js';
 import { ReferencesController } from './references.controller.js';
 import { TrialColumnsController } from './trial-columns.controller.js';
 import { TrialColumns } from './trial-columns.service.js';
@@ -8,7 +10,13 @@ import { TrialsController } from './trials.controller.js';
 import { Trials } from './trials.service.js';
 
 @Module({
-  controllers: [TrialsController, TrialFilesController, TrialColumnsController, ReferencesController],
-  providers: [Trials, TrialLooks, TrialColumns],
+  controllers: [
+    TrialsController,
+    TrialFilesController,
+    TrialColumnsController,
+    ReferencesController,
+    FeatureSetsController,
+  ],
+  providers: [Trials, TrialLooks, TrialColumns, FeatureSets],
 })
 export class TrialsModule {}

@@ -30,6 +30,7 @@ export interface Schemas {
   ColumnDependence: Api.ColumnDependence;
   ColumnScreening: Api.ColumnScreening;
   FeatureSelection: Api.FeatureSelection;
+  FeatureSetInfo: Api.FeatureSetInfo;
   ReferenceRun: Api.ReferenceRun;
   FoldAnswer: Api.FoldAnswer;
   FileRules: Api.FileRules;

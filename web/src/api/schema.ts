@@ -1076,6 +1076,38 @@ export interface paths {
         readonly patch?: never;
         readonly trace?: never;
     };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/feature-sets": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["FeatureSetsController_list"];
+        readonly put: operations["FeatureSetsController_save"];
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/feature-sets/{featureSet}": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete: operations["FeatureSetsController_remove"];
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
     readonly "/api/v1/courses/{course}/exercises": {
         readonly parameters: {
             readonly query?: never;
@@ -2508,6 +2540,17 @@ export interface components {
             readonly inside: components["schemas"]["ScreenedFigure"];
             /** @description The features of all rows, which have seen the rows that judge them. */
             readonly outside: components["schemas"]["ScreenedFigure"];
+        };
+        /** @description Features to be saved under a name. */
+        readonly FeatureSetRequest: {
+            readonly name: string;
+            readonly features: readonly string[];
+        };
+        /** @description Features of a data set that were saved by name. */
+        readonly FeatureSetInfo: {
+            readonly name: string;
+            readonly features: readonly string[];
+            readonly id: string;
         };
         /** @description Whether a trial is offered to exercises. */
         readonly ReferenceRequest: {
@@ -6947,6 +6990,94 @@ export interface operations {
                 content: {
                     readonly "application/json": readonly components["schemas"]["ReferenceRun"][];
                 };
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly FeatureSetsController_list: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly dataSet: string;
+            };
+            readonly cookie?: never;
+        };
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": readonly components["schemas"]["FeatureSetInfo"][];
+                };
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly FeatureSetsController_save: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly dataSet: string;
+            };
+            readonly cookie?: never;
+        };
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["FeatureSetRequest"];
+            };
+        };
+        readonly responses: {
+            readonly 204: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content?: never;
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly FeatureSetsController_remove: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly dataSet: string;
+                readonly featureSet: string;
+            };
+            readonly cookie?: never;
+        };
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 204: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content?: never;
             };
             readonly default: {
                 headers: {

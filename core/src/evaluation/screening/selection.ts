@@ -15,7 +15,7 @@ export const SELECTION_WAYS: readonly SelectionWay[] = ['forward', 'backward'];
 /** Folds inside the training rows, by which a step is chosen. */
 const INNER_FOLDS = 3;
 /** Models that one selection may fit. */
-export const MOST_SELECTION_FITS = 4000;
+const MOST_SELECTION_FITS = 4000;
 
 /** Folds inside the training rows keep the shares of classes, and rows of one group together. */
 const METHODS = {

@@ -34,6 +34,8 @@ interface ApiTypes {
   ColumnImportance: Api.ColumnImportance;
   ColumnScreening: Api.ColumnScreening;
   FeatureSelection: Api.FeatureSelection;
+  FeatureSetInfo: Api.FeatureSetInfo;
+  FeatureSetRequest: Api.FeatureSetRequest;
   DependenceRequest: Api.DependenceRequest;
   FamiliesRequest: Api.FamiliesRequest;
   ImportanceRequest: Api.ImportanceRequest;

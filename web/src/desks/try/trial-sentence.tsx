@@ -9,6 +9,7 @@ import { PlanChoice, PlanNumber, PlanSentence, PlanSeveral } from '../../kit/sen
 import { SentenceControls } from '../../kit/sentence/sentence.js';
 import { givenColumns, useDataSet } from '../use-data-set.js';
 import { foldsText, possibleFeatures, type TrialDraft } from './draft.js';
+import { FeatureSets } from './feature-sets.js';
 import { modelsTried } from './models-tried.js';
 import { VarySentence } from './vary-sentence.js';
 
@@ -95,6 +96,9 @@ export function TrialSentence({
           </TextAction>
         </Text>
       ) : null}
+      {isBaseline ? null : (
+        <FeatureSets draft={draft} possible={features} foldSetId={foldSet.id} onChange={onChange} />
+      )}
       <VarySentence draft={draft} kind={kind} folds={foldSet.folds * foldSet.repeats} onChange={onChange} />
       <Box mt={2}>
         <PlanSentence label="How it is judged">
