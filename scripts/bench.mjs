@@ -1,17 +1,20 @@
 // npm run bench: times and memory at growing sizes, beside pandas and scikit-learn where Debian's packages are installed.
 // Its table goes to docs/benchmarks.md. Nothing here fails on a time. With --toy it runs once on small tables and writes nothing.
+// A text may follow: only the work whose title holds it is measured, and takes its place among the rows that were measured before.
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
-import { cpus, tmpdir, totalmem } from 'node:os';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { needModules, ROOT, run, say } from './machine.mjs';
+import { needModules, ROOT, say } from './machine.mjs';
 
 needModules();
 const { build } = await import('./build.mjs');
 build();
 const { fittedTable, truthAndPredictions, wideTable } = await import('./bench/tables.mjs');
+const { report } = await import('./bench/report.mjs');
 
 const isToy = process.argv.includes('--toy');
+const wanted = process.argv.slice(2).find((one) => !one.startsWith('--')) ?? '';
 const SIZES = isToy ? [500] : [10_000, 100_000, 1_000_000];
 const RUNS = isToy ? 1 : 3;
 const MODELS = isToy ? 1 : 100;
@@ -88,6 +91,7 @@ const median = (values) => values.toSorted((a, b) => a - b)[Math.floor(values.le
 
 /** Ours and the reference's in turn, so that a busy machine is busy for both; medians. */
 function measured(title, size, ours, theirs, target) {
+  if (!title.includes(wanted)) return null;
   const runs = Array.from({ length: RUNS }, () => ({
     ours: ours(),
     theirs: hasReference && theirs ? theirs() : null,
@@ -224,23 +228,7 @@ try {
   rmSync(folder, { recursive: true, force: true });
 }
 
-const cell = (value, digits) => (value === null ? '' : value.toFixed(digits));
-const lines = rows.map((row) => {
-  const ratio = row.theirSeconds === null ? null : row.seconds / row.theirSeconds;
-  return `| ${[row.title, row.size.toLocaleString('en'), cell(row.seconds, 2), cell(row.theirSeconds, 2), cell(ratio, 2), row.target ?? '', Math.round(row.peak), row.theirPeak === null ? '' : Math.round(row.theirPeak)].join(' | ')} |`;
-});
-const text = `# Benchmarks
-
-Written by \`npm run bench\` on ${new Date().toISOString().slice(0, 10)}, on ${cpus().length} × ${cpus()[0]?.model ?? 'unknown'}, ${Math.round(totalmem() / 2 ** 30)} GiB, Node ${process.version}.
-${hasReference ? 'The reference is pandas and scikit-learn from Debian’s packages, on the same machine and in turn with ours' : 'Debian’s python3-pandas and python3-sklearn are not installed here, so there is no reference'}; medians of ${RUNS} runs, largest peak of
-resident memory. Whole processes count from their start to their end, the reference’s imports included; folds and draws count alone, on a table that was read before.
-
-| work | rows | seconds | reference | ratio | at most | MiB | reference MiB |
-| --- | --- | --- | --- | --- | --- | --- | --- |
-${lines.join('\n')}
-`;
-say(text);
-if (!isToy) {
-  writeFileSync(join(ROOT, 'docs/benchmarks.md'), text);
-  run('npx', ['prettier', '--write', '--log-level', 'warn', 'docs/benchmarks.md']);
-}
+report(
+  rows.filter((row) => row !== null),
+  { isWhole: wanted === '', isWritten: !isToy, runs: RUNS, hasReference },
+);
