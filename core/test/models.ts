@@ -51,3 +51,13 @@ export const fit = (...asked: Parameters<typeof request>): Fitted => fitModel(re
 /** How far a value is from what is expected: absolute up to 1, relative above. */
 export const distance = (value: number | null | undefined, expected: number): number =>
   Math.abs((value ?? NaN) - expected) / Math.max(1, Math.abs(expected));
+
+export const meanOf = (values: readonly number[]): number =>
+  values.reduce((a, b) => a + b, 0) / values.length;
+
+/** How many deviations of one of their seeds the mean of ours is away; a deviation is at least what one row of the data makes. */
+export function deviations(own: readonly number[], theirs: readonly number[], least: number): number {
+  const mean = meanOf(theirs);
+  const spread = Math.sqrt(theirs.reduce((sum, one) => sum + (one - mean) ** 2, 0) / (theirs.length - 1));
+  return Math.abs(meanOf(own) - mean) / Math.max(spread, least);
+}

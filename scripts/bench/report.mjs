@@ -48,8 +48,12 @@ function merged(lines) {
 /**
  * Says what was measured, and writes it.
  *
- * @param {{ isWhole: boolean, isWritten: boolean, runs: number, hasReference: boolean }} how whether all work was measured, so
- * that the table is made of it alone
+ * @param {any[]} rows
+ * @param {object} how
+ * @param {boolean} how.isWhole whether all work was measured, so that the table is made of it alone
+ * @param {boolean} how.isWritten
+ * @param {number} how.runs
+ * @param {boolean} how.hasReference
  */
 export function report(rows, { isWhole, isWritten, runs, hasReference }) {
   const lines = rows.map(lineOf);

@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { breastCancer, diabetes, testFile } from '../../test/files.js';
-import { modelCase, request } from '../../test/models.js';
+import { deviations, meanOf, modelCase, request } from '../../test/models.js';
 import { seededRandom, shuffle } from '../foundation/random/random.js';
 import { at, indices } from '../foundation/numbers.js';
 import type { PlanValue } from '../data/sentence/parameter.js';
@@ -27,15 +27,6 @@ const DATA = {
   'breast-cancer': { table: breastCancer(), task: 'binary' as Task },
   diabetes: { table: diabetes(), task: 'regression' as Task },
 };
-
-const meanOf = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0) / values.length;
-
-/** How many deviations of one of their seeds the mean of ours is away; a deviation is at least what one row of the data makes. */
-function deviations(own: readonly number[], theirs: readonly number[], least: number): number {
-  const mean = meanOf(theirs);
-  const spread = Math.sqrt(theirs.reduce((sum, one) => sum + (one - mean) ** 2, 0) / (theirs.length - 1));
-  return Math.abs(meanOf(own) - mean) / Math.max(spread, least);
-}
 
 describe('scores over folds against scikit-learn (test/reference/ensembles.py)', () => {
   it.each(runs)(
