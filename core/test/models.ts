@@ -41,6 +41,7 @@ export function request(
     features: table.columns.map(({ name }) => name).filter((name) => name !== targetName),
     rows: indices(table.rowCount),
     weights: null,
+    group: null,
     seed: 1,
     ...more,
   };

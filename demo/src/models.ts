@@ -26,6 +26,7 @@ function treeOf(
     model: modelOf('tree', values),
     task: roles.task,
     targetName: roles.target,
+    group: null,
     target: targetOf(table, roles),
     features: table.columns.map(({ name }) => name).filter((name) => !NOT_FEATURES.includes(name)),
     rows:

@@ -36,6 +36,7 @@ function tree() {
     model: modelOf('tree', { depth: 40, rows_per_leaf: 1, rows_per_split: 2 }),
     task: 'binary',
     targetName: 'y',
+    group: null,
     target: {
       kind: 'classes',
       labels: ['no', 'yes'],

@@ -53,6 +53,7 @@ function requestOf(chosen) {
     model: modelOf(model),
     task,
     targetName: 'y',
+    group: null,
     target: targetOf(table, { target: 'y', task, positive: task === 'binary' ? '1' : null }),
     features: Array.from({ length: features }, (_, c) => `x${c}`),
     rows: Int32Array.from({ length: table.rowCount }, (_, row) => row),

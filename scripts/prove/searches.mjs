@@ -54,6 +54,7 @@ function searched(random, { kind, rows, isClass, strength, begun }) {
     table,
     task: isClass ? /** @type {const} */ ('binary') : /** @type {const} */ ('regression'),
     targetName: 'y',
+    group: null,
     target,
     features: table.columns.map(({ name }) => name),
     weights: null,

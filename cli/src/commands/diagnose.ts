@@ -34,6 +34,7 @@ const run: Run<Options> = async (tools, [file = ''], { target, features }) => {
     model: modelOf('linear'),
     task: 'regression',
     targetName: target,
+    group: null,
     target: targetOf(table, { target, task: 'regression', positive: null }),
     features: names,
     rows,

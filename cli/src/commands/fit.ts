@@ -66,6 +66,7 @@ const run: Run<Options> = async (tools, [file = ''], options) => {
     model: modelFromSettings(options.model, options.set ?? [], 'set'),
     task,
     targetName: options.target,
+    group: options.group ?? null,
     target: targetOf(table, { target: options.target, task, positive }),
     features: featuresFrom(table, options),
     rows: labelled,

@@ -4,7 +4,8 @@ import { at } from '../foundation/numbers.js';
 import { seededRandom } from '../foundation/random/random.js';
 import type { Plan } from '../data/sentence/sentence.js';
 import type { Task } from '../data/table/roles.js';
-import { columnNamed, isCoded, type Column, type Table } from '../data/table/table.js';
+import { groupCodes } from '../data/table/labels.js';
+import { columnNamed, isCoded, takeRows, type Column, type Table } from '../data/table/table.js';
 import { chancesOf, likeliest } from './contract/chances.js';
 import type { Description } from './contract/description.js';
 import type { Explanation } from './contract/explanation.js';
@@ -46,6 +47,8 @@ export interface FitRequest {
   readonly rows: Int32Array;
   /** Of all rows of the table; null for 1 each. */
   readonly weights: Float64Array | null;
+  /** Name of the column whose rows belong together; null where each row stands alone. */
+  readonly group: string | null;
   readonly seed: number;
 }
 
@@ -66,7 +69,7 @@ export interface Ready {
  *
  * @throws SieveError `no-rows`, `weights`, `no-such-column`
  */
-export function readyFor({ table, features, rows, target, weights, seed }: FitRequest): Ready {
+export function readyFor({ table, features, rows, target, weights, group, seed }: FitRequest): Ready {
   if (rows.length === 0) throw new SieveError('no-rows', 'There is no row to train on.');
   const recipe = learnRecipe(table, features, rows);
   const own = weights && rows.length > 0 ? Float64Array.from(rows, (row) => at(weights, row)) : null;
@@ -80,6 +83,7 @@ export function readyFor({ table, features, rows, target, weights, seed }: FitRe
     ...sampleOf(recipe, table, rows),
     target: targetRows(target, rows),
     weights: own,
+    groups: () => (group === null ? null : groupCodes(takeRows(columnNamed(table, group), rows))),
     random: seededRandom(seed, 'model'),
   };
   return { recipe, training };

@@ -57,12 +57,7 @@ export const TRIAL_COLUMN_TASKS = tasks('trials', {
     ...material
   }: TrialMaterial & { fitted: string; selection: SelectionRequest }): FeatureSelection {
     const { request, folds } = chosenSetting(material, fitted);
-    return selectFeatures(
-      { ...request, group: material.roles.group },
-      folds,
-      { way, most },
-      metricOf(material, metric),
-    );
+    return selectFeatures(request, folds, { way, most }, metricOf(material, metric));
   },
 });
 

@@ -48,6 +48,7 @@ export function opened({ stored, roles, parts, folds, plan }: TrialMaterial) {
     model: plan.model,
     task: roles.task,
     targetName: roles.target,
+    group: roles.group,
     target: targetOf(table, roles),
     features: plan.features,
     rows,

@@ -171,6 +171,7 @@ function scoreOfSeed(
     model: modelOf(kind),
     task: roles.task,
     targetName: roles.target,
+    group: roles.group,
     target,
     features: featuresOf(table, roles).map(({ name }) => name),
     rows: training,

@@ -39,6 +39,7 @@ describe('a model that this program saved', () => {
       target,
       features,
       rows: indices(table.rowCount),
+      group: null,
       weights: null,
       seed: 1,
     });

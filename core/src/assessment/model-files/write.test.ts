@@ -30,8 +30,11 @@ const table = tableOf(`mites,hive,survived,honey\n${ROWS.join('\n')}\n`);
 /** A level and a combination that no training row had. */
 const fresh = tableOf(`mites,hive\n3,log\n,log\n,\n,top bar\n12,\n0.1,Dadant\n`);
 
-const fitted = (name: string, settings: readonly string[], target: 'survived' | 'honey') => {
-  const task = target === 'honey' ? 'regression' : 'binary';
+/** What is predicted: a class of two, a number, or a class of four. */
+const TASKS = { survived: 'binary', honey: 'regression', hive: 'multiclass' } as const;
+
+const fitted = (name: string, settings: readonly string[], target: keyof typeof TASKS) => {
+  const task = TASKS[target];
   const made = targetOf(table, { target, task, positive: task === 'binary' ? 'yes' : null });
   return fitModel({
     table,
@@ -39,8 +42,10 @@ const fitted = (name: string, settings: readonly string[], target: 'survived' | 
     task,
     targetName: target,
     target: made,
-    features: ['mites', 'hive'],
-    rows: indices(table.rowCount),
+    features: target === 'hive' ? ['mites'] : ['mites', 'hive'],
+    // Every 13th colony has no hive.
+    rows: indices(table.rowCount).filter((row) => target !== 'hive' || row % 13 !== 0),
+    group: null,
     weights: null,
     seed: 1,
   });
@@ -97,6 +102,19 @@ describe('a fitted model that is written as PMML', () => {
     ['nearest', ['neighbours=6'], 'honey'],
     ['nearest', ['neighbours=5', 'weights=distance'], 'survived'],
     ['nearest', ['neighbours=4', 'weights=distance'], 'honey'],
+    ['forest', ['trees=12'], 'survived'],
+    ['forest', ['trees=12', 'depth=5'], 'honey'],
+    ['boosting', ['rounds=15', 'leaves=6'], 'survived'],
+    ['boosting', ['rounds=15', 'leaves=6'], 'honey'],
+    ['forest', ['trees=6', 'depth=4'], 'hive'],
+    ['boosting', ['rounds=8', 'leaves=4'], 'hive'],
+    ['network', ['layers=6,4', 'epochs=30'], 'survived'],
+    ['network', ['layers=5', 'epochs=30', 'activation=tanh'], 'honey'],
+    ['network', ['layers=5', 'epochs=30'], 'hive'],
+    ['bagging', ['models=6', 'model=tree depth=4'], 'survived'],
+    ['combination', ['members=logistic; tree depth=3; forest trees=5'], 'survived'],
+    ['combination', ['members=linear; tree depth=3; nearest', 'by=vote'], 'honey'],
+    ['combination', ['members=logistic; tree depth=3; class-shares', 'by=stack'], 'survived'],
   ] as const)('%s %j of %s predicts the same', async (name, settings, target) => {
     const model = fitted(name, settings, target);
     await predictsTheSame(model, bytesOf(writePmml(model, NO_DATES)), 'model.pmml', 10);
@@ -105,6 +123,9 @@ describe('a fitted model that is written as PMML', () => {
   it.each([
     ['naive-bayes', ['kind=kernel'], 'survived', 'Naive Bayes of the kind kernel'],
     ['linear', [], 'survived', 'A line for classes'],
+    ['vector-machine', [], 'survived', 'A model of a support vector machine'],
+    ['combination', ['members=linear; tree'], 'survived', 'A line for classes'],
+    ['forest', ['trees=1500'], 'survived', 'more than the 60,000 that a PMML file takes'],
   ] as const)('%s %j is refused, since there is no element for it', (name, settings, target, message) => {
     expect(() => writePmml(fitted(name, settings, target), NO_DATES)).toThrow(message);
   });
@@ -118,6 +139,18 @@ describe('a fitted model that is written as ONNX', () => {
     ['tree', ['depth=4', 'criterion=gini'], 'survived', 6],
     // The runtime gives the numbers of trees as floats.
     ['tree', ['depth=5'], 'honey', 4],
+    ['forest', ['trees=12', 'depth=5'], 'survived', 6],
+    ['forest', ['trees=12', 'depth=5'], 'honey', 4],
+    ['boosting', ['rounds=15', 'leaves=6'], 'survived', 6],
+    ['boosting', ['rounds=15', 'leaves=6'], 'honey', 4],
+    ['network', ['layers=6,4', 'epochs=30'], 'survived', 10],
+    ['network', ['layers=5', 'epochs=30', 'activation=tanh'], 'honey', 10],
+    ['network', ['layers=5', 'epochs=30'], 'hive', 8],
+    ['vector-machine', [], 'survived', 9],
+    ['vector-machine', ['kernel=polynomial'], 'honey', 8],
+    ['vector-machine', ['kernel=linear'], 'hive', 9],
+    ['forest', ['trees=6', 'depth=4'], 'hive', 6],
+    ['boosting', ['rounds=8', 'leaves=4'], 'hive', 6],
   ] as const)('%s %j of %s predicts the same', async (name, settings, target, digits) => {
     const model = fitted(name, settings, target);
     await predictsTheSame(model, writeOnnx(model, NO_DATES), 'model.onnx', digits);
@@ -130,6 +163,7 @@ describe('a fitted model that is written as ONNX', () => {
     ['linear', [], 'survived', 'A line for classes'],
     ['tree', ['branches=each', 'depth=5'], 'survived', 'a branch for each level'],
     ['tree', ['missing=stop'], 'survived', 'stop'],
+    ['combination', [], 'survived', 'A model of several models combined'],
   ] as const)('%s %j is refused', (name, settings, target, message) => {
     expect(() => writeOnnx(fitted(name, settings, target), NO_DATES)).toThrow(message);
   });

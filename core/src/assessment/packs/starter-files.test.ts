@@ -152,6 +152,7 @@ describe.each(['python', 'r'] as const)('starters in %s', (language) => {
         target: targetOf(training, { target: roles.target, task, positive: roles.positive }),
         features: columns,
         rows: indices(training.rowCount),
+        group: null,
         weights: null,
         seed: 0,
       });

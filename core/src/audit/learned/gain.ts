@@ -179,6 +179,7 @@ function errorsBy(
       model: modelOf(model, values),
       task: roles.task,
       targetName: roles.target,
+      group: null,
       target,
       features,
       rows: fit,

@@ -28,6 +28,12 @@ export function labelsOf(column: Column): Labelled {
   return { labels, codes };
 }
 
+/** Code of the group of each row; a row without one is a group of its own. */
+export function groupCodes(column: Column): Int32Array {
+  const { codes, labels } = labelsOf(column);
+  return codes.map((code, row) => (code < 0 ? labels.length + row : code));
+}
+
 /** How many rows carry each code; missing cells are not counted. */
 export function countCodes(codes: ArrayLike<number>, size: number): number[] {
   const counts = new Array<number>(size).fill(0);

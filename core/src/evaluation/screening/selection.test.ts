@@ -22,7 +22,7 @@ function twoThatCount(rows: number, noise: number, seed: number) {
     return `${values.join(',')},${y}`;
   });
   const table = tableOf(`${names.join(',')},y\n${lines.join('\n')}\n`);
-  return { ...request(table, 'y', 'regression', 'linear'), group: null };
+  return request(table, 'y', 'regression', 'linear');
 }
 
 const mse = metricNamed('mse');
@@ -46,7 +46,7 @@ describe('a selection of features, step by step', () => {
 
   it('on diabetes takes bmi and s5 first, as the path of the lasso does (Efron and others, Least angle regression, 2004, figure 1)', () => {
     const table = diabetes();
-    const own = { ...request(table, 'target', 'regression', 'linear'), group: null };
+    const own = request(table, 'target', 'regression', 'linear');
     const found = selectFeatures(own, foldsOf(table.rowCount), { way: 'forward', most: 3 }, mse);
     expect([...(found.steps[1]?.features ?? [])].sort()).toEqual(['bmi', 's5']);
   });
@@ -60,7 +60,7 @@ describe('a selection of features, step by step', () => {
         () => `${names.map(() => random.unit()).join(',')},${random.unit() < 0.5 ? 'yes' : 'no'}`,
       );
       const table = tableOf(`${names.join(',')},won\n${lines.join('\n')}\n`);
-      const own = { ...request(table, 'won', 'binary', 'naive-bayes'), group: null };
+      const own = request(table, 'won', 'binary', 'naive-bayes');
       const { steps } = selectFeatures(
         own,
         foldsOf(60),

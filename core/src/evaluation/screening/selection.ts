@@ -23,9 +23,6 @@ const METHODS = {
   numbers: { alone: 'k-fold', grouped: 'grouped' },
 } as const;
 
-/** A model whose features are chosen, and the column whose rows belong together. */
-type SelectionRequest = Omit<FitRequest, 'rows'> & { readonly group: string | null };
-
 interface Fold {
   readonly training: Int32Array;
   readonly test: Int32Array;
@@ -71,7 +68,7 @@ export function selectionFits(features: number, folds: number, most: number, way
  * @throws SieveError `selection` for too many fits or a single feature, and as `fitModel` throws it
  */
 export function selectFeatures(
-  request: SelectionRequest,
+  request: Omit<FitRequest, 'rows'>,
   folds: readonly Fold[],
   { way, most }: { readonly way: SelectionWay; readonly most: number },
   metric: Metric,
@@ -143,8 +140,8 @@ const figureOn = (
 };
 
 /** How well features do over folds inside the rows; the larger the better, −∞ where that is undefined. */
-function worthOn({ group, ...request }: SelectionRequest, rows: Int32Array, metric: Metric) {
-  const { table, target, targetName, seed } = request;
+function worthOn(request: Omit<FitRequest, 'rows'>, rows: Int32Array, metric: Metric) {
+  const { table, target, targetName, group, seed } = request;
   const usable = new Uint8Array(table.rowCount);
   for (const row of rows) usable[row] = 1;
   const isOfClasses = target.kind === 'classes';
@@ -174,7 +171,12 @@ function bestOf<T>(choices: readonly T[], worth: (choice: T) => number): T {
   return best;
 }
 
-function forward(request: SelectionRequest, rows: Int32Array, most: number, metric: Metric): string[][] {
+function forward(
+  request: Omit<FitRequest, 'rows'>,
+  rows: Int32Array,
+  most: number,
+  metric: Metric,
+): string[][] {
   const worth = worthOn(request, rows, metric);
   const steps: string[][] = [];
   let chosen: string[] = [];
@@ -187,7 +189,7 @@ function forward(request: SelectionRequest, rows: Int32Array, most: number, metr
   return steps;
 }
 
-function backward(request: SelectionRequest, rows: Int32Array, metric: Metric): string[][] {
+function backward(request: Omit<FitRequest, 'rows'>, rows: Int32Array, metric: Metric): string[][] {
   const worth = worthOn(request, rows, metric);
   let chosen = [...request.features];
   const steps = [chosen];

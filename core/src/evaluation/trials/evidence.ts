@@ -12,7 +12,7 @@ import { bySubgroup, type SubgroupFigures } from '../../metrics/subgroups.js';
 import { at, quantile, shortNumber } from '../../foundation/numbers.js';
 import type { Design } from '../../models/prepared/design.js';
 import { strataOf } from '../../splitting/algorithms/strata.js';
-import { labelsOf } from '../../data/table/labels.js';
+import { groupCodes } from '../../data/table/labels.js';
 import type { Task } from '../../data/table/roles.js';
 import { cellText, columnNamed, takeRows, type Table } from '../../data/table/table.js';
 import { trialMetrics, type Figures } from './metrics.js';
@@ -143,8 +143,7 @@ export function evidenceOf(request: EvidenceRequest): Evidence {
 /** Code of the group of each row; a row without one is a group of its own. */
 function groupsOf({ table, group, rows }: EvidenceRequest): Int32Array | null {
   if (group === null) return null;
-  const { codes, labels } = labelsOf(takeRows(columnNamed(table, group), rows));
-  return codes.map((code, i) => (code < 0 ? labels.length + i : code));
+  return groupCodes(takeRows(columnNamed(table, group), rows));
 }
 
 function classEvidence(data: LabelData, groups: Int32Array | null): ClassEvidence {

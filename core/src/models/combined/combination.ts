@@ -1,6 +1,8 @@
 import { SieveError } from '../../foundation/errors.js';
 import { at, indices } from '../../foundation/numbers.js';
+import type { Random } from '../../foundation/random/random.js';
 import { dealAtRandom, dealStratified } from '../../splitting/algorithms/deal.js';
+import { dealGroups } from '../../splitting/algorithms/deal-groups.js';
 import { modelFamily } from '../contract/family.js';
 import type { Training } from '../contract/sample.js';
 import type { Predicted } from '../contract/state.js';
@@ -20,20 +22,44 @@ export const shapeOf = ({ target }: Training): Shape =>
     ? { classes: 0, positive: null }
     : { classes: target.labels.length, positive: target.positive };
 
-/** What each model says of each training row when it was fitted without it, in folds that keep the shares of the classes. */
+/** The fold of each training row: rows of one group in one fold, where there are groups; the shares of the classes are kept. */
+function foldsWithin({ target, rowCount, groups }: Training, folds: number, random: Random): Int32Array {
+  const fold = new Int32Array(rowCount);
+  const codes = groups();
+  if (codes) {
+    const place = new Map([...new Set(codes)].map((code, i) => [code, i]));
+    if (place.size < folds)
+      throw new SieveError(
+        'model',
+        `${folds} folds inside the training rows need as many groups; there are ${place.size}.`,
+        { field: 'folds' },
+      );
+    const classes = target.kind === 'numbers' ? 1 : target.labels.length;
+    const counts = Array.from(place, () => new Array<number>(classes).fill(0));
+    codes.forEach((code, row) => {
+      const own = at(counts, place.get(code) ?? 0);
+      const class_ = target.kind === 'numbers' ? 0 : at(target.codes, row);
+      own[class_] = (own[class_] ?? 0) + 1;
+    });
+    const foldOf = dealGroups(counts, folds, random);
+    return codes.map((code) => at(foldOf, place.get(code) ?? 0));
+  }
+  if (target.kind === 'numbers') dealAtRandom(indices(rowCount), folds, random, fold);
+  else dealStratified(indices(rowCount), target.codes, target.labels.length, folds, random, fold);
+  return fold;
+}
+
+/** What each model says of each training row when it was fitted without it. */
 function outOfFold(
   training: Training,
   members: readonly Member[],
   fits: Members,
   folds: number,
 ): Predicted[] {
-  const { target, rowCount } = training;
+  const { rowCount } = training;
   const shape = shapeOf(training);
   const rows = indices(rowCount);
-  const fold = new Int32Array(rowCount);
-  const random = fits.randomOf('folds');
-  if (target.kind === 'numbers') dealAtRandom(rows, folds, random, fold);
-  else dealStratified(rows, target.codes, target.labels.length, folds, random, fold);
+  const fold = foldsWithin(training, folds, fits.randomOf('folds'));
   const said = members.map(() =>
     Array.from({ length: Math.max(1, shape.classes) }, () => new Float64Array(rowCount)),
   );
@@ -55,7 +81,7 @@ export const combination = modelFamily({
   key: 'combination',
   title: 'several models combined',
   about:
-    'Models of several families, fitted to the same rows, give one answer: the mean of what they say, a vote (of numbers the median), or a mean whose weights are learned from what each says of training rows that it was fitted without (stacking). The weights are not negative, are 1 together and have the least squared error; of classes the error is of the probabilities. A model is written as its family and those settings that it does not begin with, such as `forest trees=200 depth=6`; at most eight. The folds inside the training rows that stacking uses keep the shares of the classes, but not rows of one group together: where rows belong together, weigh stacking against the plain mean.',
+    'Models of several families, fitted to the same rows, give one answer: the mean of what they say, a vote (of numbers the median), or a mean whose weights are learned from what each says of training rows that it was fitted without (stacking). The weights are not negative, are 1 together and have the least squared error; of classes the error is of the probabilities. A model is written as its family and those settings that it does not begin with, such as `forest trees=200 depth=6`; at most eight. The folds inside the training rows that stacking uses keep the shares of the classes, and rows of one group together.',
   source:
     'Breiman, Stacked regressions (1996); van der Laan, Polley and Hubbard, Super learner (2007); scikit-learn, VotingClassifier, VotingRegressor',
   tasks: ['binary', 'multiclass', 'regression'],

@@ -69,6 +69,32 @@ describe('several models combined', () => {
     expect(isOf(combinedForm, state) ? state.weights : []).toEqual([byHeart?.weight, line?.weight]);
   });
 
+  it('gives no share to what knows groups by heart, where rows of a group stay together', () => {
+    // Twelve groups of ten rows: within a group y is nearly the same, and from group to group it goes with x.
+    const lines = Array.from({ length: 120 }, (_, i) => {
+      const group = i % 12;
+      const x = group + 0.3 * Math.sin(i * 12.9898);
+      return `g${group},${x},${2 * x + 4 * Math.sin(group * 78.233) + 0.1 * Math.sin(i)}`;
+    });
+    const table = tableOf(`site,x,y\n${lines.join('\n')}\n`);
+    const values = { by: 'stack', members: ['nearest neighbours=1', 'linear'] };
+    const shareOf = (group: string | null) =>
+      fit(table, 'y', 'regression', 'combination', values, { features: ['x'], group }).description
+        .members?.[0]?.weight ?? NaN;
+    expect(shareOf(null)).toBeGreaterThan(0.9);
+    expect(shareOf('site')).toBeLessThan(0.4);
+    expect(() =>
+      fit(
+        table,
+        'y',
+        'regression',
+        'combination',
+        { ...values, folds: 13 },
+        { features: ['x'], group: 'site' },
+      ),
+    ).toThrow('13 folds inside the training rows need as many groups; there are 12');
+  });
+
   it('a row that weighs 2 counts twice when weights are learned', () => {
     const table = tableOf(
       `x,y\n${Array.from({ length: 40 }, (_, i) => `${i % 7},${i % 2 ? i % 7 : 9}`).join('\n')}\n`,

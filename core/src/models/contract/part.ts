@@ -24,11 +24,15 @@ export function samplePart({ features }: Sample, rows: Int32Array): Sample {
 
 /** Training rows, by their places among the given ones and each as often as it is named. */
 export function trainingPart(training: Training, rows: Int32Array, random: Random): Training {
-  const { target, weights } = training;
+  const { target, weights, groups } = training;
   return {
     ...samplePart(training, rows),
     target: targetRows(target, rows),
     weights: weights && Float64Array.from(rows, (row) => at(weights, row)),
+    groups: () => {
+      const codes = groups();
+      return codes && rows.map((row) => at(codes, row));
+    },
     random,
   };
 }

@@ -16,5 +16,7 @@ export interface Training extends Sample {
   readonly target: Target;
   /** None is negative and not all are 0; null for 1 each. */
   readonly weights: Float64Array | null;
+  /** Of each row the code of its group, where rows belong together; null where they do not. Made when it is first asked for. */
+  readonly groups: () => Int32Array | null;
   readonly random: Random;
 }

@@ -1,14 +1,21 @@
+import { boostingForm } from '../../../models/boosting/boosting-form.js';
 import { isOf } from '../../../models/contract/state.js';
+import { forestForm } from '../../../models/forest/forest-form.js';
 import { linearForm, logitsForm } from '../../../models/linear/forms.js';
+import { networkForm } from '../../../models/network/network-form.js';
+import { machineForm } from '../../../models/vector-machine/machine-form.js';
 import { modelFamilyOf } from '../../../models/registry.js';
 import { SieveError } from '../../../foundation/errors.js';
 import type { Fitted } from '../../../models/fitted.js';
 import type { FeatureRecipe } from '../../../models/prepared/recipe.js';
 import { treeForm } from '../../../models/tree/form.js';
 import { isLeaf, type TreeSplit, type TreeState } from '../../../models/tree/state.js';
-import { at, indices } from '../../../foundation/numbers.js';
+import { at } from '../../../foundation/numbers.js';
+import { encoded, labelOf } from './encoded.js';
 import { doubles, GraphBuilder, ML } from './graph-builder.js';
 import { TensorProto_DataType } from './schema.js';
+import { network, vectorMachine } from './write-layers.js';
+import { boosted, forest } from './write-many.js';
 
 const refused = (what: string) => new SieveError('model-file', `${what} cannot be written as ONNX.`);
 
@@ -35,11 +42,22 @@ export function writeOnnx(fitted: Fitted, dates: ReadonlySet<string>): Uint8Arra
   } else if (isOf(logitsForm, state)) {
     const odds = sums(graph, recipe.features, state.slopes, state.intercepts);
     const shares = graph.add('Softmax', [odds], { axis: 1 });
-    graph.output(labelOf(graph, shares, labels), STRING, null);
-    graph.output(shares, DOUBLE, labels.length);
+    shown(graph, shares, labels);
   } else if (isOf(treeForm, state)) tree(graph, fitted, state);
+  else if (isOf(forestForm, state)) shown(graph, forest(graph, fitted, state), labels);
+  else if (isOf(boostingForm, state)) shown(graph, boosted(graph, fitted, state), labels);
+  else if (isOf(networkForm, state))
+    shown(graph, network(graph, designOf(graph, recipe.features).design, state), labels);
+  else if (isOf(machineForm, state))
+    shown(graph, vectorMachine(graph, designOf(graph, recipe.features).design, state), labels);
   else throw refused(`A model of ${modelFamilyOf(fitted.model).title}`);
   return graph.bytes();
+}
+
+/** Numbers, or shares and the label of the largest. */
+function shown(graph: GraphBuilder, found: string, labels: readonly string[]): void {
+  if (labels.length > 0) graph.output(labelOf(graph, found, labels), STRING, null);
+  graph.output(found, DOUBLE, Math.max(1, labels.length));
 }
 
 /** The design of a linear model times its slopes: n rows, one column for each list of slopes. */
@@ -49,6 +67,18 @@ function sums(
   slopes: readonly (readonly number[])[],
   intercepts: readonly number[],
 ): string {
+  const { design, terms } = designOf(graph, features);
+  // By term, then by sum.
+  const weights = Array.from({ length: terms }, (_, term) => slopes.map((own) => own[term] ?? 0)).flat();
+  const product = graph.add('MatMul', [design, graph.tensor(weights, [terms, slopes.length])]);
+  return graph.add('Add', [product, graph.tensor(intercepts, [slopes.length])]);
+}
+
+/** n rows of numbers, one column for each term: missing cells filled, each level of a category after the first as 0 and 1. */
+function designOf(
+  graph: GraphBuilder,
+  features: readonly FeatureRecipe[],
+): { design: string; terms: number } {
   const columns = features.flatMap((feature): string[] => {
     if (feature.kind === 'number') {
       const fill = graph.tensor([feature.fill], [1]);
@@ -65,32 +95,7 @@ function sums(
     );
   });
   if (columns.length === 0) throw refused('A model without features');
-  const design = graph.add('Concat', columns, { axis: 1 });
-  // By term, then by sum.
-  const weights = columns.flatMap((_, term) => slopes.map((own) => own[term] ?? 0));
-  const product = graph.add('MatMul', [design, graph.tensor(weights, [columns.length, slopes.length])]);
-  return graph.add('Add', [product, graph.tensor(intercepts, [slopes.length])]);
-}
-
-/** A number for each level of a category, and one for a missing cell; a level that was not seen is the rest, or missing. */
-function encoded(
-  graph: GraphBuilder,
-  { name, levels, rest }: Extract<FeatureRecipe, { kind: 'category' }>,
-  values: readonly number[],
-  missing: number,
-): string {
-  const keys = rest ? levels.slice(0, -1) : levels;
-  const floats = graph.add(
-    'LabelEncoder',
-    [name],
-    {
-      keys_strings: ['', ...keys],
-      values_floats: { floats: [missing, ...keys.map((_, level) => at(values, level))] },
-      default_float: { float: rest ? at(values, levels.length - 1) : missing },
-    },
-    ML,
-  );
-  return graph.add('Cast', [floats], { to: DOUBLE });
+  return { design: graph.add('Concat', columns, { axis: 1 }), terms: columns.length };
 }
 
 /**
@@ -193,11 +198,4 @@ function tree(graph: GraphBuilder, fitted: Fitted, state: TreeState): void {
   // The operator's own label of two classes is another one in onnxruntime where weights are doubles.
   graph.output(labelOf(graph, shares, labels), STRING, null);
   graph.output(shares, FLOAT, labels.length);
-}
-
-/** The label of the largest share. */
-function labelOf(graph: GraphBuilder, shares: string, labels: readonly string[]): string {
-  const place = graph.add('ArgMax', [shares], { axis: 1, keepdims: 0 });
-  const keys = Array.from(indices(labels.length));
-  return graph.add('LabelEncoder', [place], { keys_int64s: keys, values_strings: labels }, ML);
 }

@@ -1,8 +1,12 @@
+import { boostingForm } from '../../../models/boosting/boosting-form.js';
+import { combinedForm } from '../../../models/combined/combined-form.js';
+import { forestForm } from '../../../models/forest/forest-form.js';
 import { constantForm } from '../../../models/baseline/constant-form.js';
 import { bayesForm } from '../../../models/bayes/predict.js';
 import { isOf } from '../../../models/contract/state.js';
 import { linearForm, logitsForm } from '../../../models/linear/forms.js';
 import { neighboursForm } from '../../../models/nearest/neighbours-form.js';
+import { networkForm } from '../../../models/network/network-form.js';
 import { modelFamilyOf } from '../../../models/registry.js';
 import { SieveError } from '../../../foundation/errors.js';
 import type { BayesPart, BayesState } from '../../../models/bayes/state.js';
@@ -11,7 +15,9 @@ import type { FeatureRecipe } from '../../../models/prepared/recipe.js';
 import { treeForm } from '../../../models/tree/form.js';
 import { isLeaf, type TreeNode, type TreeState } from '../../../models/tree/state.js';
 import { at } from '../../../foundation/numbers.js';
-import { escaped, tag } from './tag.js';
+import { tag } from './tag.js';
+import { boosted, combined, forest, isIn } from './write-many.js';
+import { neuralNetwork } from './write-network.js';
 import { nearestNeighbours } from './write-neighbours.js';
 
 const refused = (what: string) => new SieveError('model-file', `${what} cannot be written as PMML.`);
@@ -77,6 +83,11 @@ function modelOf(fitted: Fitted): string {
     if (state.weights) throw refused('A model of nearest neighbours with row weights');
     return nearestNeighbours(fitted, state, schema(fitted, true));
   }
+  if (isOf(forestForm, state)) return forest(fitted, state, schema(fitted, false));
+  if (isOf(networkForm, state)) return neuralNetwork(fitted, state, schema(fitted, true));
+  if (isOf(boostingForm, state)) return boosted(fitted, state, schema(fitted, false));
+  if (isOf(combinedForm, state))
+    return combined(fitted, state, schema(fitted, false), (member) => modelOf({ ...fitted, state: member }));
   throw refused(`A model of ${modelFamilyOf(fitted.model).title}`);
 }
 
@@ -185,10 +196,7 @@ function childrenOf(
         value: split.threshold,
       });
     const levels = split.levels.filter((_, level) => split.childOf[level] === position);
-    const text = levels.map((level) => `"${level.replace(/["\\]/g, '\\$&')}"`).join(' ');
-    return tag('SimpleSetPredicate', { field: split.name, booleanOperator: 'isIn' }, [
-      tag('Array', { type: 'string', n: levels.length }, [escaped(text)]),
-    ]);
+    return isIn(split.name, levels);
   };
   const children = split.children.map((place, position) => ({ place, predicate: predicateFor(position) }));
   if (stops) return children.map(({ place, predicate }) => write(place, predicate));

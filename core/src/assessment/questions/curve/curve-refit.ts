@@ -93,6 +93,7 @@ export function curveOf(
       model: modelFromSettings(family, [], 'family'),
       task: roles.task,
       targetName: roles.target,
+      group: roles.group,
       target,
       features,
       weights: null,

@@ -70,6 +70,7 @@ function refitPredictions({ model, table, roles, features }: Refit, folds: Int32
       model,
       task: roles.task,
       targetName: roles.target,
+      group: null,
       target,
       features,
       weights: null,
