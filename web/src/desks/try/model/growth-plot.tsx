@@ -10,12 +10,10 @@ import { figureText } from '../../../kit/table/format.js';
 const ONE = { trees: 'tree', rounds: 'round', epochs: 'epoch', models: 'model' } as const;
 
 /** Where rows were held out, and what follows from the curve. */
-const ABOUT = {
-  'out of bag':
-    'Each row is predicted by those that have not seen it. Where the line runs level, more of them change nothing; a mean of many does not overfit by their number.',
-  validation:
-    'A line of the held-out rows that turns up while that of the training rows falls is a sign of memorising.',
-} as const;
+const aboutHeldOut = (rows: NonNullable<Growth['heldOut']>['rows'], of: Growth['of']): string =>
+  rows === 'out of bag'
+    ? `Each row is predicted by the ${of} that have not seen it. Where the line runs level, more ${of} change nothing; a mean of many does not overfit by their number.`
+    : 'A line of the held-out rows that turns up while that of the training rows falls is a sign of memorising.';
 
 /** The error of the model as it grew, tree by tree or round by round. */
 export function GrowthPlot({ growth, trial }: { growth: Growth; trial: Schemas['TrialDetail'] }) {
@@ -73,8 +71,8 @@ export function GrowthPlot({ growth, trial }: { growth: Growth; trial: Schemas['
       ) : null}
       {heldOut && last && best ? (
         <Text fontSize="13.5px" color="quiet">
-          {ABOUT[heldOut.rows]} After the last {ONE[of]} the {measure} is {figureText(last.y)}; it is least
-          after {ONE[of]} {best.x}: {figureText(best.y)}.
+          {aboutHeldOut(heldOut.rows, of)} After the last {ONE[of]} the {measure} is {figureText(last.y)}; it
+          is least after {ONE[of]} {best.x}: {figureText(best.y)}.
         </Text>
       ) : null}
     </>
