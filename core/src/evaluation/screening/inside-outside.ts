@@ -1,26 +1,12 @@
 import { SieveError } from '../../foundation/errors.js';
 import { at } from '../../foundation/numbers.js';
 import { seededRandom, shuffle } from '../../foundation/random/random.js';
-import { figureOf } from '../../metrics/judged.js';
 import type { Metric } from '../../metrics/metric.js';
-import { fitModel, judgedBy, predictRows, type FitRequest } from '../../models/fitted.js';
-import { targetRows, type Target } from '../../models/prepared/target.js';
-import { summariseFolds } from '../comparison/over-folds.js';
+import type { FitRequest } from '../../models/fitted.js';
+import type { Target } from '../../models/prepared/target.js';
+import { figureOverFolds, type Fold, type ScreenedFigure } from './over-folds.js';
 import { screenedFeatures } from './screen.js';
 import type { ScreenBy } from './statistics.js';
-
-/** A fold: its training rows and those that it holds back. */
-interface Fold {
-  readonly training: Int32Array;
-  readonly test: Int32Array;
-}
-
-/** A metric over the folds; none, with the reason, where it is undefined. */
-export interface ScreenedFigure {
-  readonly mean: number | null;
-  readonly se: number | null;
-  readonly reason: string | null;
-}
 
 /** One model after two screenings: by the training rows of each fold, and by all rows beforehand. */
 export interface InsideOutside {
@@ -81,22 +67,17 @@ function bothWays(
     });
   };
   const before = chosen(rows);
-  const over = (of: (training: Int32Array) => readonly string[]): ScreenedFigure => {
-    const figures = folds.map(({ training, test }) => {
-      const fitted = fitModel({ ...request, features: of(training), rows: training });
-      return figureOf(metric, judgedBy(targetRows(target, test), predictRows(fitted, table, test)));
-    });
-    const summary = summariseFolds(figures);
-    return summary.mean === null
-      ? { mean: null, se: null, reason: summary.reason }
-      : { mean: summary.mean, se: summary.se, reason: null };
-  };
-  const inside = over((training) => {
-    const own = chosen(training);
-    seen(own);
-    return own;
-  });
-  return { inside, outside: over(() => before) };
+  const inside = figureOverFolds(
+    request,
+    folds,
+    (fold) => {
+      const own = chosen(at(folds, fold).training);
+      seen(own);
+      return own;
+    },
+    metric,
+  );
+  return { inside, outside: figureOverFolds(request, folds, () => before, metric) };
 }
 
 /** The target with its values in another order among the rows; all other rows keep theirs. */

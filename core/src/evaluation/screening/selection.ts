@@ -1,12 +1,9 @@
 import { SieveError } from '../../foundation/errors.js';
 import { at } from '../../foundation/numbers.js';
 import { makeFolds, testRows } from '../../splitting/folds/folds.js';
-import { figureOf } from '../../metrics/judged.js';
 import type { Metric } from '../../metrics/metric.js';
-import { fitModel, judgedBy, predictRows, type FitRequest } from '../../models/fitted.js';
-import { targetRows } from '../../models/prepared/target.js';
-import { summariseFolds } from '../comparison/over-folds.js';
-import type { ScreenedFigure } from './inside-outside.js';
+import type { FitRequest } from '../../models/fitted.js';
+import { figureOverFolds, type Fold, type ScreenedFigure } from './over-folds.js';
 
 /** Begin with no feature and add the one that brings most; or begin with all and leave out the one that costs least. */
 export type SelectionWay = 'forward' | 'backward';
@@ -22,11 +19,6 @@ const METHODS = {
   classes: { alone: 'stratified', grouped: 'stratified-grouped' },
   numbers: { alone: 'k-fold', grouped: 'grouped' },
 } as const;
-
-interface Fold {
-  readonly training: Int32Array;
-  readonly test: Int32Array;
-}
 
 /** A selection down, or up, to so many features. */
 export interface SelectionStep {
@@ -89,14 +81,8 @@ export function selectFeatures(
     way === 'forward' ? forward(request, on, up, metric) : backward(request, on, metric);
   const all = stepsOn(rows);
   const own = folds.map(({ training }) => stepsOn(training));
-  const figures = (chosen: (fold: number) => readonly string[]): ScreenedFigure => {
-    const summary = summariseFolds(
-      folds.map(({ training, test }, fold) => figureOn(request, chosen(fold), training, test, metric)),
-    );
-    return summary.mean === null
-      ? { mean: null, se: null, reason: summary.reason }
-      : { mean: summary.mean, se: summary.se, reason: null };
-  };
+  const figures = (chosen: (fold: number) => readonly string[]) =>
+    figureOverFolds(request, folds, chosen, metric);
   const steps = all.map((chosen, step): SelectionStep => ({
     count: chosen.length,
     features: chosen,
@@ -125,20 +111,6 @@ function nearBest(steps: readonly SelectionStep[], { better }: Metric) {
   return { best: best.count, simplest: (near ?? best).count };
 }
 
-const figureOn = (
-  request: Omit<FitRequest, 'rows'>,
-  features: readonly string[],
-  training: Int32Array,
-  test: Int32Array,
-  metric: Metric,
-) => {
-  const fitted = fitModel({ ...request, features, rows: training });
-  return figureOf(
-    metric,
-    judgedBy(targetRows(request.target, test), predictRows(fitted, request.table, test)),
-  );
-};
-
 /** How well features do over folds inside the rows; the larger the better, −∞ where that is undefined. */
 function worthOn(request: Omit<FitRequest, 'rows'>, rows: Int32Array, metric: Metric) {
   const { table, target, targetName, group, seed } = request;
@@ -154,9 +126,7 @@ function worthOn(request: Omit<FitRequest, 'rows'>, rows: Int32Array, metric: Me
     test: testRows(folds, 0, fold),
   }));
   return (features: readonly string[]): number => {
-    const { mean } = summariseFolds(
-      parts.map(({ training, test }) => figureOn(request, features, training, test, metric)),
-    );
+    const { mean } = figureOverFolds(request, parts, () => features, metric);
     return mean === null ? -Infinity : sign * mean;
   };
 }

@@ -89,7 +89,7 @@ describe('bagging of one model', () => {
     expect(() => bag({ model: 'logistic' })).toThrow('does not predict for this task');
   });
 
-  it('keeps no more than fits into memory', () => {
+  it('refuses models that are too large together', () => {
     const { table, task } = DATA.diabetes;
     const { training } = readyFor(request(table, 'target', task, 'bagging'));
     const member = memberIn('nearest', 'model');

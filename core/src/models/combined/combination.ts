@@ -134,9 +134,7 @@ export const combination = modelFamily({
       // Of two classes each error would count twice.
       errors = products.map((row, i) => at(row, i) / (shape.positive === null ? 1 : 2));
     }
-    members.forEach((member, i) =>
-      fits.keep(member, trainingPart(training, indices(training.rowCount), fits.randomOf(`model ${i}`))),
-    );
+    members.forEach((member, i) => fits.keep(member, { ...training, random: fits.randomOf(`model ${i}`) }));
     const state: CombinedState = {
       form: 'combined',
       joined: by === 'vote' ? 'vote' : 'average',

@@ -153,7 +153,7 @@ describe('a model in one line', () => {
     expect(memberIn(line, 'members').plan).toEqual(ridge);
   });
 
-  it('is one of several on the command line, parted by semicolons', () => {
+  it('is one of several on the command line, with semicolons between them', () => {
     const plan = modelFromSettings('combination', ['by=vote', 'members=forest trees=5; linear'], 'set');
     expect(plan.values).toMatchObject({ by: 'vote', members: ['forest trees=5', 'linear'] });
   });

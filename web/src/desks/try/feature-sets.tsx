@@ -65,6 +65,12 @@ export function FeatureSets({
       {sets.map(({ id, name: own, features }) => (
         <Text as="span" key={id} title={features.join(', ')}>
           <TextAction onClick={() => onChange(withOnly(features))}>{own}</TextAction>{' '}
+          {features.every((one) => possible.includes(one)) ? null : (
+            <Text as="span" color="unsure">
+              (≈ without {features.filter((one) => !possible.includes(one)).join(', ')}, which is no feature
+              here){' '}
+            </Text>
+          )}
           <TextAction
             label={`Delete the feature set ${own}`}
             onClick={() =>
