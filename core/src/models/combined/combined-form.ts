@@ -52,7 +52,8 @@ function join(
       const weight = at(weights, member);
       for (let row = 0; row < rows; row++) sum[row] = (sum[row] ?? 0) + weight * (values[row] ?? 0);
     });
-    return sum;
+    // The weights sum to 1 but for rounding, which no probability may show.
+    return classes === 0 ? sum : sum.map((share) => Math.min(1, share));
   });
 }
 
