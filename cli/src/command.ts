@@ -1,4 +1,4 @@
-import { SieveError, type Work } from '@modest-sieve/core/foundation';
+import { SieveError, type Helpers, type Work } from '@modest-sieve/core/foundation';
 import type { ReadOptions, ReadTable, Table } from '@modest-sieve/core/data';
 import type { Command } from 'commander';
 
@@ -29,6 +29,8 @@ export interface Tools {
   say(message: string): void;
   /** How work on a table is to be done: with threads if it is large. */
   workOn(table: Table): Work;
+  /** Threads for work that a command waits for. */
+  readonly helpers: Helpers;
 }
 
 /** Runs one command with what was given on the line. */

@@ -68,6 +68,7 @@ const tools: Tools = {
   },
   say,
   workOn: (table) => workFor(table.rowCount * table.columns.length * BYTES_OF_A_CELL),
+  helpers: threads,
 };
 
 /** Runs a command whose arguments commander has read: the arguments, the options, the command itself. */

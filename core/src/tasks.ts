@@ -3,9 +3,15 @@ import { readWholeTask } from './data/formats/format.js';
 import { profileColumnTask } from './data/profile/profile.js';
 import { SieveError, type Place } from './foundation/errors.js';
 import type { ThreadTask } from './foundation/work/work.js';
+import { growTreesTask } from './models/forest/trees.js';
 
 /** What a thread can run. */
-const TASKS: readonly ThreadTask<never, unknown>[] = [readPieceTask, readWholeTask, profileColumnTask];
+const TASKS: readonly ThreadTask<never, unknown>[] = [
+  readPieceTask,
+  readWholeTask,
+  profileColumnTask,
+  growTreesTask,
+];
 
 /** What is sent to a thread: the name of a task and its input. */
 export interface TaskRequest {

@@ -72,6 +72,7 @@ const run: Run<Options> = async (tools, [file = ''], options) => {
     rows: labelled,
     weights: weightsOf(table, options.weight ?? null),
     seed: options.seed,
+    helpers: tools.helpers,
   };
   const hasPath = modelFamilyOf(request.model).hyperparameters.some(
     ({ key, settings }) => key === 'penalty' && settings === 'path',

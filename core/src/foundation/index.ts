@@ -13,4 +13,4 @@ export { SieveError, type Place } from './errors.js';
 export { count, counted, indices, shortNumber } from './numbers.js';
 export { LARGEST_SEED, seededRandom, shuffle, type Random } from './random/random.js';
 export { keyedRandom, PUBLIC_SECRET, SECRET_BYTES, type Secret } from './random/secret.js';
-export type { Crew, ThreadTask, Work } from './work/work.js';
+export type { Crew, Helpers, PieceTask, ThreadTask, Work } from './work/work.js';

@@ -2,6 +2,7 @@ import { SieveError } from '../foundation/errors.js';
 import type { Judged } from '../metrics/judged.js';
 import { at } from '../foundation/numbers.js';
 import { seededRandom } from '../foundation/random/random.js';
+import type { Helpers } from '../foundation/work/work.js';
 import type { Plan } from '../data/sentence/sentence.js';
 import type { Task } from '../data/table/roles.js';
 import { groupCodes } from '../data/table/labels.js';
@@ -50,6 +51,8 @@ export interface FitRequest {
   /** Name of the column whose rows belong together; null where each row stands alone. */
   readonly group: string | null;
   readonly seed: number;
+  /** Threads that may help; the model is the same with any number of them. */
+  readonly helpers?: Helpers;
 }
 
 /** Rows of a table as a recipe prepares them. */
@@ -69,7 +72,8 @@ export interface Ready {
  *
  * @throws SieveError `no-rows`, `weights`, `no-such-column`
  */
-export function readyFor({ table, features, rows, target, weights, group, seed }: FitRequest): Ready {
+export function readyFor(request: FitRequest): Ready {
+  const { table, features, rows, target, weights, group, seed, helpers } = request;
   if (rows.length === 0) throw new SieveError('no-rows', 'There is no row to train on.');
   const recipe = learnRecipe(table, features, rows);
   const own = weights && rows.length > 0 ? Float64Array.from(rows, (row) => at(weights, row)) : null;
@@ -85,6 +89,7 @@ export function readyFor({ table, features, rows, target, weights, group, seed }
     weights: own,
     groups: () => (group === null ? null : groupCodes(takeRows(columnNamed(table, group), rows))),
     random: seededRandom(seed, 'model'),
+    ...(helpers && { helpers }),
   };
   return { recipe, training };
 }

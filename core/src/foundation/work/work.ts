@@ -4,6 +4,22 @@ export interface ThreadTask<Input, Output> {
   readonly run: (input: Input) => Output | Promise<Output>;
 }
 
+/** A task that is done when it returns. */
+export interface PieceTask<Input, Output> extends ThreadTask<Input, Output> {
+  readonly run: (input: Input) => Output;
+}
+
+/** Threads that do pieces of one piece of work while the caller waits for all of them; only where a caller may wait. */
+export interface Helpers {
+  /** Pieces that are done at the same time, that of the caller included. */
+  readonly size: number;
+  /**
+   * @returns the outputs in the order of the inputs
+   * @throws SieveError of the first piece in order that failed
+   */
+  runTogether<Input, Output>(task: PieceTask<Input, Output>, inputs: readonly Input[]): Output[];
+}
+
 /** Threads that run tasks of the core beside the caller: worker threads in Node, web workers in a browser. */
 export interface Crew {
   /** How many tasks run at once. */

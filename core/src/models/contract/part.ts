@@ -24,7 +24,7 @@ export function samplePart({ features }: Sample, rows: Int32Array): Sample {
 
 /** Training rows, by their places among the given ones and each as often as it is named. */
 export function trainingPart(training: Training, rows: Int32Array, random: Random): Training {
-  const { target, weights, groups } = training;
+  const { target, weights, groups, helpers } = training;
   return {
     ...samplePart(training, rows),
     target: targetRows(target, rows),
@@ -34,5 +34,6 @@ export function trainingPart(training: Training, rows: Int32Array, random: Rando
       return codes && rows.map((row) => at(codes, row));
     },
     random,
+    ...(helpers && { helpers }),
   };
 }

@@ -1,4 +1,5 @@
 import type { Random } from '../../foundation/random/random.js';
+import type { Helpers } from '../../foundation/work/work.js';
 import type { Design } from '../prepared/design.js';
 import type { Feature } from '../prepared/recipe.js';
 import type { Target } from '../prepared/target.js';
@@ -19,4 +20,6 @@ export interface Training extends Sample {
   /** Of each row the code of its group, where rows belong together; null where they do not. Made when it is first asked for. */
   readonly groups: () => Int32Array | null;
   readonly random: Random;
+  /** Threads that a family may use; what it learns does not depend on them. */
+  readonly helpers?: Helpers;
 }

@@ -5,6 +5,7 @@ import { fit } from '../../../test/models.js';
 import { indices } from '../../foundation/numbers.js';
 import { seededRandom } from '../../foundation/random/random.js';
 import { isOf } from '../contract/state.js';
+import type { Helpers } from '../../foundation/work/work.js';
 import { predictRows, type Fitted } from '../fitted.js';
 import type { Table } from '../../data/table/table.js';
 import { NodeBudget } from '../trees/compact-tree.js';
@@ -27,7 +28,35 @@ const tables = fc
     return tableOf(`x,level,z,y,kind\n0,a,0,0,p\n1,b,1,1,q\n2,c,2,2,r\n${lines.join('\n')}\n`);
   });
 
+/** Does pieces one after another, as threads would: what they get and give is copied. */
+const helpersOf = (size: number): Helpers & { pieces: number } => ({
+  size,
+  pieces: 0,
+  runTogether(task, inputs) {
+    this.pieces += inputs.length;
+    return inputs.map((input) => structuredClone(task.run(structuredClone(input))));
+  },
+});
+
 describe('a random forest', () => {
+  it.each(['binary', 'regression'] as const)('is the same with 1, 2 and 4 threads (%s)', (task) => {
+    const table = task === 'binary' ? breastCancer() : diabetes();
+    const grown = (helpers?: Helpers) =>
+      JSON.stringify(fit(table, 'target', task, 'forest', { trees: 2000, depth: 2 }, helpers && { helpers }));
+    const alone = grown();
+    for (const size of [1, 2, 4]) {
+      const helpers = helpersOf(size);
+      expect(grown(helpers) === alone).toBe(true);
+      expect(helpers.pieces).toBe(size === 1 ? 0 : size);
+    }
+  });
+
+  it('asks no thread for help where there is little to do', () => {
+    const helpers = helpersOf(4);
+    fit(diabetes(), 'target', 'regression', 'forest', { trees: 20 }, { helpers });
+    expect(helpers.pieces).toBe(0);
+  });
+
   it.each([
     ['kind', 'multiclass'],
     ['y', 'regression'],

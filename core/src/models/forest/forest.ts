@@ -1,31 +1,13 @@
-import { seededRandom } from '../../foundation/random/random.js';
 import { absent } from '../contract/absent.js';
 import type { Importance } from '../contract/description.js';
 import { modelFamily } from '../contract/family.js';
 import type { Training } from '../contract/sample.js';
-import { NodeBudget, treeInputs, type CompactTree } from '../trees/compact-tree.js';
+import { NodeBudget, treeInputs, type CompactTree, type TreeInputs } from '../trees/compact-tree.js';
 import { importancesByFeature } from '../trees/importances.js';
-import { ClassSums } from '../trees/node-sums.js';
-import { NumberSums } from '../trees/number-sums.js';
-import { rankColumns } from '../trees/ranks.js';
 import { forestForm, type ForestState } from './forest-form.js';
-import { ForestGrower } from './grow.js';
 import { OutOfBag } from './out-of-bag.js';
 import { forestStarter } from './starter.js';
-
-interface Values {
-  readonly trees: number;
-  readonly features_per_split: number;
-  readonly rows_per_leaf: number;
-  readonly depth: number;
-  readonly rows: 'drawn' | 'all';
-  readonly share: number;
-  readonly thresholds: 'best' | 'random';
-}
-
-/** Columns that are tried at a node where none are asked for: as scikit-learn begins. */
-const usualColumns = (columns: number, isNumbers: boolean): number =>
-  isNumbers ? columns : Math.max(1, Math.floor(Math.sqrt(columns)));
+import { growTreesTask, RowDraws, type ForestValues, type TreesToGrow } from './trees.js';
 
 interface Grown {
   readonly trees: readonly CompactTree[];
@@ -34,73 +16,66 @@ interface Grown {
   readonly importances: readonly Importance[];
 }
 
-/** Grows the trees; each has a stream of random numbers of its own, so that a smaller forest is the beginning of a larger one. */
-function growForest(training: Training, values: Values): Grown {
-  const { target, rowCount, features } = training;
-  const inputs = treeInputs(features);
-  const columns = rankColumns(inputs);
-  const rowWeights = training.weights ?? new Float64Array(rowCount).fill(1);
-  const weights = rowWeights.slice();
-  const sizes = { rows: rowCount, levels: inputs.levels.reduce((most, levels) => Math.max(most, levels), 1) };
-  const sums =
-    target.kind === 'numbers'
-      ? new NumberSums(target.values, weights, sizes)
-      : new ClassSums(target.codes, target.labels.length, weights, sizes);
-  const grower = new ForestGrower(
-    columns,
-    sums,
-    {
-      columnsPerSplit: Math.min(
-        columns.length,
-        values.features_per_split || usualColumns(columns.length, target.kind === 'numbers'),
-      ),
-      rowsPerLeaf: values.rows_per_leaf,
-      depth: values.depth,
-      thresholds: values.thresholds,
-    },
+/** Work, in trees times values, that is worth a second thread. */
+const WORTH_A_THREAD = 2e6;
+
+/** The forest in pieces that grow at the same time. */
+function piecesOf(training: Training, values: ForestValues, seed: number): TreesToGrow[] {
+  const { features, rowCount, target, weights, helpers } = training;
+  const work = values.trees * features.length * rowCount;
+  const count = Math.min(helpers?.size ?? 1, values.trees, Math.max(1, Math.floor(work / WORTH_A_THREAD)));
+  return Array.from({ length: count }, (_, piece) => ({
+    features,
     rowCount,
-  );
+    target,
+    weights,
+    values,
+    seed,
+    from: Math.round((values.trees * piece) / count),
+    to: Math.round((values.trees * (piece + 1)) / count),
+  }));
+}
+
+/**
+ * Grows the trees; each has a stream of random numbers of its own, so that a smaller forest is the beginning of a larger one, and
+ * threads that help change nothing.
+ */
+function growForest(training: Training, values: ForestValues): Grown {
   const seed = training.random.bits() | 0;
-  const outOfBag = values.rows === 'drawn' ? new OutOfBag(target, rowWeights, inputs) : null;
-  const isIn = new Uint8Array(rowCount);
-  const errors: number[] = [];
-  const gains = new Float64Array(columns.length);
+  const pieces = piecesOf(training, values, seed);
+  const grown =
+    pieces.length > 1 && training.helpers
+      ? training.helpers.runTogether(growTreesTask, pieces)
+      : pieces.map(growTreesTask.run);
+  const trees = grown.flatMap((piece) => piece.trees);
   const budget = new NodeBudget();
-  const trees = Array.from({ length: values.trees }, (_, tree): CompactTree => {
-    const random = seededRandom(seed, `tree ${tree}`);
-    if (values.rows === 'drawn') {
-      weights.fill(0);
-      const draws = Math.max(1, Math.round((rowCount * values.share) / 100));
-      for (let draw = 0; draw < draws; draw++) {
-        const row = random.below(rowCount);
-        weights[row] = (weights[row] ?? 0) + (rowWeights[row] ?? 0);
-      }
-    }
-    let members = 0;
-    for (let row = 0; row < rowCount; row++) {
-      isIn[row] = (weights[row] ?? 0) > 0 ? 1 : 0;
-      members += isIn[row] ?? 0;
-    }
-    // Only rows that weigh nothing may have been drawn.
-    if (members === 0) {
-      weights.set(rowWeights);
-      for (let row = 0; row < rowCount; row++) isIn[row] = (weights[row] ?? 0) > 0 ? 1 : 0;
-    }
-    const rows = Int32Array.from(isIn.keys()).filter((row) => isIn[row] === 1);
-    const own = new Float64Array(columns.length);
-    const grown = grower.grow(rows, random, own);
-    budget.spend(grown, 'trees');
-    // Each tree counts alike, however much its rows weigh.
-    const total = own.reduce((sum, gain) => sum + gain, 0);
-    if (total > 0) own.forEach((gain, column) => (gains[column] = (gains[column] ?? 0) + gain / total));
-    if (outOfBag) errors.push(outOfBag.add(grown, isIn));
-    return grown;
-  });
+  for (const tree of trees) budget.spend(tree, 'trees');
+  const inputs = treeInputs(training.features);
+  const gains = new Float64Array(inputs.features.length);
+  for (const own of grown.flatMap((piece) => piece.gains))
+    own.forEach((gain, column) => (gains[column] = (gains[column] ?? 0) + gain));
   return {
     trees,
-    outOfBag: outOfBag ? errors : null,
+    outOfBag: values.rows === 'drawn' ? outOfBagErrors(training, values, seed, inputs, trees) : null,
     importances: importancesByFeature(inputs.features, gains),
   };
+}
+
+/** The out-of-bag error after each tree. */
+function outOfBagErrors(
+  training: Training,
+  values: ForestValues,
+  seed: number,
+  inputs: TreeInputs,
+  trees: readonly CompactTree[],
+): number[] {
+  const draws = new RowDraws(training, values, seed);
+  const weights = training.weights ?? new Float64Array(training.rowCount).fill(1);
+  const outOfBag = new OutOfBag(training.target, weights, inputs);
+  return trees.map((tree, place) => {
+    draws.draw(place);
+    return outOfBag.add(tree, draws.isIn);
+  });
 }
 
 const stateOf = ({ target }: Training, trees: readonly CompactTree[]): ForestState => ({
