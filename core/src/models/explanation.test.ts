@@ -5,6 +5,8 @@ import { at } from '../foundation/numbers.js';
 import { takeRows, type Table } from '../data/table/table.js';
 import { explainRow, predictRows, type Fitted } from './fitted.js';
 import type { Explanation } from './contract/explanation.js';
+import { isOf } from './contract/state.js';
+import { forestForm, type ForestState } from './forest/forest-form.js';
 import { MODEL_FAMILIES } from './registry.js';
 
 const lines = Array.from({ length: 60 }, (_, i) => {
@@ -61,6 +63,24 @@ describe('why a model says so', () => {
       }
     },
   );
+
+  it('a forest of numbers: what its trees say, one by one, as they say it alone', () => {
+    const forest = fit(table, 'y', 'regression', 'forest', { trees: 41 }, { features });
+    const found = explainRow(forest, oneOf(7, table));
+    if (found?.kind !== 'spread' || !isOf(forestForm, forest.state)) throw new Error('no spread');
+    const said = forest.state.trees
+      .map((tree) => {
+        const state: ForestState = { form: 'forest', trees: [tree], classes: 0 };
+        return at(saidOf({ ...forest, state }, oneOf(7, table)), 0);
+      })
+      .sort((a, b) => a - b);
+    expect(found).toEqual({
+      ...{ kind: 'spread', models: 41, low: said[2], lowerQuartile: said[10] },
+      ...{ upperQuartile: said[30], high: said[38] },
+    });
+    expect(found.low).toBeLessThan(found.high);
+    expect(explainRow(fit(table, 'won', 'binary', 'forest', {}, { features }), oneOf(7, table))).toBeNull();
+  });
 
   it('nothing of a missing cell is added: it counts as what is most common', () => {
     const fitted = fit(table, 'y', 'regression', 'linear', {}, { features });

@@ -2381,6 +2381,16 @@ export interface components {
                 readonly feature: string;
                 readonly amount: number;
             }[];
+        } | {
+            /** @constant */
+            readonly kind: "spread";
+            /** @description Models that are averaged: what they say, one by one. */
+            readonly models: number;
+            /** @description From one in twenty to nineteen in twenty of them; half of them lie between the quartiles. */
+            readonly low: number;
+            readonly lowerQuartile: number;
+            readonly upperQuartile: number;
+            readonly high: number;
         };
         /** @description A subgroup that a model is to give weight to: in three arms, over the folds of a run. */
         readonly ArmsRequest: components["schemas"]["Emphasis"];

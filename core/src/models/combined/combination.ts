@@ -81,7 +81,7 @@ export const combination = modelFamily({
   key: 'combination',
   title: 'several models combined',
   about:
-    'Models of several families, fitted to the same rows, give one answer: the mean of what they say, a vote (of numbers the median), or a mean whose weights are learned from what each says of training rows that it was fitted without (stacking). The weights are not negative, are 1 together and have the least squared error; of classes the error is of the probabilities. A model is written as its family and those settings that it does not begin with, such as `forest trees=200 depth=6`; at most eight. The folds inside the training rows that stacking uses keep the shares of the classes, and rows of one group together.',
+    'Models of several families, fitted to the same rows, give one answer: the mean of what they say, a vote (of numbers the median), or a mean whose weights are learned from what each says of training rows that it was fitted without (stacking). The weights are not negative, are 1 together and have the least squared error; of classes the error is of the probabilities. A model is written as its family and those settings that it does not begin with, such as `forest trees=200 depth=6`; at most eight. The folds inside the training rows that stacking uses keep the shares of the classes, and rows of one group together; they do not keep rows in the order of time.',
   source:
     'Breiman, Stacked regressions (1996); van der Laan, Polley and Hubbard, Super learner (2007); scikit-learn, VotingClassifier, VotingRegressor',
   tasks: ['binary', 'multiclass', 'regression'],

@@ -15,4 +15,14 @@ export type Explanation =
       readonly typical: number;
       /** What each feature adds to that; together they make what is said of the row. */
       readonly parts: readonly { readonly feature: string; readonly amount: number }[];
+    }
+  | {
+      readonly kind: 'spread';
+      /** Models that are averaged: what they say, one by one. */
+      readonly models: number;
+      /** From one in twenty to nineteen in twenty of them; half of them lie between the quartiles. */
+      readonly low: number;
+      readonly lowerQuartile: number;
+      readonly upperQuartile: number;
+      readonly high: number;
     };

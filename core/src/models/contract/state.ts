@@ -24,12 +24,12 @@ export interface StateForm<S extends ModelState = ModelState> {
   /** What a model predicts. Classes are in the order of the target's labels. */
   predict(state: S, sample: Sample): Predicted;
   /**
-   * Why it says what it says of a row; a form whose models have no such account of themselves lacks it.
+   * Why it says what it says of a row, null where this model has no account of itself; a form none of whose models has one lacks it.
    *
    * @param one the row alone
    * @param typical a row whose cells are all missing
    */
-  explain?(state: S, one: Sample, typical: Sample): Explanation;
+  explain?(state: S, one: Sample, typical: Sample): Explanation | null;
   /** Null for a model that uses no feature. @param features how many features its recipe has */
   sizeOf(state: S, features: number): ModelSize | null;
 }

@@ -1,5 +1,6 @@
+import { quantile } from '../../foundation/numbers.js';
 import type { StateForm } from '../contract/state.js';
-import { addTree, countLeaves, treeInputs, type CompactTree } from '../trees/compact-tree.js';
+import { addTree, countLeaves, leafOf, treeInputs, type CompactTree } from '../trees/compact-tree.js';
 
 export interface ForestState {
   readonly form: 'forest';
@@ -18,6 +19,20 @@ export const forestForm: StateForm<ForestState> = {
     for (const sum of sums)
       for (let row = 0; row < rowCount; row++) sum[row] = (sum[row] ?? 0) / trees.length;
     return sums;
+  },
+  explain: ({ trees, classes }, one) => {
+    // Of classes the probabilities already are what the trees say.
+    if (classes > 0) return null;
+    const inputs = treeInputs(one.features);
+    const said = Float64Array.from(trees, (tree) => tree.values[leafOf(tree, inputs, 0)] ?? NaN).sort();
+    return {
+      kind: 'spread',
+      models: trees.length,
+      low: quantile(said, 0.05),
+      lowerQuartile: quantile(said, 0.25),
+      upperQuartile: quantile(said, 0.75),
+      high: quantile(said, 0.95),
+    };
   },
   sizeOf: ({ trees }) => ({ count: trees.reduce((sum, tree) => sum + countLeaves(tree), 0), of: 'leaves' }),
 };

@@ -5,13 +5,26 @@ import { Subtitle } from '../../../kit/layout/title.js';
 import { figureText } from '../../../kit/table/format.js';
 import { Cell, Ruled } from '../../../kit/table/table.js';
 
-/** Why the model says what it says of the case: the way through its tree, or what each column adds. */
+/** Why the model says what it says of the case: the way through its tree, what each column adds, or what its trees say. */
 export function CaseReasons({ of, labels }: { of: Explanation; labels: readonly string[] }) {
   return (
     <>
       <Subtitle>Why it says so</Subtitle>
-      {of.kind === 'path' ? <Path of={of} /> : <Contributions of={of} labels={labels} />}
+      {of.kind === 'path' ? <Path of={of} /> : null}
+      {of.kind === 'contributions' ? <Contributions of={of} labels={labels} /> : null}
+      {of.kind === 'spread' ? <Spread of={of} /> : null}
     </>
+  );
+}
+
+function Spread({ of }: { of: Extract<Explanation, { kind: 'spread' }> }) {
+  const { models, low, lowerQuartile, upperQuartile, high } = of;
+  return (
+    <Text fontSize="14px" maxW="46em">
+      The mean of {counted(models, 'tree')}. Half of the trees say between {figureText(lowerQuartile)} and{' '}
+      {figureText(upperQuartile)}, nine in ten between {figureText(low)} and {figureText(high)}. This shows
+      how much the trees differ, not how far such cases lie from their mean.
+    </Text>
   );
 }
 
