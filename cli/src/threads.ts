@@ -54,7 +54,7 @@ export class Threads implements Crew, Helpers {
       this.queue.push({ request: { name: task.name, input }, resolve, reject });
       this.next();
     });
-    return outputOf<Output>(answer);
+    return outputOf(answer) as Output;
   }
 
   /**
@@ -74,7 +74,7 @@ export class Threads implements Crew, Helpers {
         ...sent.map(({ port, done }, place) => {
           Atomics.wait(done, 0, 0, wait);
           const received = receiveMessageOnPort(port) as { message: TaskAnswer } | undefined;
-          return received ? outputOf<Output>(received.message) : task.run(others[place] as Input);
+          return received ? (outputOf(received.message) as Output) : task.run(others[place] as Input);
         }),
       ];
     } finally {
@@ -157,9 +157,9 @@ export class Threads implements Crew, Helpers {
   }
 }
 
-function outputOf<Output>(answer: TaskAnswer): Output {
+function outputOf(answer: TaskAnswer): unknown {
   if ('error' in answer) throw new SieveError(answer.error.code, answer.error.message, answer.error.place);
-  return answer.output as Output;
+  return answer.output;
 }
 
 const tooMuch = (what: string) =>

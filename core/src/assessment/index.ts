@@ -60,7 +60,7 @@ export type { ReleasedQuestion } from './packs/released-question.js';
 export { CHOICE_SENTENCE } from './questions/choice/sentence.js';
 export type { Statement } from './questions/choice/question.js';
 export type { Answer, Field, FileAsked, Judgement, Scored } from './questions/contract/answer.js';
-export { checkFields } from './questions/contract/fields.js';
+export { BETWEEN_VALUES, checkFields, NONE } from './questions/contract/fields.js';
 export { givenColumns, type Subject } from './questions/contract/kind.js';
 export {
   columnField,
@@ -87,7 +87,7 @@ export {
 export { readAnswer } from './questions/read-answer.js';
 export { checkQuestions, QUESTION_KINDS, questionKindOf, readQuestion } from './questions/registry.js';
 export { SPLIT_SENTENCE } from './questions/split/split-sentence.js';
-export { filledText } from './questions/values/values.js';
+export { filledText, keyWords } from './questions/values/values.js';
 
 // Earlier releases.
 export type { EarlierRelease } from './releases/compare-releases.js';

@@ -149,9 +149,44 @@ def screened_column(g, table):
             'by how much the first is too high': outside - inside}
 
 
+def from_coefficients(g, table):
+    from scipy.special import expit
+    x = np.array([1, num(g['frames']), num(g['mites'])])
+    b, a = (np.array([float(g[f'{k}{i}']) for i in range(3)]) for k in 'ba')
+    return {'predicted yield': x @ b, 'log-odds of survival': x @ a, 'odds of survival': np.exp(x @ a), 'probability of survival': expit(x @ a)}
+
+
+def normal_posterior(g, table):
+    prior, m1, s1, m2, s2, x = (float(g[k]) for k in ('prior', 'm1', 's1', 'm2', 's2', 'x'))
+    a, b = stats.norm.pdf(x, m1, s1), stats.norm.pdf(x, m2, s2)
+    return {'likelihood under survival': a, 'likelihood under loss': b,
+            'posterior of survival by weight': np.average([1, 0], weights=[prior * a, (100 - prior) * b])}
+
+
+def weighted_error(g, table):      # α: Freund and Schapire (1997)
+    w, t, p = column(table, 'weight'), column(table, 'survived', yes), column(table, 'said', yes)
+    e = m.zero_one_loss(t, p, sample_weight=w)
+    return {'error rate without weights': m.zero_one_loss(t, p), 'error rate with weights': e, 'α of boosting': -0.5 * np.log(e / (1 - e))}
+
+
+def dummies_drawn(g, table):
+    from sklearn.preprocessing import OneHotEncoder
+    levels = [int(g[k]) for k in 'abc']
+    x = np.array([[i % n for n in levels] for i in range(np.lcm.reduce(levels))])
+    dummies = OneHotEncoder(drop='first').fit_transform(x).shape[1]
+    return {'dummy columns': dummies, 'columns of the design': dummies + int(g['numbers']), 'coefficients with the intercept': dummies + int(g['numbers']) + 1}
+
+
+def autocorrelation_band(g, table):
+    half = 1.96 / np.sqrt(float(g['n']))
+    return {'half the width of the band of n': half, 'number of lags outside': np.sum(np.abs(column(table, 'autocorrelation')) > half)}
+
+
 OF = {'confusion': confusion, 'probabilities': probabilities, 'numbers': numbers, 'roc-points': roc_points, 'agreement': agreement,
       'split-sizes': split_sizes, 'summary': summary, 'fold-scores': fold_scores, 'settings-table': settings_table, 'grid-fits': grid_fits, 'screened-column': screened_column,
-      'tree-split': tree_split, 'pruning': pruning, 'bayes': bayes, 'inference': inference}
+      'tree-split': tree_split, 'pruning': pruning, 'bayes': bayes, 'inference': inference,
+      'from-coefficients': from_coefficients, 'normal-posterior': normal_posterior, 'weighted-error': weighted_error,
+      'dummies-drawn': dummies_drawn, 'autocorrelation-band': autocorrelation_band}
 draws = json.load(sys.stdin)['draws']
 for draw in draws:
     found = OF[draw['kind']](draw['given'], draw['table'])

@@ -3046,6 +3046,9 @@ export interface components {
             readonly name: string;
             /** @description Left out in rules of earlier versions. */
             readonly convention?: string | null;
+            /** @description Where names are asked for: those that can be chosen, and whether any number of them. */
+            readonly choices?: readonly string[];
+            readonly several?: boolean;
         };
         readonly ChoiceRules: {
             /** @enum {string} */
@@ -3121,6 +3124,11 @@ export interface components {
                 readonly value: string;
                 readonly text: string;
             }[] | null;
+            /**
+             * @description Set where several of the choices may be chosen; their values stand in the answer apart by semicolons.
+             * @constant
+             */
+            readonly several?: true;
         };
         readonly ExerciseDetail: {
             /** @description For each question, in all. */

@@ -2,7 +2,7 @@ import { SieveError } from '../../foundation/errors.js';
 import { keyedRandom } from '../../foundation/random/secret.js';
 import type { Respondent } from './respondent.js';
 import type { Plan } from '../../data/sentence/sentence.js';
-import type { GeneratedItem } from './generator.js';
+import { lostFigure, type GeneratedItem } from './generator.js';
 import { generatorOf } from './registry.js';
 
 /** How often a draw is made again before it is given up. */
@@ -24,9 +24,9 @@ export function generate(plan: Plan, { secret, question, id: person }: Responden
       plan.values,
       keyedRandom(secret, { what: 'draw', question, person, number: attempt }),
     );
-    const undefinedOne = drawn.asked.find(({ figure }) => figure.value === null);
-    if (!undefinedOne) return drawn;
-    if (undefinedOne.figure.value === null) reason = `${undefinedOne.name}: ${undefinedOne.figure.reason}`;
+    const lost = lostFigure(drawn.asked);
+    if (lost === null) return drawn;
+    reason = lost;
   }
   throw new SieveError('no-draw', `No draw in ${TRIES} has every figure (${reason}). Change what is drawn.`, {
     field: 'asked',

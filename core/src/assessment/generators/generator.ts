@@ -2,21 +2,45 @@ import { figureOf, type Judged } from '../../metrics/judged.js';
 import type { Figure, Metric } from '../../metrics/metric.js';
 import { METRICS } from '../../metrics/registry.js';
 import type { Random } from '../../foundation/random/random.js';
-import type { Parameters, SeveralParameter, ValuesOf } from '../../data/sentence/parameter.js';
+import type { ColumnInfo, Parameters, SeveralParameter, ValuesOf } from '../../data/sentence/parameter.js';
 import type { SentenceKind } from '../../data/sentence/sentence.js';
 import type { Roles } from '../../data/table/roles.js';
 import type { Table } from '../../data/table/table.js';
 
-/** A figure that a question asks for, and its key. */
-export interface Asked {
+interface AskedHead {
   /** As a column of a file of answers has it; once in a question. */
   readonly key: string;
   readonly name: string;
   /** By which of several usual definitions it is computed, as the student reads it; null where there is but one. */
   readonly convention: string | null;
+}
+
+/** A number that a question asks for, and its key. */
+export interface AskedNumber extends AskedHead {
   readonly figure: Figure;
   /** Smallest and largest value that is accepted, where the figure differs legitimately from work to work. */
   readonly between?: readonly [number, number];
+}
+
+/** Names that a question asks for, and the right ones among them. */
+export interface AskedNames extends AskedHead {
+  /** What can be chosen, in an order that says nothing. */
+  readonly choices: readonly string[];
+  readonly right: readonly string[];
+  /** Whether any number of names is chosen, none too; else one. */
+  readonly several: boolean;
+}
+
+/** Something that a question asks for, and its key. */
+export type Asked = AskedNumber | AskedNames;
+
+export const asksNames = (asked: Asked): asked is AskedNames => 'right' in asked;
+
+/** A number that is asked for and has no value, and why. */
+export function lostFigure(asked: readonly Asked[]): string | null {
+  for (const one of asked)
+    if (!asksNames(one) && one.figure.value === null) return `${one.name}: ${one.figure.reason}`;
+  return null;
 }
 
 /** What one student is given, and what is asked of it. */
@@ -31,9 +55,14 @@ export interface GeneratedItem {
   readonly asked: readonly Asked[];
 }
 
-/** The rows that students have with their targets. */
+/** The rows that students have with their targets, in the order of their files, with the columns that they get. */
 export interface GeneratorMaterial {
+  /** The training rows. */
   readonly table: Table;
+  /** The validation rows; null where there are none. */
+  readonly validation: Table | null;
+  /** Both, the training rows first. */
+  readonly all: Table;
   readonly roles: Roles;
 }
 
@@ -51,6 +80,14 @@ export type Generator<P extends Parameters = Parameters> = SentenceKind<P> & {
       }
     | {
         readonly from: 'data';
+        /** Of the rows themselves, of models that are fitted to them, or typed by the instructor. */
+        readonly of: 'data' | 'models' | 'elsewhere';
+        /**
+         * Makes sure of what the types of its parameters do not say.
+         *
+         * @throws SieveError with the key of a parameter as its field
+         */
+        check?(values: ValuesOf<P>, columns: readonly ColumnInfo[], roles: Roles): void;
         /** @throws SieveError where the data have no such figure */
         compute(values: ValuesOf<P>, material: GeneratorMaterial): GeneratedItem;
       }
@@ -95,7 +132,7 @@ export function askedOf(
   all: Readonly<Record<string, Figure | number>>,
   names: readonly string[],
   { suffix = '' }: { suffix?: string } = {},
-): Asked[] {
+): AskedNumber[] {
   return Object.entries(all)
     .filter(([name]) => names.includes(name))
     .map(([name, figure]) => ({
@@ -107,7 +144,7 @@ export function askedOf(
 }
 
 /** "area under the curve" as `area_under_the_curve`. */
-const keyOf = (name: string): string =>
+export const keyOf = (name: string): string =>
   name
     .toLowerCase()
     .replace(/[^a-z0-9²]+/g, '_')

@@ -9,7 +9,7 @@ import { generate } from './generate.js';
 import type { GeneratedItem } from './generator.js';
 import { generatorOf } from './registry.js';
 import { typedNumber } from './typed.js';
-import { everything, byChance, by } from './fixture-of-tests.js';
+import { everything, byChance, by, numbersIn } from './fixture-of-tests.js';
 
 /** Draws under fixed seeds, and what their figures come to by other libraries: see draws.py beside the file. */
 interface Fixture {
@@ -34,7 +34,8 @@ describe('figures of draws', () => {
       const drawn = generate(everything(kind), by(who));
       expect(drawn.given).toEqual(given);
       expect(drawn.asked.map(({ name }) => name)).toEqual(Object.keys(expected));
-      for (const { name, figure } of drawn.asked) expect(figure.value).toBeCloseTo(expected[name] ?? NaN, 9);
+      for (const { name, figure } of numbersIn(drawn.asked))
+        expect(figure.value).toBeCloseTo(expected[name] ?? NaN, 9);
     },
   );
 
@@ -43,7 +44,7 @@ describe('figures of draws', () => {
       for (let i = 0; i < 60_000; i++) {
         const drawn = generate(everything(kind), by(`student ${i}`));
         if (Object.entries(wanted).every(([key, value]) => drawn.given[key] === value))
-          return drawn.asked.find((asked) => asked.name === name)?.figure.value;
+          return numbersIn(drawn.asked).find((asked) => asked.name === name)?.figure.value;
       }
       throw new Error('never drawn');
     };
@@ -73,7 +74,7 @@ describe('a draw', () => {
     fc.assert(
       fc.property(fc.constantFrom(...byChance), fc.string(), fc.nat(), (kind, who, of) => {
         const drawn = generate(everything(kind.key), { secret: secretOf(of), question: 'q1', id: who });
-        for (const { figure } of drawn.asked) expect(Number.isFinite(figure.value)).toBe(true);
+        for (const { figure } of numbersIn(drawn.asked)) expect(Number.isFinite(figure.value)).toBe(true);
         for (const [, name = ''] of kind.text.matchAll(/\{(\w+)\}/g)) expect(drawn.given[name]).toBeTruthy();
         expect(new Set(drawn.asked.map(({ key }) => key)).size).toBe(drawn.asked.length);
       }),
@@ -90,7 +91,8 @@ describe('a draw', () => {
 });
 
 describe('what is computed from the data', () => {
-  const material = { table: iris(), roles: IRIS_ROLES };
+  const table = iris();
+  const material = { table, validation: null, all: table, roles: IRIS_ROLES };
   const compute = (key: string, values: Record<string, string | number | readonly string[]>) => {
     const kind = generatorOf({ kind: key });
     if (kind.from !== 'data') throw new Error('drawn');
@@ -103,7 +105,7 @@ describe('what is computed from the data', () => {
       column: 'sepal_length',
       asked: ['mean', 'standard deviation', 'smallest'],
     });
-    expect(asked.map(({ figure }) => figure.value)).toEqual([
+    expect(numbersIn(asked).map(({ figure }) => figure.value)).toEqual([
       expect.closeTo(5.843333, 6),
       expect.closeTo(0.828066, 6),
       4.3,
@@ -113,7 +115,7 @@ describe('what is computed from the data', () => {
   it('is a range over seeds that holds the share of the scores that it says', () => {
     const of = (central: number) => {
       const { asked } = compute('seeded-score', { model: 'nearest', metric: 'accuracy', seeds: 40, central });
-      return at(asked, 0);
+      return at(numbersIn(asked), 0);
     };
     const [wide, narrow] = [of(100), of(60)];
     const [[low = 0, high = 0] = [], [inner = 0, outer = 0] = []] = [wide.between, narrow.between];

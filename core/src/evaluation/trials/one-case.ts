@@ -24,18 +24,17 @@ export interface OneCase {
 }
 
 /**
- * Predicts one case from texts.
+ * A table of one row, with the features of a model.
  *
  * @param cells for each feature its text; an empty one is a missing cell
- * @param spread root mean squared error out of fold; null for classes
+ * @returns the table, and sentences on values that no training row had
  * @throws SieveError `case` with the feature whose text is no number
  */
-export function predictOne(
-  fitted: Fitted,
+export function caseFrom(
+  fitted: Pick<Fitted, 'recipe'>,
   table: Table,
   cells: Readonly<Record<string, string>>,
-  spread: number | null,
-): OneCase {
+): { readonly one: Table; readonly warnings: readonly string[] } {
   const warnings: string[] = [];
   const columns = fitted.recipe.features.map((feature): Column => {
     const text = (cells[feature.name] ?? '').trim();
@@ -61,7 +60,23 @@ export function predictOne(
       );
     return { ...column, values: Float64Array.of(value) };
   });
-  const one = { rowCount: 1, columns };
+  return { one: { rowCount: 1, columns }, warnings };
+}
+
+/**
+ * Predicts one case from texts.
+ *
+ * @param cells for each feature its text; an empty one is a missing cell
+ * @param spread root mean squared error out of fold; null for classes
+ * @throws SieveError `case` with the feature whose text is no number
+ */
+export function predictOne(
+  fitted: Fitted,
+  table: Table,
+  cells: Readonly<Record<string, string>>,
+  spread: number | null,
+): OneCase {
+  const { one, warnings } = caseFrom(fitted, table, cells);
   const predicted = predictRows(fitted, one, Int32Array.of(0));
   const explanation = explainRow(fitted, one);
   if (fitted.labels.length === 0) {

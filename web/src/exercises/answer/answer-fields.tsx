@@ -1,5 +1,6 @@
 import { Box, chakra, Flex, Text } from '@chakra-ui/react';
 import type { ClipboardEvent } from 'react';
+import { BETWEEN_VALUES, NONE } from '@modest-sieve/core/assessment';
 import type { Schemas } from '../../api/client.js';
 
 export type Fields = Readonly<Record<string, string>>;
@@ -41,7 +42,7 @@ export function AnswerFields({
   };
   return (
     <Flex gap={5} rowGap={3} wrap="wrap" mt={2}>
-      {fields.map(({ key, label, choices }) =>
+      {fields.map(({ key, label, choices, several }) =>
         choices === null ? (
           <chakra.label key={key} display="inline-flex" gap={2} alignItems="baseline" fontSize="14.5px">
             {label}
@@ -69,7 +70,7 @@ export function AnswerFields({
         ) : (
           <Choices
             key={key}
-            field={{ key, label, choices }}
+            field={{ key, label, choices, ...(several ? { several } : {}) }}
             name={`${name} ${key}`}
             value={values[key] ?? ''}
             onChange={(value) => onChange({ ...values, [key]: value })}
@@ -80,9 +81,21 @@ export function AnswerFields({
   );
 }
 
+/** The values of a field with one more chosen, or one less; choosing none of them undoes the others. */
+function toggled(choices: readonly string[], value: string, choice: string): string {
+  const chosen = new Set(value.split(BETWEEN_VALUES).filter((one) => one !== ''));
+  if (chosen.has(choice)) chosen.delete(choice);
+  else {
+    if (choice === NONE) chosen.clear();
+    else chosen.delete(NONE);
+    chosen.add(choice);
+  }
+  return choices.filter((one) => chosen.has(one)).join(BETWEEN_VALUES);
+}
+
 /** Something to choose: all choices in sight. */
 function Choices({
-  field: { label, choices },
+  field: { label, choices, several },
   name,
   value,
   onChange,
@@ -92,7 +105,9 @@ function Choices({
   value: string;
   onChange: (value: string) => void;
 }) {
-  const inLine = (choices ?? []).every(({ text }) => text.length < 14);
+  const all = choices ?? [];
+  const inLine = several === true || all.every(({ text }) => text.length < 14);
+  const chosen = several ? value.split(BETWEEN_VALUES) : [value];
   return (
     <Box as="fieldset" w="100%" minW={0} borderBottom="1px solid" borderColor="rule" pb={2}>
       <Box
@@ -105,7 +120,7 @@ function Choices({
         {label}
       </Box>
       <Flex direction={inLine ? 'row' : 'column'} gap={inLine ? 4 : 1} wrap="wrap">
-        {(choices ?? []).map((choice) => (
+        {all.map((choice) => (
           <chakra.label
             key={choice.value}
             display="inline-flex"
@@ -114,11 +129,21 @@ function Choices({
             alignItems="baseline"
           >
             <chakra.input
-              type="radio"
+              type={several ? 'checkbox' : 'radio'}
               name={name}
               accentColor="accent"
-              checked={choice.value === value}
-              onChange={() => onChange(choice.value)}
+              checked={chosen.includes(choice.value)}
+              onChange={() =>
+                onChange(
+                  several
+                    ? toggled(
+                        all.map((one) => one.value),
+                        value,
+                        choice.value,
+                      )
+                    : choice.value,
+                )
+              }
             />
             <Text as="span">{choice.text}</Text>
           </chakra.label>

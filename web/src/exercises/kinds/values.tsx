@@ -1,5 +1,5 @@
 import { Box, Text } from '@chakra-ui/react';
-import { shortNumber, SieveError } from '@modest-sieve/core/foundation';
+import { SieveError } from '@modest-sieve/core/foundation';
 import { checkPlanned, newPlan } from '@modest-sieve/core/data';
 import {
   generate,
@@ -7,6 +7,7 @@ import {
   GENERATORS,
   generatorOf,
   filledText,
+  keyWords,
   markingMetrics,
   TOLERANCE_KINDS,
   toleranceKindOf,
@@ -21,6 +22,14 @@ import { ErrorMessage } from '../../kit/layout/error-message.js';
 import { Cell, Ruled } from '../../kit/table/table.js';
 import { Subtitle } from '../../kit/layout/title.js';
 import type { MarginProps } from './question-sentence.js';
+
+/** What the menu puts together. */
+const GROUPS = {
+  chance: 'drawn for each student',
+  data: 'computed from the data',
+  models: 'computed from a fitted model',
+  elsewhere: 'from elsewhere',
+} as const;
 
 /** What is computed, how near answers must be, and some draws with their keys. */
 export function ValuesMargin({ question, given, data, onChange }: MarginProps<'values'>) {
@@ -40,13 +49,17 @@ export function ValuesMargin({ question, given, data, onChange }: MarginProps<'v
             <PlanChoice
               label="what is computed"
               value={kind.key}
-              choices={GENERATORS.map(({ key, title }) => ({ value: key, text: title }))}
+              choices={GENERATORS.map((one) => ({
+                value: one.key,
+                text: one.title,
+                group: GROUPS[one.from === 'chance' ? 'chance' : one.of],
+              }))}
               onChange={(key) => {
                 const next = generatorOf({ kind: key });
                 const figures = newPlan(next, given);
                 const metric = markingMetrics(task)[0]?.key ?? '';
                 // A score of a model is begun with a metric of the task.
-                const values = key === 'seeded-score' ? { ...figures.values, metric } : figures.values;
+                const values = 'metric' in next.parameters ? { ...figures.values, metric } : figures.values;
                 onChange({ ...question, figures: { ...figures, values }, text: next.text });
               }}
             />
@@ -107,14 +120,7 @@ function Draws({ question }: { question: Extract<Question, { kind: 'values' }> }
             {draws.map((drawn, i) => (
               <tr key={i}>
                 <Cell>{`no. ${from + i + 1}`}</Cell>
-                <Cell>
-                  {drawn.asked
-                    .map(
-                      ({ name, figure }) =>
-                        `${name} ${figure.value === null ? '–' : shortNumber(figure.value, 5)}`,
-                    )
-                    .join('; ')}
-                </Cell>
+                <Cell>{drawn.asked.map(keyWords).join('; ')}</Cell>
               </tr>
             ))}
           </Ruled>

@@ -32,6 +32,8 @@ export const word = {
 interface Choice<T extends string> {
   readonly value: T;
   readonly text: string;
+  /** Choices of one group stand together under its name. */
+  readonly group?: string;
 }
 
 export function PlanChoice<T extends string>({
@@ -57,13 +59,34 @@ export function PlanChoice<T extends string>({
         if (chosen) onChange(chosen.value);
       }}
     >
-      {choices.map((choice) => (
-        <option key={choice.value} value={choice.value}>
-          {choice.text}
-        </option>
-      ))}
+      {groupsOf(choices).map(({ group, members }) =>
+        group === '' ? (
+          <Options key={group} of={members} />
+        ) : (
+          <optgroup key={group} label={group}>
+            <Options of={members} />
+          </optgroup>
+        ),
+      )}
     </chakra.select>
   );
+}
+
+const Options = ({ of }: { of: readonly Choice<string>[] }) =>
+  of.map((choice) => (
+    <option key={choice.value} value={choice.value}>
+      {choice.text}
+    </option>
+  ));
+
+/** Choices by their group, in order; those without one stand alone. */
+function groupsOf(choices: readonly Choice<string>[]) {
+  const groups = new Map<string, Choice<string>[]>();
+  for (const choice of choices) {
+    const group = choice.group ?? '';
+    groups.set(group, [...(groups.get(group) ?? []), choice]);
+  }
+  return [...groups].map(([group, members]) => ({ group, members }));
 }
 
 /** A number in a sentence. What is typed counts once it is a number in range; until then the sentence says what is wrong. */

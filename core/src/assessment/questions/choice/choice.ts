@@ -1,13 +1,12 @@
 import { check, type Check } from '../../../foundation/check.js';
 import { SieveError } from '../../../foundation/errors.js';
-import { givenRows } from '../../material/held-out.js';
+import { generatorMaterial } from '../../material/given-tables.js';
 import { at, counted, indices } from '../../../foundation/numbers.js';
 import { shuffle } from '../../../foundation/random/random.js';
 import { keyedRandom } from '../../../foundation/random/secret.js';
 import type { GeneratedStatement } from '../../statements/library-statement.js';
 import { libraryStatementOf } from '../../statements/registry.js';
 import { checkPlanned, newPlan } from '../../../data/sentence/sentence.js';
-import { selectRows } from '../../../data/table/table.js';
 import { rounded, WORK } from '../contract/credit.js';
 import { chosenField } from '../contract/fields.js';
 import { headOf, checkMarks, questionKind } from '../contract/kind.js';
@@ -119,16 +118,8 @@ export const choice = questionKind<ChoiceQuestion, ChoiceRules, ChoiceKey, Reado
   given: () => null,
   usesRuns: () => false,
   make({ id: question, values, statements }, material) {
-    const rows = givenRows(material).rows;
-    const { table, roles, secret } = material;
-    const subject = {
-      table: selectRows(
-        table,
-        rows,
-        table.columns.map(({ name }) => name),
-      ),
-      roles,
-    };
+    const { secret } = material;
+    const subject = generatorMaterial(material);
     // Authors write the true statements first: their names are assigned at random.
     const dealt = Array.from(
       shuffle(indices(statements.length), keyedRandom(secret, { what: 'statements', question })),

@@ -32,6 +32,8 @@ export interface Field {
   readonly label: string;
   /** What may be chosen; null where a number is typed. */
   readonly choices: readonly { readonly value: string; readonly text: string }[] | null;
+  /** Set where several of the choices may be chosen; their values stand in the answer apart by semicolons. */
+  readonly several?: true;
 }
 
 /** What is asked for as a file. */

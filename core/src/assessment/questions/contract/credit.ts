@@ -23,6 +23,7 @@ export const rounded = (marks: number): number => Math.round(marks * 100 + 1e-9)
 /**
  * Marks for checks: equal shares of those that could be judged, or all or nothing.
  *
+ * @param partly of a check that fails the share of its marks that it earns all the same
  * @param faults conditions that are not kept: with one of them there are no marks, whatever the checks say
  */
 export function marksForChecks(
@@ -30,24 +31,26 @@ export function marksForChecks(
   marks: number,
   how: 'each' | 'all',
   faults: readonly Check[] = [],
+  partly: ReadonlyMap<string, number> = new Map(),
 ): Marked {
   const judged = checks.filter(({ outcome }) => outcome !== 'unsure');
   const held = judged.filter(({ outcome }) => outcome === 'holds').length;
   const share = judged.length === 0 ? 0 : marks / judged.length;
-  const earned = (check: Check) => faults.length === 0 && check.outcome === 'holds';
+  const shareOf = (check: Check) => (check.outcome === 'holds' ? 1 : (partly.get(check.id) ?? 0));
+  const earned = judged.reduce((sum, check) => sum + shareOf(check), 0);
   return {
     judged: [
       ...faults.map((check): Judgement => ({ check, marks: 0, outOf: 0 })),
       ...checks.map((check): Judgement => ({
         check,
-        marks: rounded(earned(check) ? share : 0),
+        marks: rounded(faults.length > 0 || check.outcome === 'unsure' ? 0 : share * shareOf(check)),
         outOf: rounded(check.outcome === 'unsure' ? 0 : share),
       })),
     ],
     marks:
-      faults.length > 0 || held === 0 || (how === 'all' && held < judged.length)
+      faults.length > 0 || earned === 0 || (how === 'all' && held < judged.length)
         ? 0
-        : rounded(how === 'all' ? marks : share * held),
+        : rounded(how === 'all' ? marks : share * earned),
     scored: null,
   };
 }

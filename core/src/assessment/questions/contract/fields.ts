@@ -30,10 +30,40 @@ export function chosenField(
   return { failed: check(`field ${key}`, 'fails', message, { expected }) };
 }
 
+/** What stands between several values that are chosen in one field. */
+export const BETWEEN_VALUES = ';';
+/** The value of the choice that none of the others is right. */
+export const NONE = '(none)';
+
+/** What was chosen in a field that takes several, or the check that it fails. */
+export function chosenValues(
+  { key, label, choices }: Field,
+  fields: Given,
+): { readonly values: readonly string[] } | { readonly failed: Check } {
+  const values = (fields[key] ?? '')
+    .split(BETWEEN_VALUES)
+    .map((value) => value.trim())
+    .filter((value) => value !== '');
+  const stray = values.find((value) => !choices?.some((choice) => choice.value === value));
+  const expected = choices?.map(({ text }) => text).join(', ') ?? '';
+  const fail = (what: string) => ({
+    failed: check(`field ${key}`, 'fails', `${label}: ${what}.`, { expected }),
+  });
+  if (stray !== undefined) return fail(`“${stray}” cannot be chosen`);
+  if (values.length === 0) return fail('nothing is chosen');
+  if (values.includes(NONE) && values.length > 1) return fail('none of them is chosen, and others too');
+  return { values: [...new Set(values)].filter((value) => value !== NONE) };
+}
+
 /** What is wrong with the fields of a question, before anything is sent; none where all can be taken. */
 export function checkFields(fields: readonly Field[], given: Given): Check[] {
   return fields.flatMap((field) => {
-    const read = field.choices === null ? typedField(field, given) : chosenField(field, given);
+    const read =
+      field.choices === null
+        ? typedField(field, given)
+        : field.several
+          ? chosenValues(field, given)
+          : chosenField(field, given);
     return 'failed' in read ? [read.failed] : [];
   });
 }

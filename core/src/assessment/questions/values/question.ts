@@ -1,5 +1,5 @@
 import type { QuestionHead } from '../contract/answer.js';
-import type { GeneratedItem } from '../../generators/generator.js';
+import { asksNames, type Asked, type GeneratedItem } from '../../generators/generator.js';
 import type { Plan } from '../../../data/sentence/sentence.js';
 
 export interface ValuesQuestion extends QuestionHead {
@@ -16,7 +16,18 @@ export interface FigureAsked {
   readonly name: string;
   /** Left out in rules of earlier versions. */
   readonly convention?: string | null;
+  /** Where names are asked for: those that can be chosen, and whether any number of them. */
+  readonly choices?: readonly string[];
+  readonly several?: boolean;
 }
+
+/** What of something asked for a student may know. */
+export const withoutKey = (asked: Asked): FigureAsked => ({
+  key: asked.key,
+  name: asked.name,
+  convention: asked.convention,
+  ...(asksNames(asked) ? { choices: asked.choices, several: asked.several } : {}),
+});
 
 export interface ValuesRules {
   readonly figures: Plan;

@@ -5,6 +5,7 @@ import { tableOf } from '../../../../test/files.js';
 import { secretOf } from '../../../../test/secrets.js';
 import type { Respondent } from '../../generators/respondent.js';
 import { generate } from '../../generators/generate.js';
+import { numbersIn } from '../../generators/fixture-of-tests.js';
 import { generatorOf } from '../../generators/registry.js';
 import { at } from '../../../foundation/numbers.js';
 import { newPlan } from '../../../data/sentence/sentence.js';
@@ -27,7 +28,7 @@ describe('values', () => {
   const who = by('abel');
   const keysOf = (of = who) =>
     Object.fromEntries(
-      generate(question.figures, of).asked.map(({ key, figure }) => [key, figure.value ?? NaN]),
+      numbersIn(generate(question.figures, of).asked).map(({ key, figure }) => [key, figure.value ?? NaN]),
     );
   const typed = (change: (value: number) => string, of = who) =>
     Object.fromEntries(Object.entries(keysOf(of)).map(([key, value]) => [key, change(value)]));
@@ -111,7 +112,7 @@ describe('values', () => {
       marks: 4,
     });
     expect(JSON.stringify(data.rules)).not.toContain(mean.toFixed(3));
-    expect(data.about.join()).toContain('of 90 training rows');
+    expect(data.about.join()).toContain('of the training rows (90)');
   });
 
   it('of which one number is typed everywhere earn nothing, though it is right somewhere', () => {
@@ -131,7 +132,7 @@ describe('values', () => {
         tolerance: { kind: 'absolute', values: { within: 0.001 } },
       }),
     );
-    const asks = ('computed' in four.key && four.key.computed?.asked) || [];
+    const asks = numbersIn(('computed' in four.key && four.key.computed?.asked) || []);
     expect(asks).toHaveLength(4);
     const right = Object.fromEntries(asks.map(({ key, figure }) => [key, String(figure.value)]));
     const [first = ''] = Object.values(right);
@@ -172,7 +173,8 @@ describe('values', () => {
         text: kind.text,
       }),
     );
-    const [low = 0, high = 0] = ('computed' in own.key && own.key.computed?.asked[0]?.between) || [];
+    const [low = 0, high = 0] =
+      ('computed' in own.key && numbersIn(own.key.computed?.asked ?? [])[0]?.between) || [];
     const marks = (value: number | string) => own.hand({ fields: { accuracy: String(value) } }).marks;
     expect(high).toBeGreaterThan(low);
     expect([marks(low), marks((low + high) / 2), marks(high)]).toEqual([4, 4, 4]);
@@ -184,8 +186,8 @@ describe('values', () => {
   it('computed from the data refuse a placeholder that stands for nothing when the key is made', () => {
     const plan = newPlan(generatorOf({ kind: 'column-summary' }), material().table.columns);
     const figures = { ...plan, values: { ...plan.values, column: 'weight' } };
-    expect(() => asked(begun('values', { figures, text: 'Of {rows}' }))).toThrow(
-      '{rows} is nothing that is drawn',
+    expect(() => asked(begun('values', { figures, text: 'Of {row}' }))).toThrow(
+      '{row} is nothing that is drawn',
     );
   });
 

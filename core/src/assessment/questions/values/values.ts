@@ -1,24 +1,26 @@
+import type { Answer, Field } from '../contract/answer.js';
 import { allHold, check, type Check } from '../../../foundation/check.js';
 import { generate } from '../../generators/generate.js';
-import type { GeneratedItem } from '../../generators/generator.js';
+import { asksNames, lostFigure, type Asked, type GeneratedItem } from '../../generators/generator.js';
 import { generatorOf } from '../../generators/registry.js';
-import { accepts, toleranceKindOf } from '../../generators/tolerance.js';
-import type { Typed } from '../../generators/typed.js';
+import { toleranceKindOf } from '../../generators/tolerance.js';
 import { SieveError } from '../../../foundation/errors.js';
-import { givenRows } from '../../material/held-out.js';
+import { generatorMaterial } from '../../material/given-tables.js';
 import { counted, shortNumber } from '../../../foundation/numbers.js';
 import { checkPlanned, newPlan } from '../../../data/sentence/sentence.js';
-import { selectRows } from '../../../data/table/table.js';
 import { marksForChecks, WORK } from '../contract/credit.js';
-import { typedField } from '../contract/fields.js';
+import { chosenField, chosenValues, NONE, typedField } from '../contract/fields.js';
+import { judgeValues, namesText, type Said } from './judge-values.js';
 import { headOf, checkMarks, givenColumns, questionKind } from '../contract/kind.js';
 import { NOBODY, type Respondent } from '../../generators/respondent.js';
-import type { ValuesQuestion, FigureAsked, ValuesKey, ValuesRules } from './question.js';
-import type { Field } from '../contract/answer.js';
+import {
+  withoutKey,
+  type FigureAsked,
+  type ValuesKey,
+  type ValuesQuestion,
+  type ValuesRules,
+} from './question.js';
 import { FIGURE, VALUE, valuesIn } from './typed-values.js';
-
-/** What doubles lose on the way to the end of a range. */
-const EDGE = 1e-9;
 
 /** What is asked of a student, without the figures. */
 const askedOf = (
@@ -28,11 +30,44 @@ const askedOf = (
   computed ?? generate(figures, who);
 
 const fieldsOf = (asked: readonly FigureAsked[]): Field[] =>
-  asked.map(({ key, name, convention }) => ({
+  asked.map(({ key, name, convention, choices, several }) => ({
     key,
     label: convention == null ? name : `${name} (${convention})`,
-    choices: null,
+    choices: choices
+      ? [
+          ...choices.map((choice) => ({ value: choice, text: choice })),
+          ...(several ? [{ value: NONE, text: 'none of them' }] : []),
+        ]
+      : null,
+    ...(several ? { several } : {}),
   }));
+
+/** What is said in a field, or the check that it fails. */
+function saidIn(
+  field: Field,
+  fields: Answer['fields'],
+): { readonly said: Said } | { readonly failed: Check } {
+  if (field.choices === null) {
+    const read = typedField(field, fields);
+    return 'failed' in read ? read : { said: read };
+  }
+  if (field.several) {
+    const read = chosenValues(field, fields);
+    return 'failed' in read ? read : { said: { chosen: read.values } };
+  }
+  const read = chosenField(field, fields);
+  return 'failed' in read ? read : { said: { chosen: [read.value] } };
+}
+
+/** Of which rows a key is, where it is computed from rows. */
+const rowsWords = ({ rows, n = '' }: GeneratedItem['given']): string =>
+  rows === undefined ? '' : `, of ${rows} (${n})`;
+
+/** What staff read of a key. */
+export const keyWords = (asked: Asked): string =>
+  asksNames(asked)
+    ? `${asked.name}: ${namesText(asked.right)}`
+    : `${asked.name} ${shortNumber(asked.figure.value ?? NaN, 6)}${asked.between ? `, accepted from ${shortNumber(asked.between[0], 4)} to ${shortNumber(asked.between[1], 4)}` : ''}`;
 
 /** @throws SieveError `placeholder` with the first name in a text that names nothing */
 function checkPlaceholders(text: string, given: Readonly<Record<string, string>>): void {
@@ -51,7 +86,7 @@ function checkPlaceholders(text: string, given: Readonly<Record<string, string>>
 export const filledText = (text: string, given: Readonly<Record<string, string>>): string =>
   text.replace(/\{(\w+)\}/g, (whole, name: string) => given[name] ?? whole);
 
-export const values = questionKind<ValuesQuestion, ValuesRules, ValuesKey, ReadonlyMap<string, Typed>>({
+export const values = questionKind<ValuesQuestion, ValuesRules, ValuesKey, ReadonlyMap<string, Said>>({
   key: 'values',
   title: 'values',
   about:
@@ -89,48 +124,30 @@ export const values = questionKind<ValuesQuestion, ValuesRules, ValuesKey, Reado
     checkPlanned(toleranceKindOf(tolerance), tolerance, columns);
     // What is computed from the data is known when the key is made.
     if (kind.from === 'chance') checkPlaceholders(text, generate(figures, NOBODY).given);
+    else kind.check?.(figures.values, columns, subject.roles);
   },
   given: () => null,
   usesRuns: () => false,
   make({ figures, tolerance, text }, material) {
     const kind = generatorOf(figures);
-    const rows = givenRows(material).rows;
-    const computed =
-      kind.from === 'data'
-        ? kind.compute(figures.values, {
-            table: selectRows(
-              material.table,
-              rows,
-              material.table.columns.map(({ name }) => name),
-            ),
-            roles: material.roles,
-          })
-        : null;
+    const computed = kind.from === 'data' ? kind.compute(figures.values, generatorMaterial(material)) : null;
     if (computed) checkPlaceholders(text, computed.given);
-    const lost = computed?.asked.find(({ figure }) => figure.value === null);
-    if (lost?.figure.value === null)
-      throw new SieveError(
-        'no-figure',
-        `${lost.name} has no value in the training rows: ${lost.figure.reason}.`,
-        { field: 'asked' },
-      );
+    const lost = computed && lostFigure(computed.asked);
+    if (lost !== null) throw new SieveError('no-figure', `No value: ${lost}.`, { field: 'asked' });
     return {
       rules: {
         figures,
         computed: computed && {
           given: computed.given,
           table: computed.table,
-          asked: computed.asked.map(({ key, name, convention }) => ({ key, name, convention })),
+          asked: computed.asked.map(withoutKey),
         },
         says: toleranceKindOf(tolerance).title,
       },
       key: { computed },
       example: null,
       about: computed
-        ? computed.asked.map(
-            ({ name, figure, between }) =>
-              `${name} ${shortNumber(figure.value ?? NaN, 6)}${between ? `, accepted from ${shortNumber(between[0], 4)} to ${shortNumber(between[1], 4)}` : ''}, of ${counted(rows.length, 'training row')}`,
-          )
+        ? computed.asked.map((one) => `${keyWords(one)}${rowsWords(computed.given)}`)
         : [`${kind.title}, drawn for each student; the keys follow from what is drawn`],
     };
   },
@@ -155,39 +172,21 @@ export const values = questionKind<ValuesQuestion, ValuesRules, ValuesKey, Reado
   read(answer, rules, who) {
     const { asked } = askedOf(rules, who);
     const given = answer.file ? valuesIn(answer.file, asked) : { fields: answer.fields, checks: [] };
-    const typed = new Map<string, Typed>();
+    const said = new Map<string, Said>();
     const checks: Check[] = [...given.checks];
     for (const field of allHold(given.checks) ? fieldsOf(asked) : []) {
-      const read = typedField(field, given.fields);
-      if ('typed' in read) typed.set(field.key, read.typed);
+      const read = saidIn(field, given.fields);
+      if ('said' in read) said.set(field.key, read.said);
       else checks.push(read.failed);
     }
     const holds = allHold(checks);
-    if (holds) checks.push(check('fields', 'holds', `${counted(asked.length, 'number')}, none missing`));
-    return { checks, rows: null, content: holds ? typed : null };
+    if (holds) checks.push(check('fields', 'holds', `${counted(asked.length, 'answer')}, none missing`));
+    return { checks, rows: null, content: holds ? said : null };
   },
-  mark({ figures, tolerance, marks }, typed, _, key, { who }) {
+  mark({ figures, tolerance, marks }, said, _, key, { who }) {
     const { asked } = key.computed ?? generate(figures, who);
-    const checks = asked.flatMap(({ key: name, name: title, figure, between }) => {
-      const own = typed.get(name);
-      if (!own || figure.value === null) return [];
-      const { right, why } = between
-        ? { right: own.value >= between[0] - EDGE && own.value <= between[1] + EDGE, why: null }
-        : accepts(tolerance, figure.value, own);
-      const expected = between
-        ? `${shortNumber(between[0], 4)} to ${shortNumber(between[1], 4)}`
-        : shortNumber(figure.value, 6);
-      return [
-        check(
-          name,
-          right ? 'holds' : 'fails',
-          right ? `${title} is right` : `${title} is not right${why === null ? '' : `: ${why}`}`,
-          { measured: shortNumber(own.value, 10), expected },
-        ),
-      ];
-    });
-    const all = [...typed.values()].map(({ value }) => value);
-    const isConstant = all.length > 1 && all.every((value) => value === all[0]);
+    const { checks, partly, typed } = judgeValues(asked, said, tolerance);
+    const isConstant = typed.length > 1 && typed.every((value) => value === typed[0]);
     // Two figures may be equal, and then one of four right is enough to show work.
     const fewAreRight = 2 * checks.filter(({ outcome }) => outcome === 'holds').length <= checks.length;
     return marksForChecks(
@@ -197,6 +196,7 @@ export const values = questionKind<ValuesQuestion, ValuesRules, ValuesKey, Reado
       isConstant && fewAreRight
         ? [check(WORK, 'fails', 'The same number is typed for every figure: nothing was computed.')]
         : [],
+      partly,
     );
   },
 });

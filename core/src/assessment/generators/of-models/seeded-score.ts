@@ -1,78 +1,18 @@
-import { normalHalfWidth } from '../../foundation/statistics/distributions.js';
-import { modelWords } from '../../models/settings.js';
-import { SieveError } from '../../foundation/errors.js';
-import { figureOf } from '../../metrics/judged.js';
-import { metricNamed } from '../../metrics/registry.js';
-import { fitModel, judgedBy, predictRows } from '../../models/fitted.js';
-import { targetOf, targetRows } from '../../models/prepared/target.js';
-import { modelOf } from '../../models/registry.js';
-import { COMPARED_OR_BASELINE } from './compared-families.js';
-import { count, quantile } from '../../foundation/numbers.js';
-import { summarise } from '../../data/profile/number-summary.js';
-import { partition } from '../../splitting/splits/partition.js';
-import { rowsOfPart } from '../../splitting/parts/parts.js';
-import { featuresOf } from '../../data/table/roles.js';
-import { columnNamed, isCoded } from '../../data/table/table.js';
-import { tallyOf } from '../../foundation/statistics/tally.js';
-import { trialMetrics } from '../../evaluation/trials/metrics.js';
-import { askedOf, generator, figures, type GeneratorMaterial } from './generator.js';
-
-export const columnSummary = generator({
-  key: 'column-summary',
-  title: 'a column of the training rows',
-  about:
-    'Summary figures of a column in the file of training rows, the same for all students. Missing cells are left out; standard deviation with n − 1, quartiles by linear interpolation (type 7).',
-  text: 'Look at the column **{column}** of the training rows.',
-  from: 'data',
-  parameters: {
-    column: { type: 'column', label: 'column', of: ['number'] },
-    asked: figures(
-      [
-        'mean',
-        'median',
-        'standard deviation',
-        'lower quartile',
-        'upper quartile',
-        'smallest',
-        'largest',
-        'missing cells',
-      ],
-      ['mean', 'median'],
-    ),
-  },
-  sentence: () => 'Take the column {column} of the training rows, and ask for its {asked}.',
-  compute({ column: name, asked }, { table }) {
-    const column = columnNamed(table, name);
-    const values = isCoded(column) ? new Float64Array() : column.values;
-    const present = values.filter((value) => !Number.isNaN(value));
-    if (present.length < 2)
-      throw new SieveError('no-figure', `${name} has fewer than two numbers in the training rows.`, {
-        field: 'column',
-      });
-    const { mean, median, sd, q1, q3, min, max } = summarise(tallyOf(values));
-    return {
-      given: { column: name, n: count(table.rowCount) },
-      table: null,
-      asked: askedOf(
-        {
-          mean,
-          median,
-          'standard deviation': sd ?? { value: null, reason: 'one value alone' },
-          'lower quartile': q1,
-          'upper quartile': q3,
-          smallest: min,
-          largest: max,
-          'missing cells': values.length - present.length,
-        },
-        asked,
-      ),
-    };
-  },
-});
-
-const METRICS = (['binary', 'multiclass', 'regression'] as const)
-  .flatMap(trialMetrics)
-  .filter((metric, i, all) => all.indexOf(metric) === i);
+import { normalHalfWidth } from '../../../foundation/statistics/distributions.js';
+import { modelWords } from '../../../models/settings.js';
+import { SieveError } from '../../../foundation/errors.js';
+import { figureOf } from '../../../metrics/judged.js';
+import { metricNamed } from '../../../metrics/registry.js';
+import { fitModel, judgedBy, predictRows } from '../../../models/fitted.js';
+import { targetOf, targetRows } from '../../../models/prepared/target.js';
+import { modelOf } from '../../../models/registry.js';
+import { COMPARED_OR_BASELINE } from '../compared-families.js';
+import { quantile } from '../../../foundation/numbers.js';
+import { partition } from '../../../splitting/splits/partition.js';
+import { rowsOfPart } from '../../../splitting/parts/parts.js';
+import { featuresOf } from '../../../data/table/roles.js';
+import { generator, type GeneratorMaterial } from '../generator.js';
+import { METRIC, metricFor } from './judged-rows.js';
 
 /** Share of honest work under other seeds that must be accepted, in percent. */
 const FEWEST_ACCEPTED = 99.5;
@@ -84,6 +24,7 @@ export const seededScore = generator({
     'Students split the training rows at random, fit a model and say its score: the figure differs from seed to seed. The same is done here over many seeds, and the central share of the scores is accepted, or what a normal distribution of their mean and deviation holds of it where that is more; the key is their median. At least 99.5 % of honest work is accepted.',
   text: 'Split the training rows at random and keep {share} % of them for testing. Fit {model} on all features to the rest and give the {metric} on the test rows.',
   from: 'data',
+  of: 'models',
   parameters: {
     share: { type: 'number', label: 'share of test rows', unit: '%', min: 5, max: 50, start: 20 },
     model: {
@@ -94,11 +35,7 @@ export const seededScore = generator({
         .sort((a, b) => Number(b.key === 'tree') - Number(a.key === 'tree'))
         .map(({ key, title }) => ({ value: key, text: title })),
     },
-    metric: {
-      type: 'choice',
-      label: 'metric',
-      choices: METRICS.map(({ key, name }) => ({ value: key, text: name })),
-    },
+    metric: METRIC,
     seeds: { type: 'number', label: 'seeds', min: 20, max: 500, step: 1, start: 100 },
     central: {
       type: 'number',
@@ -112,9 +49,7 @@ export const seededScore = generator({
   sentence: () =>
     'Keep {share} for testing, fit {model} and ask for {metric}; accept the central {central} of the scores over {seeds} seeds.',
   compute({ share, model, metric: key, seeds, central }, material) {
-    const metric = metricNamed(key);
-    if (!metric.tasks.includes(material.roles.task))
-      throw new SieveError('no-figure', `${metric.name} does not judge this task.`, { field: 'metric' });
+    const metric = metricFor(key, material.roles.task);
     const scores = Float64Array.from({ length: seeds }, (_, seed) =>
       scoreOfSeed(material, share, model, key, seed),
     ).sort();

@@ -1,0 +1,97 @@
+import { SieveError } from '../../../foundation/errors.js';
+import type { Figure } from '../../../metrics/metric.js';
+import { summarise } from '../../../data/profile/number-summary.js';
+import { cellText, columnNamed, isCoded } from '../../../data/table/table.js';
+import { numberOf } from '../../../data/table/cell.js';
+import { tallyOf } from '../../../foundation/statistics/tally.js';
+import { askedOf, figures, generator } from '../generator.js';
+import { valueCounts } from '../of-data/column-counts.js';
+import { givenOf } from '../of-data/rows.js';
+
+export const likelihood = generator({
+  key: 'likelihood',
+  title: 'a likelihood of naive Bayes',
+  about:
+    'How likely a value is in a class: of a number by a normal distribution with the mean and the standard deviation (n) of the class’s rows, which is what naive Bayes with normal densities takes; of a category by counts with a number added to each (Laplace: 1). The prior is the class’s share of the rows.',
+  text: 'In the training rows, how likely is the value {value} of **{column}** in the class “{class}” of **{target}**? {notes}',
+  from: 'data',
+  of: 'models',
+  parameters: {
+    column: { type: 'column', label: 'column' },
+    value: { type: 'text', label: 'value', start: '' },
+    class: { type: 'text', label: 'class', start: '' },
+    added: { type: 'number', label: 'number added to each count', min: 0, start: 1 },
+    asked: figures(
+      ['likelihood', 'prior of the class', 'mean of the class', 'standard deviation of the class'],
+      ['likelihood', 'prior of the class'],
+    ),
+  },
+  sentence: () =>
+    'Ask for {asked} of the value {value} of {column} in the class {class} of the training rows; {added} is added to each count.',
+  check: (_, __, { task }) => {
+    if (task === 'regression')
+      throw new SieveError('no-figure', 'A likelihood of a class needs a target of classes.', {
+        field: 'class',
+      });
+  },
+  compute({ column: name, value, class: given, added, asked }, { table, roles }) {
+    const target = columnNamed(table, roles.target);
+    const column = columnNamed(table, name);
+    const label = given.trim();
+    const rows = Array.from({ length: table.rowCount }, (_, row) => row);
+    const labelled = rows.filter((row) => cellText(target, row) !== null);
+    const own = labelled.filter((row) => cellText(target, row) === label);
+    if (own.length === 0)
+      throw new SieveError('no-figure', `No training row is of the class “${label}”.`, { field: 'class' });
+    const none: Figure = { value: null, reason: `${name} holds no numbers` };
+    const base = {
+      ...givenOf(table, 'training'),
+      column: name,
+      value: value.trim(),
+      class: label,
+      target: roles.target,
+    };
+    const prior = own.length / labelled.length;
+    if (isCoded(column)) {
+      const levels = valueCounts(column, table.rowCount).map(([level]) => level);
+      if (!levels.includes(value.trim()))
+        throw new SieveError('no-figure', `No training row has “${value}” in ${name}.`, { field: 'value' });
+      const texts = own.flatMap((row) => cellText(column, row) ?? []);
+      const hits = texts.filter((text) => text === value.trim()).length;
+      return {
+        given: { ...base, notes: `By counts, with ${added} added to the count of each value.` },
+        table: null,
+        asked: askedOf(
+          {
+            likelihood: (hits + added) / (texts.length + added * levels.length),
+            'prior of the class': prior,
+            'mean of the class': none,
+            'standard deviation of the class': none,
+          },
+          asked,
+        ),
+      };
+    }
+    const x = numberOf(value.trim());
+    if (Number.isNaN(x)) throw new SieveError('no-figure', `“${value}” is no number.`, { field: 'value' });
+    const tally = tallyOf(Float64Array.from(own, (row) => column.values[row] ?? NaN));
+    const { mean, sd } = summarise(tally);
+    const deviation = (sd ?? NaN) * Math.sqrt((tally.total - 1) / tally.total);
+    const density = Math.exp(-0.5 * ((x - mean) / deviation) ** 2) / (deviation * Math.sqrt(2 * Math.PI));
+    const orNot = (figure: number): Figure =>
+      deviation > 0 ? { value: figure } : { value: null, reason: 'the class’s values do not vary' };
+    return {
+      given: { ...base, notes: 'By a normal distribution, its standard deviation with n.' },
+      table: null,
+      asked: askedOf(
+        {
+          likelihood: orNot(density),
+          'prior of the class': prior,
+          'mean of the class': mean,
+          'standard deviation of the class': orNot(deviation),
+        },
+        asked,
+      ),
+    };
+  },
+});
