@@ -8,11 +8,14 @@ export interface DemoAnswer {
   readonly file?: (pack: Readonly<Record<string, Uint8Array>>) => string;
   /** Ending of the file’s name; csv where it is left out. */
   readonly ending?: 'pmml';
-  /** From the text and the fields of the student's own sheet. */
-  readonly fields?: (sheet: {
-    readonly text: string;
-    readonly fields: readonly { readonly key: string; readonly label: string }[];
-  }) => Record<string, string>;
+  /** From the text and the fields of the student's own sheet, or from the files of the pack. */
+  readonly fields?: (
+    sheet: {
+      readonly text: string;
+      readonly fields: readonly { readonly key: string; readonly label: string }[];
+    },
+    pack: Readonly<Record<string, Uint8Array>>,
+  ) => Record<string, string>;
 }
 
 /** One exercise of the demo: how its rows are split, what is asked, and what each student hands in. */

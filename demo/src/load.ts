@@ -168,7 +168,7 @@ async function handIn(student: Visitor, exercise: string, answers: readonly Demo
     const sheet = sheets.find(({ id }) => id === question);
     const form = new FormData();
     if (file) form.set('file', new Blob([file(pack)]), `hives_v${i + 1}.${ending}`);
-    if (fields && sheet) form.set('fields', JSON.stringify(fields(sheet)));
+    if (fields && sheet) form.set('fields', JSON.stringify(fields(sheet, pack)));
     await student.call('POST', `${exercise}/submissions?question=${question}`, form, {
       'idempotency-key': `demo-${i}`,
     });

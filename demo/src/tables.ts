@@ -3,9 +3,9 @@ import { honeyYieldCsv, HONEY_YIELD_STEPS } from './honey-yield.js';
 import { overwinteringCsv, OVERWINTERING_STEPS } from './overwintering.js';
 import { pollenGrainsCsv, POLLEN_GRAINS_STEPS } from './pollen-grains.js';
 import { HONEY_TRIALS, OVERWINTERING_TRIALS, POLLEN_TRIALS } from './trials.js';
+import { NO_ROLES, OVERWINTERING_ROLES } from './roles.js';
 import { scaleReadingsCsv, SCALE_READINGS_STEPS } from './scale-readings.js';
 
-const NO_ROLES = { positive: null, identifier: null, group: null, time: null, weight: null, withheld: [] };
 const SHARES = { sized: 'percent', training: 80, validation: 0, heldout: 20 };
 
 /** The first is the one that exercises are set on. */
@@ -13,15 +13,7 @@ export const DEMO_TABLES: readonly [DemoTable, ...DemoTable[]] = [
   {
     file: 'overwintering.csv',
     csv: overwinteringCsv,
-    roles: {
-      ...NO_ROLES,
-      target: 'survived',
-      task: 'binary',
-      positive: 'yes',
-      identifier: 'colony',
-      group: 'apiary',
-      withheld: ['spring_frames'],
-    },
+    roles: OVERWINTERING_ROLES,
     descriptions: {
       inspected: 'Day of the last visit before winter',
       stores_kg: 'Food in the hive in October, in kilograms',

@@ -95,6 +95,25 @@ describe('the demo', () => {
     await mirela.press('Choose another');
   });
 
+  it('marks names that are chosen by a key that is computed, in part where some are right', async () => {
+    await mirela.open(`${course}/exercises`);
+    await mirela.follow('Six lessons in figures');
+    await mirela.see('What the lasso leaves');
+    await mirela.fill('coefficients that are not 0', '3');
+    for (const column of ['frames_of_bees', 'mite_wash', 'feeder'])
+      await mirela.page.click(`::-p-aria([name="${column}"][role="checkbox"])`);
+    await mirela.page.$$eval('button', (buttons) => {
+      const own = buttons.filter((button) => button.textContent === 'Hand in');
+      own[2]?.click();
+    });
+    await mirela.find('[data-receipt=checked]');
+    // Two columns of three are right and one is wrong: half of the marks for the names, none for their number.
+    await mirela.see('0.75 of 3 marks');
+    await mirela.see('columns that stay is not right');
+    await mirela.follow('Exercises');
+    await mirela.follow('Which colonies will survive?');
+  });
+
   it('answers a student who asks for what is not theirs with one and the same page', async () => {
     for (const path of [
       `${course}/data`,

@@ -45,7 +45,7 @@ describe('the fields of an answer', () => {
     // In the order in which they are shown, whichever is chosen first.
     await user.click(screen.getByRole('checkbox', { name: 'frames' }));
     await user.click(screen.getByRole('checkbox', { name: 'weight' }));
-    expect(said()).toEqual({ mean: '0.5', root: 'mites', stay: 'weight;frames' });
+    expect(said()).toEqual({ mean: '0.5', root: 'mites', stay: 'weight; frames' });
     await user.click(screen.getByRole('checkbox', { name: 'frames' }));
     expect(said()['stay']).toBe('weight');
   });

@@ -9,7 +9,7 @@ export { exampleHeader, type PredictionRules } from './files/rules.js';
 
 // Generated variants.
 export { generate } from './generators/generate.js';
-export type { GeneratedItem } from './generators/generator.js';
+export { asksNames, type GeneratedItem } from './generators/generator.js';
 export { generatorOf, GENERATORS } from './generators/registry.js';
 export { NOBODY, type Respondent } from './generators/respondent.js';
 export { TOLERANCE_KINDS, toleranceKindOf } from './generators/tolerance.js';

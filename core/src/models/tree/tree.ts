@@ -92,7 +92,7 @@ export const decisionTree = modelFamily({
       type: 'choice',
       label: 'pruning by errors',
       choices: [
-        { value: 'kept', text: 'no more pruned' },
+        { value: 'kept', text: 'pruned no further' },
         { value: 'pruned', text: 'pruned by estimated errors' },
       ],
     },

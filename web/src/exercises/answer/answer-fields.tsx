@@ -81,16 +81,22 @@ export function AnswerFields({
   );
 }
 
+const valuesIn = (value: string): string[] =>
+  value
+    .split(BETWEEN_VALUES)
+    .map((one) => one.trim())
+    .filter((one) => one !== '');
+
 /** The values of a field with one more chosen, or one less; choosing none of them undoes the others. */
 function toggled(choices: readonly string[], value: string, choice: string): string {
-  const chosen = new Set(value.split(BETWEEN_VALUES).filter((one) => one !== ''));
+  const chosen = new Set(valuesIn(value));
   if (chosen.has(choice)) chosen.delete(choice);
   else {
     if (choice === NONE) chosen.clear();
     else chosen.delete(NONE);
     chosen.add(choice);
   }
-  return choices.filter((one) => chosen.has(one)).join(BETWEEN_VALUES);
+  return choices.filter((one) => chosen.has(one)).join(`${BETWEEN_VALUES} `);
 }
 
 /** Something to choose: all choices in sight. */
@@ -107,7 +113,7 @@ function Choices({
 }) {
   const all = choices ?? [];
   const inLine = several === true || all.every(({ text }) => text.length < 14);
-  const chosen = several ? value.split(BETWEEN_VALUES) : [value];
+  const chosen = several ? valuesIn(value) : [value];
   return (
     <Box as="fieldset" w="100%" minW={0} borderBottom="1px solid" borderColor="rule" pb={2}>
       <Box

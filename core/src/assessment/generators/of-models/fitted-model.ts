@@ -1,13 +1,13 @@
 import { SieveError } from '../../../foundation/errors.js';
 import { count, indices } from '../../../foundation/numbers.js';
 import type { ColumnInfo, ColumnsParameter, TextParameter } from '../../../data/sentence/parameter.js';
-import { checkPlanned, type Plan } from '../../../data/sentence/sentence.js';
+import { checkPlanned, newPlan, type Plan } from '../../../data/sentence/sentence.js';
 import { featuresOf, type Roles } from '../../../data/table/roles.js';
 import { columnNamed, isMissing, type Table } from '../../../data/table/table.js';
 import { modelFromSettings, modelWords } from '../../../models/settings.js';
 import { fitModel, readyFor, type FitRequest, type Fitted } from '../../../models/fitted.js';
 import { targetOf } from '../../../models/prepared/target.js';
-import { checkModel } from '../../../models/registry.js';
+import { checkModel, modelFamilyOf } from '../../../models/registry.js';
 import { COMPARED_OR_BASELINE } from '../compared-families.js';
 import { givenOf } from '../of-data/rows.js';
 
@@ -109,6 +109,17 @@ export function fitTo(
 /** Numbers that a model was fitted to. */
 export const designFor = (request: FitRequest) => readyFor(request).training.design();
 
+/** A model in words: of a tree, which has many settings, those that are not as a tree begins. */
+function wordsOf(model: Plan): string {
+  const kind = modelFamilyOf(model);
+  if (kind.key !== 'tree') return modelWords(model);
+  const begun = newPlan(kind, []).values;
+  const said = Object.entries(kind.parameters).flatMap(([key, { label }]) =>
+    model.values[key] === begun[key] ? [] : [`${label} ${String(model.values[key])}`],
+  );
+  return said.length > 0 ? `${kind.title} (${said.join(', ')})` : kind.title;
+}
+
 /** What a text may say of a fitted model, with the conventions that its figures follow. */
 export function givenModel(
   table: Table,
@@ -121,7 +132,13 @@ export function givenModel(
     return false;
   });
   const hasLevels = columns.some(({ kind }) => kind === 'category' || kind === 'boolean');
+  const isPenalised = 'penalty' in modelFamilyOf(model).parameters;
   const notes = [
+    ...(isPenalised
+      ? [
+          'The penalty stands beside 1/(2n) of the squared residuals, or the mean of the negative log-likelihood, with columns standardised by their deviation with n.',
+        ]
+      : []),
     ...(hasGaps
       ? ['A missing number is filled with the median of the column, a missing class with its commonest.']
       : []),
@@ -131,7 +148,7 @@ export function givenModel(
   ];
   return {
     ...givenOf(table, 'training'),
-    model: modelWords(model),
+    model: wordsOf(model),
     target: targetName,
     features: named.length > 0 ? named.map((name) => `**${name}**`).join(', ') : 'all features',
     notes: notes.join(' '),
