@@ -48,7 +48,7 @@ const TREES = 3;
 /** Trees that each know a draw of the rows by heart, and are averaged. */
 export function deepForest(training: Uint8Array): string {
   const trees = Array.from({ length: TREES }, (_, draw) =>
-    treeOf(training, { depth: 30, rows_per_leaf: 1, rows_to_split: 2 }, draw),
+    treeOf(training, { depth: 30, rows_per_leaf: 1, rows_per_split: 2 }, draw),
   );
   const [first = ''] = trees;
   const head = first.slice(0, first.indexOf('<TreeModel'));

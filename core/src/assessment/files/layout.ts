@@ -17,10 +17,15 @@ export interface Layout {
   readonly probabilities: readonly (number | null)[] | null;
 }
 
-/** Finds the columns of predictions in a header, or says which is lacking. */
+/**
+ * Finds the columns of predictions in a header, or says which is lacking.
+ *
+ * @param isIndexed whether the first column has no name: it is then taken for the identifier where no other has its name
+ */
 export function layoutOf(
   header: readonly string[],
   rules: PredictionRules,
+  isIndexed = false,
 ): { layout: Layout; held: Check } | { failed: Check } {
   const expected = exampleHeader(rules).join(', ');
   const measured = header.join(', ');
@@ -29,7 +34,8 @@ export function layoutOf(
     const at = header.indexOf(name);
     return at < 0 ? null : at;
   };
-  const identifier = position(rules.identifier);
+  const named = position(rules.identifier);
+  const identifier = named ?? (isIndexed ? 0 : null);
   if (identifier === null)
     return fail(`Line 1: there is no column “${rules.identifier}”${nearestName(rules.identifier, header)}.`);
   const labelColumn = rules.names?.label ?? LABEL_COLUMN;
@@ -50,7 +56,12 @@ export function layoutOf(
   const used = new Set([identifier, label, ...(probabilities ?? [])]);
   const ignored = header.filter((_, i) => !used.has(i));
   const held = check('header', 'holds', `Header: ${header.filter((_, i) => used.has(i)).join(', ')}`, {
-    measured: ignored.length > 0 ? `not used: ${ignored.join(', ')}` : 'as the example has it',
+    measured:
+      named === null
+        ? `column 1 has no name and is taken for ${rules.identifier}`
+        : ignored.length > 0
+          ? `not used: ${ignored.join(', ')}`
+          : 'as the example has it',
   });
   return { layout: { identifier, label, probabilities }, held };
 }

@@ -28,7 +28,7 @@ export function checkPredictions(
 ): CheckedPredictions {
   try {
     const source = openDelimited(bytes, file);
-    const found = layoutOf(source.header, rules);
+    const found = layoutOf(source.header, rules, source.isIndexed);
     if ('failed' in found) return unread(found.failed);
     const reader = new PredictionReader(rules, found.layout, source.header);
     eachRecord(source, (record) => reader.take(record));

@@ -40,9 +40,28 @@ describe('a question that comes from outside', () => {
     expect(readQuestion(JSON.parse(JSON.stringify(question)), 'questions.0')).toMatchObject(question);
   });
 
-  it.each(all)('$kind: has nothing in it that its kind does not take', ({ question }) => {
-    const read = readQuestion({ ...question, truth: true, key: [1] }, 'questions.0');
-    expect(Object.keys(read).sort()).toEqual(Object.keys(question).sort());
+  it.each(all)('$kind: is refused with the path of what its kind does not take', ({ question }) => {
+    expect(refusalOf({ ...question, truth: true })).toEqual(['question', 'questions.2.truth']);
+    expect(() => readQuestion({ ...question, key: [1] }, 'questions.2')).toThrow(
+      'There is nothing called questions.2.key.',
+    );
+  });
+
+  it('is refused with the path of something inside it that nobody asked for', () => {
+    const { question } = all.find(({ kind }) => kind === 'values') ?? {};
+    if (question?.kind !== 'values') throw new Error('no values');
+    const figures = { ...question.figures, seed: 1 };
+    expect(refusalOf({ ...question, figures })).toEqual(['question', 'questions.2.figures.seed']);
+  });
+
+  it('is refused with a setting that its sentence does not have', () => {
+    const { question } = all.find(({ kind }) => kind === 'values') ?? {};
+    if (question?.kind !== 'values') throw new Error('no values');
+    const { kind, values } = question.figures;
+    const wrong = { ...question, figures: { kind, values: { ...values, threshhold: 0.5 } } };
+    expect(() => {
+      checkQuestions([wrong], subject);
+    }).toThrow('has no setting “threshhold”');
   });
 
   it.each(all)('$kind: is refused with the name of a field that is of another type', ({ question }) => {

@@ -42,7 +42,9 @@ export function readQuestion(value: unknown, place: string): Question {
     title: body.text('title', LONGEST_TITLE),
     text: body.text('text', LONGEST_TEXT),
   };
-  return questionKindOf(body.text('kind') as QuestionKindKey).from(head, body);
+  const question = questionKindOf(body.text('kind') as QuestionKindKey).from(head, body);
+  body.refuseOthers();
+  return question;
 }
 
 const MOST_QUESTIONS = 20;

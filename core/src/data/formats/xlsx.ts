@@ -1,3 +1,4 @@
+import { indexName, indexRemark } from './index-name.js';
 import { SieveError } from '../../foundation/errors.js';
 import { unpacked } from './archive.js';
 import { chosenPart } from './chosen-part.js';
@@ -35,7 +36,8 @@ export async function readXlsx(bytes: Uint8Array, options: ReadOptions): Promise
     'sheet',
     options,
   );
-  return { ...tableOfSheet(sheets[place]?.data ?? [], options), remarks };
+  const read = tableOfSheet(sheets[place]?.data ?? [], options);
+  return { ...read, remarks: [...remarks, ...read.remarks] };
 }
 
 /** A text (of a number, as it is stored), a truth value, a date, or null. */
@@ -51,10 +53,12 @@ function tableOfSheet(rows: readonly (readonly Cell[])[], options: ReadOptions):
   rows.forEach((cells, i) => {
     if (i > top && !isBlank(cells)) body.push({ cells, line: i + 1 });
   });
+  const index = indexName(header.map(nameOf));
+  const isIndexed = nameOf(header[0]) === '' && body.some(({ cells }) => !isBlank(cells.slice(0, 1)));
   // Not spread over a call, whose arguments are bounded: a sheet has a million rows.
   const width = body.reduce((most, { cells }) => Math.max(most, cells.length), header.length);
   const columns = Array.from({ length: width }, (_, c) => ({
-    name: nameOf(header[c]),
+    name: c === 0 && isIndexed ? index : nameOf(header[c]),
     values: alikeDates(body.map(({ cells }) => cells[c] ?? null)),
     position: c + 1,
   })).filter(({ name, values }) => name !== '' || Array.from(values).some((value) => value !== null));
@@ -66,7 +70,8 @@ function tableOfSheet(rows: readonly (readonly Cell[])[], options: ReadOptions):
       { file, line: top + 1, column: nameless.position },
     );
   }
-  return tableOfValues(columns, body.length, options, (row) => body[row]?.line ?? row + 1);
+  const read = tableOfValues(columns, body.length, options, (row) => body[row]?.line ?? row + 1);
+  return isIndexed ? { ...read, remarks: [indexRemark(file, top + 1, index)] } : read;
 }
 
 const nameOf = (cell: Cell): string => {

@@ -67,12 +67,15 @@ export const valuesOf = <P extends Parameters>(_kind: SentenceKind<P>, values: P
   values as ValuesOf<P>;
 
 /**
- * Makes sure that every parameter of a plan's sentence has a value that it takes.
+ * Makes sure that every parameter of a plan's sentence has a value that it takes, and that nothing else is said.
  *
  * @throws SieveError `plan-value`, `no-such-column`, with the key of the parameter as its field
  */
 export function checkPlanned(kind: SentenceKind, plan: Plan, columns: readonly ColumnInfo[]): void {
   const all = Object.entries(kind.parameters);
+  const stray = Object.keys(plan.values).find((key) => !(key in kind.parameters));
+  if (stray !== undefined)
+    throw new SieveError('plan-value', `${kind.title} has no setting “${stray}”.`, { field: stray });
   // A choice is looked at first: it says which other parameters count.
   for (const [key, parameter] of all)
     if (parameter.type === 'choice') checkValue(key, parameter, plan.values[key], columns);

@@ -21,6 +21,9 @@ const isPlanValue = (value: unknown): value is PlanValue =>
 
 /** An object of JSON that comes from outside: its fields are read one by one, each as what it must be. */
 export class Body {
+  private readonly known = new Set<string>();
+  private readonly parts: Body[] = [];
+
   /** @throws SieveError `question` where it is no object */
   constructor(
     private readonly value: unknown,
@@ -90,7 +93,7 @@ export class Body {
     const value = this.field(key) ?? [];
     if (!Array.isArray(value)) throw this.wrong(key, 'a list');
     if (value.length > MOST_ENTRIES) throw this.wrong(key, `a list of at most ${MOST_ENTRIES}`);
-    return value.map((one, i) => new Body(one, this.placeOf(`${key}.${i}`)));
+    return value.map((one, i) => this.part(one, `${key}.${i}`));
   }
 
   has(key: string): boolean {
@@ -98,10 +101,33 @@ export class Body {
   }
 
   private object(key: string): Body {
-    return new Body(this.field(key) ?? {}, this.placeOf(key));
+    return this.part(this.field(key) ?? {}, key);
+  }
+
+  private part(value: unknown, key: string): Body {
+    const part = new Body(value, this.placeOf(key));
+    this.parts.push(part);
+    return part;
+  }
+
+  /**
+   * Makes sure that nothing is said but what was read.
+   *
+   * @throws SieveError `question` with the first field that nobody asked for
+   */
+  refuseOthers(): void {
+    const stray = Object.keys(this.value as object).find((key) => !this.known.has(key));
+    if (stray !== undefined)
+      throw new SieveError('question', `There is nothing called ${this.placeOf(stray)}.`, {
+        field: this.placeOf(stray),
+      });
+    this.parts.forEach((part) => {
+      part.refuseOthers();
+    });
   }
 
   private field(key: string): unknown {
+    this.known.add(key);
     return (this.value as Readonly<Record<string, unknown>>)[key];
   }
 

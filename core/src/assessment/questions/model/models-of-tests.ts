@@ -90,7 +90,7 @@ export const tree = (depth: number, from = FROM) =>
     'survived',
     'binary',
     'tree',
-    { depth, rows_per_leaf: 1, rows_to_split: 2 },
+    { depth, rows_per_leaf: 1, rows_per_split: 2 },
     {
       features: ['weight', 'mites', 'noise', 'site'],
       rows: Int32Array.from(from.parts.keys()).filter((row) => from.parts[row] === 0),

@@ -12,6 +12,7 @@ const source = (newline: '\n' | '\r'): Omit<DelimitedText, 'bytes'> => ({
   file: 'x.csv',
   dialect: { encoding: 'utf-8', delimiter: ',' },
   header: ['a', 'b'],
+  isIndexed: false,
   newline,
 });
 const missing = ['', ' ', 'NA'];

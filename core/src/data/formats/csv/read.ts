@@ -1,4 +1,5 @@
 import { SieveError } from '../../../foundation/errors.js';
+import { indexRemark } from '../index-name.js';
 import { at } from '../../../foundation/numbers.js';
 import { MISSING_MARKERS } from '../../table/cell.js';
 import { areAlike, joinCells } from '../../table/gather.js';
@@ -113,10 +114,12 @@ function startReading(bytes: Uint8Array, { file, missing, only }: ReadOptions) {
         table: { rowCount, columns: inferred.map((i) => i.column) },
         dialect: source.dialect,
         notes: inferred.map((i) => i.note),
-        remarks:
-          source.dialect.encoding === 'windows-1252'
+        remarks: [
+          ...(source.dialect.encoding === 'windows-1252'
             ? [`${file} is not UTF-8; it was read as Windows-1252.`]
-            : [],
+            : []),
+          ...(source.isIndexed ? [indexRemark(file, 1, at(source.header, 0))] : []),
+        ],
       };
     },
   };

@@ -1,6 +1,7 @@
 import Papa from 'papaparse';
 import { SieveError } from '../../../foundation/errors.js';
 import { at, counted } from '../../../foundation/numbers.js';
+import { indexName } from '../index-name.js';
 import { encodingOf, refuseForeign, toUtf8, type Encoding } from '../sniff.js';
 import { cutPieces, recordEnd, type Piece } from './pieces.js';
 import { plainRecords, type PlainRecords } from './plain.js';
@@ -16,6 +17,8 @@ export interface DelimitedText {
   readonly file: string;
   readonly dialect: Dialect;
   readonly header: readonly string[];
+  /** Whether the first column has no name, as programs write the names of rows; in the header it is called `index`. */
+  readonly isIndexed: boolean;
   /** What ends a record. */
   readonly newline: '\n' | '\r';
   /** Encoded so that bytes below 128 are ASCII. */
@@ -48,11 +51,12 @@ export function openDelimited(given: Uint8Array, file: string): DelimitedText {
     throw new SieveError('empty-file', `${file} holds nothing but blank space.`, { file });
   const newline = recordEnd(bytes) === 0x0a ? '\n' : '\r';
   const delimiter = detectDelimiter(sample, newline);
-  const opened = { file, dialect: { encoding, delimiter }, header: [], newline, bytes } as const;
+  const opened = { file, dialect: { encoding, delimiter }, newline, bytes } as const;
   // The shortest pieces are single records.
   for (const piece of cutPieces(bytes, delimiter, 1)) {
     const [header] = parse(opened, piece).fields;
-    if (header) return { ...opened, header: checkedHeader(header, file) };
+    if (header)
+      return { ...opened, header: checkedHeader(header, file), isIndexed: header[0]?.trim() === '' };
   }
   throw new SieveError('empty-file', `${file} holds nothing but blank space.`, { file });
 }
@@ -95,7 +99,10 @@ function detectDelimiter(sample: string, newline: '\n' | '\r'): string {
 }
 
 function checkedHeader(fields: readonly string[], file: string): string[] {
-  const names = fields.map((name) => name.trim());
+  const given = fields.map((name) => name.trim());
+  const names = given.map((name, i) =>
+    i === 0 && name === '' && fields.length > 1 ? indexName(given) : name,
+  );
   const firstOf = new Map<string, number>();
   names.forEach((name, i) => {
     const place = { file, line: 1, column: i + 1 };
@@ -177,7 +184,7 @@ export function* runsOf(source: DelimitedText): Generator<PlainRecords | Records
     yield plainPiece(source, piece) ?? recordsOf(source, piece);
 }
 
-function parse(source: Omit<DelimitedText, 'bytes' | 'header'>, piece: Piece): Records {
+function parse(source: Pick<DelimitedText, 'file' | 'dialect' | 'newline'>, piece: Piece): Records {
   const { dialect, newline, file } = source;
   const text = decode(piece.bytes, dialect.encoding);
   const { data, errors } = Papa.parse<string[]>(text, { delimiter: dialect.delimiter, newline });
