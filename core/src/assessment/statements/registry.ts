@@ -1,24 +1,12 @@
 import { decimal, whole } from '../generators/generator.js';
 import { SieveError } from '../../foundation/errors.js';
 import { at } from '../../foundation/numbers.js';
-import type { Random } from '../../foundation/random/random.js';
 import { countCodes, labelsOf } from '../../data/table/labels.js';
 import { columnNamed, isCoded } from '../../data/table/table.js';
-import type { LibraryStatement, GeneratedStatement } from './library-statement.js';
-
-/** One of several wordings. */
-const oneOf =
-  (...wordings: ((random: Random) => GeneratedStatement)[]) =>
-  (random: Random): GeneratedStatement =>
-    at(wordings, random.below(wordings.length))(random);
-const says = (truth: boolean, text: (random: Random) => string) => (random: Random) => ({
-  truth,
-  text: text(random),
-});
-const percent = (random: Random, low: number, high: number) => whole(random, low, high);
-/** A text about one whole number. */
-const saidOf = (low: number, high: number, text: (n: number) => string) => (random: Random) =>
-  text(whole(random, low, high));
+import type { LibraryStatement } from './library-statement.js';
+import { ON_JUDGING } from './on-judging.js';
+import { ON_READING_MODELS } from './on-reading-models.js';
+import { oneOf, saidOf, says } from './wordings.js';
 
 /** The library of readings, in the order in which a menu has it. */
 export const LIBRARY_STATEMENTS: readonly LibraryStatement[] = [
@@ -59,7 +47,7 @@ export const LIBRARY_STATEMENTS: readonly LibraryStatement[] = [
       says(
         true,
         (r) =>
-          `An area under the ROC curve of 0.${percent(r, 62, 95)} is the chance that a positive row gets a higher probability than a negative one.`,
+          `An area under the ROC curve of 0.${whole(r, 62, 95)} is the chance that a positive row gets a higher probability than a negative one.`,
       ),
       says(true, () => 'A model that draws its probabilities at random has an area of about 0.5.'),
     ),
@@ -121,7 +109,7 @@ export const LIBRARY_STATEMENTS: readonly LibraryStatement[] = [
       says(
         false,
         (r) =>
-          `A model with a training accuracy of 0.9${percent(r, 2, 8)} and a lower one on held-out rows is overfitted for that alone.`,
+          `A model with a training accuracy of 0.9${whole(r, 2, 8)} and a lower one on held-out rows is overfitted for that alone.`,
       ),
       says(
         true,
@@ -183,6 +171,8 @@ export const LIBRARY_STATEMENTS: readonly LibraryStatement[] = [
       };
     },
   },
+  ...ON_JUDGING,
+  ...ON_READING_MODELS,
   {
     key: 'most-frequent',
     title: 'what the most frequent class scores',
