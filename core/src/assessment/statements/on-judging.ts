@@ -1,4 +1,3 @@
-import { whole } from '../generators/generator.js';
 import type { LibraryStatement } from './library-statement.js';
 import { oneOf, saidOf, says } from './wordings.js';
 
