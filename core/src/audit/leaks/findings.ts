@@ -1,3 +1,4 @@
+import { USUAL_PIVOT } from '../../data/table/dates.js';
 import type { Step } from '../../data/prepare/step.js';
 import { associationOf, type Association } from '../../data/profile/correlations.js';
 import { barsByTarget, type TargetInBars } from '../../data/profile/bars-by-target.js';
@@ -73,6 +74,11 @@ const withoutLabel = (target: string, rows: number): Finding => ({
   isUninformative: false,
 });
 
+const readDates = (column: string, as: string): Step => ({
+  kind: 'convert',
+  values: { columns: [column], as, pivot: USUAL_PIVOT, otherwise: 'missing' },
+});
+
 /** The step that fixes a leak; null where it is for a person to judge. */
 function fixOf({ kind, column }: Leak): Step | null {
   switch (kind) {
@@ -91,13 +97,15 @@ function fixOf({ kind, column }: Leak): Step | null {
         ? null
         : { kind: 'rare-categories', values: { column, least: 10, how: 'together', name: 'other' } };
     case 'dates':
-      return column === null
-        ? null
-        : { kind: 'convert', values: { columns: [column], as: 'date', otherwise: 'missing' } };
+      return column === null ? null : readDates(column, 'date');
+    case 'dates-month-first':
+      return column === null ? null : readDates(column, 'date, month before day');
     case 'duplicates':
       return { kind: 'drop-repeated', values: { columns: [] } };
     case 'order':
       return { kind: 'shuffle', values: { seed: 1 } };
+    // A person has to say whether day or month comes first.
+    case 'dates-unclear':
     case 'known-after':
     case 'learned':
     case 'gaps':

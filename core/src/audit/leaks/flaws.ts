@@ -1,7 +1,7 @@
 import { at, count, counted, indices, quantile } from '../../foundation/numbers.js';
 import { pearson } from '../../data/profile/association.js';
 import { sortedValues } from '../../foundation/statistics/tally.js';
-import { dateInAnyForm } from '../../data/table/dates.js';
+import { datesIn } from '../../data/table/dates.js';
 import { countCodes, labelsOf } from '../../data/table/labels.js';
 import { columnNamed, isCoded, takeRows, type NumberColumn } from '../../data/table/table.js';
 import type { Leak, Watched } from './leak.js';
@@ -68,18 +68,22 @@ export function watchRare({ features, roles }: Watched): Leak[] {
   });
 }
 
+const DATES = { day: 'dates', month: 'dates-month-first', either: 'dates-unclear' } as const;
+
 /** Columns of texts that are dates, in whatever forms. */
 export function watchDates({ features }: Watched): Leak[] {
   return features.flatMap((column): Leak[] => {
     if (!isCoded(column) || column.kind === 'boolean') return [];
-    const dates = column.levels.filter((level) => !Number.isNaN(dateInAnyForm(level))).length;
-    if (dates < 2 || dates < MOST * column.levels.length) return [];
+    const found = datesIn(column.levels, MOST);
+    if (!found) return [];
+    const { reading, count: dates } = found;
+    const unsure = reading === 'either' ? ' Whether day or month comes first cannot be told from them.' : '';
     return [
       {
         column: column.name,
-        kind: 'dates',
+        kind: DATES[reading],
         measure: dates / column.levels.length,
-        message: `${column.name} holds dates that were read as texts, as “${at(column.levels, 0)}” and “${column.levels.at(-1) ?? ''}”.`,
+        message: `${column.name} holds dates that were read as texts, as “${at(column.levels, 0)}” and “${column.levels.at(-1) ?? ''}”.${unsure}`,
       },
     ];
   });

@@ -18,6 +18,8 @@ type LeakKind =
   | 'alike'
   | 'rare'
   | 'dates'
+  | 'dates-month-first'
+  | 'dates-unclear'
   | 'label-in-text'
   | 'gaps'
   | 'drift'

@@ -43,6 +43,8 @@ export interface NumberParameter extends Common {
   readonly step?: number;
   readonly unit?: string;
   readonly start: number;
+  /** Set where plans of earlier versions lack it. */
+  readonly optional?: true;
 }
 
 /** A text; it may be left empty where `none` says what that means. `formula` is one of columns. */
@@ -84,7 +86,9 @@ type ValueOf<P extends Parameter> =
   P extends ChoiceParameter<infer V>
     ? V
     : P extends NumberParameter
-      ? number
+      ? P extends { readonly optional: true }
+        ? number | undefined
+        : number
       : P extends ColumnParameter | TextParameter
         ? string
         : P extends PairsParameter
@@ -157,6 +161,7 @@ export function checkValue(
       if (value.length === 0) throw fail(`Choose ${label}.`);
       return;
     case 'number':
+      if (value === undefined && parameter.optional) return;
       checkNumber(parameter, value, fail);
       return;
     case 'text':

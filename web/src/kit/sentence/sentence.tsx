@@ -55,7 +55,7 @@ function valueWords(parameter: Parameter, value: PlanValue | undefined): string 
     case 'texts':
       return Array.isArray(value) && value.length > 0 ? value.join(', ') : none;
     case 'number':
-      return `${String(value)}${parameter.unit ? ` ${parameter.unit}` : ''}`;
+      return `${String(value ?? parameter.start)}${parameter.unit ? ` ${parameter.unit}` : ''}`;
     case 'column':
     case 'text':
     case 'formula':

@@ -1,7 +1,7 @@
 import { SieveError } from '../../../foundation/errors.js';
 import { counted } from '../../../foundation/numbers.js';
 import { numberOf } from '../../table/cell.js';
-import { dateInAnyForm, dateMonthFirst } from '../../table/dates.js';
+import { dateReader, sinceEpoch, USUAL_PIVOT } from '../../table/dates.js';
 import { labelsOf } from '../../table/labels.js';
 import { codedColumn, numbersByText, recoded } from '../../table/recode.js';
 import { cellText, type Column } from '../../table/table.js';
@@ -31,8 +31,18 @@ const READERS = {
     DECIMAL_COMMA.test(text.trim()) ? finite(numberOf(text.replace(/[.\s']/g, '').replace(',', '.'))) : null,
   'number with commas between thousands': (text: string) =>
     WITH_THOUSANDS.test(text.trim()) ? finite(numberOf(text.replace(/,/g, ''))) : null,
-  percentage: (text: string) => finite(numberOf(text.replace(/\s*%$/, '')) / 100),
+  percentage: (text: string) => finite(numberOf(withPoint(text.replace(/\s*%$/, ''))) / 100),
+  'number with a currency or unit': (text: string) =>
+    finite(numberOf(withPoint(text.trim().replace(BEFORE, '$1').replace(AFTER, '')))),
 } as const;
+
+/** Signs before a number, after its own sign; and after it letters or signs without digits: `$1000`, `-€ 5`, `12 kg`, `5 m/s`. */
+const BEFORE = /^([+-]?)\s*(?:\p{Sc}|[A-Z]{3}(?=[\s\d]))\s*/u;
+const AFTER = /\s*(?:\p{Sc}|%|°?\p{L}[\p{L}/·²³.]*)$/u;
+
+/** A decimal comma as a point; commas between thousands fall out. */
+const withPoint = (text: string): string =>
+  WITH_THOUSANDS.test(text) ? text.replace(/,/g, '') : text.replace(/^([+-]?\d+),(\d+)$/, '$1.$2');
 
 const finite = (value: number): number | null => (Number.isFinite(value) ? value : null);
 
@@ -41,18 +51,31 @@ const AS = [
   { value: 'category', text: 'category' },
   { value: 'text', text: 'free text' },
   { value: 'boolean', text: 'true and false' },
-  { value: 'date', text: 'date' },
+  { value: 'date', text: 'date, day before month' },
   { value: 'date, month before day', text: 'date, month before day' },
+  { value: 'date, seconds', text: 'date, from seconds since 1970' },
+  { value: 'date, milliseconds', text: 'date, from milliseconds since 1970' },
 ];
+/** Those that read years. */
+const HAS_YEARS = ['date', 'date, month before day'];
 
 export const convert = stepKind({
   key: 'convert',
   title: 'Convert to another type',
   about:
-    'Reads the texts of columns as another type. Dates are read as year-month-day, day.month.year and day/month/year, several forms in one column too; or as month/day/year where that is chosen. True are true, yes, y and 1, false are false, no, n and 0, in any case.',
+    'Reads the texts of columns as another type. Dates are read in the usual forms, several in one column too: year first, day first or month first as it is chosen, names of months in English, with times, am and pm, fractions of seconds and offsets, two-digit years by the year from which they are of the 1900s, or as seconds or milliseconds since 1970. A number may have a currency sign before it or after it, or a unit. True are true, yes, y and 1, false are false, no, n and 0, in any case.',
   parameters: {
     columns: { type: 'columns', label: 'the columns to convert' },
     as: { type: 'choice', label: 'the type', choices: AS },
+    pivot: {
+      type: 'number',
+      label: 'the first two-digit year of the 1900s',
+      min: 0,
+      max: 100,
+      step: 1,
+      start: USUAL_PIVOT,
+      optional: true,
+    },
     otherwise: {
       type: 'choice',
       label: 'what becomes of cells that do not convert',
@@ -62,12 +85,14 @@ export const convert = stepKind({
       ],
     },
   },
-  sentence: () => 'Read {columns} as {as}; cells that are none {otherwise}.',
+  sentence: ({ as }) =>
+    `Read {columns} as {as}${HAS_YEARS.includes(as) ? ', two-digit years from {pivot} on as of the 1900s' : ''}; cells that are none {otherwise}.`,
   learns: never,
-  apply: (table, { columns, as, otherwise }) => {
+  // Steps of earlier versions have no pivot.
+  apply: (table, { columns, as, otherwise, pivot = USUAL_PIVOT }) => {
     const remarks: string[] = [];
     const converted = chosen(table, columns).map((column) => {
-      const next = convertColumn(column, as);
+      const next = convertColumn(column, as, pivot);
       const lost = firstLost(column, next);
       if (lost && otherwise === 'refuse')
         throw new SieveError(
@@ -85,7 +110,7 @@ export const convert = stepKind({
   },
 });
 
-function convertColumn(column: Column, as: string): Column {
+function convertColumn(column: Column, as: string, pivot: number): Column {
   const { name } = column;
   const reader = Object.entries(READERS).find(([key]) => key === as)?.[1];
   if (reader) {
@@ -99,12 +124,17 @@ function convertColumn(column: Column, as: string): Column {
     return codedColumn(name, labels, codes, as);
   }
   if (column.kind === 'time') return column;
-  const read = as === 'date' ? dateInAnyForm : dateMonthFirst;
-  const values = numbersByText(column, read);
+  const values = numbersByText(column, readerOfDates(as, pivot));
   const DAY = 86_400_000;
   const hasTimes = values.some((value) => !Number.isNaN(value) && value % DAY !== 0);
   const format = { separator: hasTimes ? ('T' as const) : null, seconds: hasTimes, zulu: false };
   return { kind: 'time', name, values, format };
+}
+
+function readerOfDates(as: string, pivot: number): (text: string) => number {
+  if (as === 'date, seconds') return sinceEpoch('seconds');
+  if (as === 'date, milliseconds') return sinceEpoch('milliseconds');
+  return dateReader(as === 'date' ? 'day' : 'month', pivot);
 }
 
 /** The first cell that was present and is missing now, and how many are. */
