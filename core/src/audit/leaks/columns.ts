@@ -1,6 +1,7 @@
 import { at, count, counted } from '../../foundation/numbers.js';
 import type { ColumnProfile } from '../../data/profile/profile.js';
 import { isCoded, type Column } from '../../data/table/table.js';
+import { datesOf } from './flaws.js';
 import type { Leak, Watched } from './leak.js';
 
 /** A column of fewer rows than this may have a different value in each by chance. */
@@ -38,7 +39,13 @@ export function watchColumn(
       distinct === 0 ? `${name} has no value in any row.` : `${name} has the same value in every row.`;
     return [{ column: name, kind: 'constant', measure: distinct, message }];
   }
-  if (distinct === present && present >= FEWEST_ROWS_OF_IDENTIFIER && couldName(column, present)) {
+  // Dates that were read as texts are another matter.
+  if (
+    distinct === present &&
+    present >= FEWEST_ROWS_OF_IDENTIFIER &&
+    couldName(column, present) &&
+    datesOf(column).length === 0
+  ) {
     return [
       {
         column: name,
@@ -48,6 +55,16 @@ export function watchColumn(
       },
     ];
   }
+  const namesMost = column.kind === 'text' && 2 * distinct > present && present >= FEWEST_ROWS_OF_IDENTIFIER;
+  if (namesMost && datesOf(column).length === 0)
+    return [
+      {
+        column: name,
+        kind: 'names-rows',
+        measure: distinct,
+        message: `${name} has ${count(distinct)} texts in ${counted(present, 'row')}: it nearly names them, and a model can memorise them.`,
+      },
+    ];
   if (column.kind === 'category' && name !== group && distinct > 1) {
     const each = present / distinct;
     if (distinct > MANY_VALUES && each < FEW_ROWS_OF_A_VALUE) {
@@ -62,6 +79,18 @@ export function watchColumn(
     }
   }
   return [];
+}
+
+/** Words of a text from which on it is free text, which is read and names nothing (common practice). */
+const WORDS_OF_FREE_TEXT = 4;
+const TEXTS_LOOKED_AT = 200;
+
+/** Whether a column holds sentences. */
+export function isFreeText(column: Column): boolean {
+  if (!isCoded(column) || column.kind !== 'text') return false;
+  const texts = column.levels.slice(0, TEXTS_LOOKED_AT);
+  const words = texts.reduce((sum, text) => sum + text.trim().split(/\s+/).length, 0);
+  return words >= WORDS_OF_FREE_TEXT * texts.length;
 }
 
 /** Texts can name rows; of numbers, whole ones that fill their range: counted, not measured. */

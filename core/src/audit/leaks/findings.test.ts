@@ -73,6 +73,6 @@ describe('what a look finds', () => {
   it('without a target, only what needs none', () => {
     const alone = findingsOf(table, null);
     expect(alone.strengths).toEqual([]);
-    expect(alone.findings.map(({ column }) => column)).toEqual(['tree', null]);
+    expect(alone.findings.map(({ column }) => column)).toEqual(['id', 'tree', null]);
   });
 });

@@ -1,3 +1,4 @@
+import { watchAsRead } from './as-read.js';
 import { USUAL_PIVOT } from '../../data/table/dates.js';
 import type { Step } from '../../data/prepare/step.js';
 import { associationOf, type Association } from '../../data/profile/correlations.js';
@@ -49,7 +50,7 @@ export function findingsOf(
 ): Findings {
   const leaks = roles
     ? watchLeaks(table, roles, profiles)
-    : [...watchEachColumn(table, profiles), ...watchRepeats(table)];
+    : [...watchEachColumn(table, profiles), ...watchAsRead(table), ...watchRepeats(table)];
   const unlabelled = roles ? (profiles.find(({ name }) => name === roles.target)?.missing ?? 0) : 0;
   return {
     findings: [
@@ -100,12 +101,16 @@ function fixOf({ kind, column }: Leak): Step | null {
       return column === null ? null : readDates(column, 'date');
     case 'dates-month-first':
       return column === null ? null : readDates(column, 'date, month before day');
+    case 'blanks':
+      return { kind: 'trim', values: { columns: [], markers: 'missing' } };
     case 'duplicates':
       return { kind: 'drop-repeated', values: { columns: [] } };
     case 'order':
       return { kind: 'shuffle', values: { seed: 1 } };
     // A person has to say whether day or month comes first.
     case 'dates-unclear':
+    case 'names-rows':
+    case 'header':
     case 'known-after':
     case 'learned':
     case 'gaps':

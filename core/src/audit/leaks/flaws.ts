@@ -3,7 +3,7 @@ import { pearson } from '../../data/profile/association.js';
 import { sortedValues } from '../../foundation/statistics/tally.js';
 import { datesIn } from '../../data/table/dates.js';
 import { countCodes, labelsOf } from '../../data/table/labels.js';
-import { columnNamed, isCoded, takeRows, type NumberColumn } from '../../data/table/table.js';
+import { columnNamed, isCoded, takeRows, type Column, type NumberColumn } from '../../data/table/table.js';
 import type { Leak, Watched } from './leak.js';
 
 const MOST_ROWS = 20_000;
@@ -72,21 +72,24 @@ const DATES = { day: 'dates', month: 'dates-month-first', either: 'dates-unclear
 
 /** Columns of texts that are dates, in whatever forms. */
 export function watchDates({ features }: Watched): Leak[] {
-  return features.flatMap((column): Leak[] => {
-    if (!isCoded(column) || column.kind === 'boolean') return [];
-    const found = datesIn(column.levels, MOST);
-    if (!found) return [];
-    const { reading, count: dates } = found;
-    const unsure = reading === 'either' ? ' Whether day or month comes first cannot be told from them.' : '';
-    return [
-      {
-        column: column.name,
-        kind: DATES[reading],
-        measure: dates / column.levels.length,
-        message: `${column.name} holds dates that were read as texts, as “${at(column.levels, 0)}” and “${column.levels.at(-1) ?? ''}”.${unsure}`,
-      },
-    ];
-  });
+  return features.flatMap(datesOf);
+}
+
+/** A column of texts that are dates; empty for another. */
+export function datesOf(column: Column): Leak[] {
+  if (!isCoded(column) || column.kind === 'boolean') return [];
+  const found = datesIn(column.levels, MOST);
+  if (!found) return [];
+  const { reading, share } = found;
+  const unsure = reading === 'either' ? ' Whether day or month comes first cannot be told from them.' : '';
+  return [
+    {
+      column: column.name,
+      kind: DATES[reading],
+      measure: share,
+      message: `${column.name} holds dates that were read as texts, as “${at(column.levels, 0)}” and “${column.levels.at(-1) ?? ''}”.${unsure}`,
+    },
+  ];
 }
 
 /** Texts that hold the label of their row, as names of files often do. */

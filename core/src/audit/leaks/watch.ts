@@ -1,3 +1,4 @@
+import { watchAsRead } from './as-read.js';
 import { at } from '../../foundation/numbers.js';
 import { learnedAuditOf } from '../learned/audit.js';
 import { profileTable, type ColumnProfile } from '../../data/profile/profile.js';
@@ -5,8 +6,16 @@ import { strataOf } from '../../splitting/algorithms/strata.js';
 import { labelsOf } from '../../data/table/labels.js';
 import { featuresOf } from '../../data/table/roles.js';
 import { columnNamed, type Table } from '../../data/table/table.js';
-import { watchColumn, watchColumns } from './columns.js';
-import { watchDates, watchDrift, watchGaps, watchLabelInText, watchRare, watchTwinColumns } from './flaws.js';
+import { isFreeText, watchColumn, watchColumns } from './columns.js';
+import {
+  datesOf,
+  watchDates,
+  watchDrift,
+  watchGaps,
+  watchLabelInText,
+  watchRare,
+  watchTwinColumns,
+} from './flaws.js';
 import type { Leak, Watched } from './leak.js';
 import { watchContradictions, watchMissing, watchOrder, watchRepeats } from './rows.js';
 import { watchPredictive } from './predictive.js';
@@ -36,6 +45,7 @@ const WATCHES: readonly ((watched: Watched) => Leak[])[] = [
   watchDrift,
   watchMissing,
   watchOrder,
+  ({ table }) => watchAsRead(table),
   ({ table }) => watchRepeats(table),
   watchContradictions,
   watchLearned,
@@ -68,6 +78,12 @@ function targetOf(table: Table, roles: Watched['roles']): Omit<Watched, 'profile
   };
 }
 
-/** Findings that need no target: columns that do not vary, name rows, or have too many values. */
+/**
+ * Findings that need no target: columns that do not vary, name rows, or have too many values, and dates that were read as texts.
+ * What a free text or a date is for is not known yet, so that nobody is told to drop one.
+ */
 export const watchEachColumn = (table: Table, profiles: readonly ColumnProfile[]): Leak[] =>
-  table.columns.flatMap((column, i) => watchColumn(column, at(profiles, i)));
+  table.columns.flatMap((column, i) => [
+    ...(isFreeText(column) ? [] : watchColumn(column, at(profiles, i))),
+    ...datesOf(column),
+  ]);

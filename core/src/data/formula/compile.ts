@@ -3,16 +3,11 @@ import { closest } from 'fastest-levenshtein';
 import { SieveError } from '../../foundation/errors.js';
 import { timeOf } from '../table/cell.js';
 import { isCoded, type Table } from '../table/table.js';
+import type { Compiled, Type } from './compiled.js';
 import { FUNCTIONS } from './functions.js';
+import { TEXT_FUNCTIONS, textCall } from './text-functions.js';
 
 const DAY = 86_400_000;
-
-/** A part of a formula, ready to be computed for a row: NaN, or null of a text, where it is missing. */
-export type Compiled =
-  | { readonly type: 'number' | 'time' | 'truth'; readonly of: (row: number) => number }
-  | { readonly type: 'text'; readonly of: (row: number) => string | null; readonly literal?: string };
-
-export type Type = Compiled['type'];
 
 export const fail = (field: string, message: string): SieveError =>
   new SieveError('formula', message, { field });
@@ -222,11 +217,18 @@ function call(name: string, given: readonly jsep.CoreExpression[], table: Table,
           : (row) => Number(Number.isNaN(first.of(row))),
     };
   }
+  const ofTexts = Object.entries(TEXT_FUNCTIONS).find(([key]) => key === name)?.[1];
+  if (ofTexts) {
+    const { takes } = ofTexts;
+    if (parts.length !== takes.length || parts.some(({ type }, i) => type !== takes[i]))
+      throw fail(field, `${name} takes ${takes.map((type) => WORDS[type]).join(', ')}.`);
+    return textCall(ofTexts, parts);
+  }
   const known = Object.entries(FUNCTIONS).find(([key]) => key === name)?.[1];
   if (!known)
     throw fail(
       field,
-      `There is no function “${name}”; there are ${[...Object.keys(FUNCTIONS), 'if', 'missing', 'col'].join(', ')}.`,
+      `There is no function “${name}”; there are ${[...Object.keys(FUNCTIONS), ...Object.keys(TEXT_FUNCTIONS), 'if', 'missing', 'col'].join(', ')}.`,
     );
   if (parts.length < known.takes[0] || parts.length > known.takes[1])
     throw fail(

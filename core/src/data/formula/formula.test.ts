@@ -32,6 +32,14 @@ describe('formulas', () => {
     ['max(weight, 7, 2)', ['10', '7', null]],
     ['round(2.5) + round(3.5)', ['6', '6', '6']],
     ['log(exp(weight))', ['10', '4', null]],
+    ['upper(kind)', ['LOG', 'SKEP', null]],
+    ['replace(kind, "e", "oo")', ['log', 'skoop', null]],
+    ['part(kind, 2, 2)', ['og', 'ke', null]],
+    ['part(kind, 9, 2)', [null, null, null]],
+    ['length(kind) + 1', ['4', '5', null]],
+    ['contains(kind, "k") or starts(kind, "l")', ['true', 'true', null]],
+    ['ends(lower(trim("  OG ")), "g") and ends(kind, "g")', ['true', 'false', null]],
+    ['number(replace("12 kg", " kg", "")) + weight', ['22', '16', null]],
     ['seen', ['2026-03-01', '2026-03-11', null]],
   ])('%s', (formula, expected) => {
     expect(computed(formula)).toEqual(expected);
@@ -49,6 +57,8 @@ describe('formulas', () => {
     ['if(alive, 1, "no")', 'must be alike'],
     ['sin(weight)', 'There is no function “sin”; there are abs'],
     ['sqrt(1, 2)', 'sqrt takes 1 numbers.'],
+    ['trim(weight)', 'trim takes a text.'],
+    ['replace(kind, "a")', 'replace takes a text, a text, a text.'],
     ['mean temp', 'a column with blanks in its name is written col("its name")'],
     ['weight.constructor', 'nothing else'],
     ['constructor', 'There is no column “constructor”'],

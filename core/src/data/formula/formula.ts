@@ -1,6 +1,7 @@
 import { codedColumn } from '../table/recode.js';
 import type { Column, Table } from '../table/table.js';
-import { compileFormula, fail, type Compiled } from './compile.js';
+import { compileFormula, fail } from './compile.js';
+import type { Compiled } from './compiled.js';
 import { parseFormula } from './parse.js';
 
 /**

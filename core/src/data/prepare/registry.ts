@@ -14,6 +14,7 @@ import { addBlanks, addLeak, addNoise, addRepeats } from './steps/on-purpose.js'
 import { sampleRows, shuffleRows } from './steps/order.js';
 import { dropOutliers } from './steps/outliers.js';
 import { scale } from './steps/scale.js';
+import { trim } from './steps/trim.js';
 import { mapToNumbers, mergeValues } from './steps/values.js';
 import { wordCounts } from './steps/words.js';
 
@@ -24,6 +25,7 @@ export const STEP_KINDS: readonly StepKind[] = [
   dropRepeated,
   dropWhere,
   dropOutliers,
+  trim,
   missingMarkers,
   convert,
   mergeValues,

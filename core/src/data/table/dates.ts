@@ -119,16 +119,21 @@ export const sinceEpoch =
 /** How dates in texts may be read: with the day first, the month first, or either, which nobody can tell. */
 export type DateReading = DateOrder | 'either';
 
+/** So many texts, evenly from all of them, say whether all are dates. */
+const LOOKED_AT = 2000;
+
 /**
  * How most of some texts can be read as dates.
  *
- * @param share of the texts that must be dates
+ * @param least share of the texts that must be dates
  * @returns null where they are none
  */
 export function datesIn(
-  texts: readonly string[],
-  share: number,
-): { reading: DateReading; count: number } | null {
+  all: readonly string[],
+  least: number,
+): { reading: DateReading; share: number } | null {
+  const step = Math.max(1, Math.ceil(all.length / LOOKED_AT));
+  const texts = all.filter((_, i) => i % step === 0);
   const [day, month] = (['day', 'month'] as const).map((order) => {
     const read = dateReader(order, USUAL_PIVOT);
     return texts.map(read);
@@ -137,8 +142,8 @@ export function datesIn(
     (values ?? []).filter((value) => !Number.isNaN(value)).length;
   const [byDay, byMonth] = [known(day), known(month)];
   const most = Math.max(byDay, byMonth);
-  if (most < 2 || most < share * texts.length) return null;
-  if (byDay !== byMonth) return { reading: byDay > byMonth ? 'day' : 'month', count: most };
+  if (most < 2 || most < least * texts.length) return null;
+  if (byDay !== byMonth) return { reading: byDay > byMonth ? 'day' : 'month', share: most / texts.length };
   const isSame = (day ?? []).every((value, i) => value === month?.[i] || Number.isNaN(value));
-  return { reading: isSame ? 'day' : 'either', count: most };
+  return { reading: isSame ? 'day' : 'either', share: most / texts.length };
 }
