@@ -4050,7 +4050,7 @@ export interface components {
             /** @description How strongly each column goes with the target; empty without one. */
             readonly strengths: readonly {
                 /** @enum {string} */
-                readonly measure: "Pearson" | "Spearman" | "Cramér’s V" | "correlation ratio";
+                readonly measure: "Pearson" | "Spearman" | "Cramér’s V" | "correlation ratio" | "Cramér’s V, corrected" | "correlation ratio, corrected";
                 /** @description From −1 to 1 for the first two, from 0 to 1 for the others; null where it is undefined. */
                 readonly value: number | null;
                 readonly column: string;
@@ -4080,7 +4080,7 @@ export interface components {
         /** @description How strongly two columns go together, and by which measure. */
         readonly Association: {
             /** @enum {string} */
-            readonly measure: "Pearson" | "Spearman" | "Cramér’s V" | "correlation ratio";
+            readonly measure: "Pearson" | "Spearman" | "Cramér’s V" | "correlation ratio" | "Cramér’s V, corrected" | "correlation ratio, corrected";
             /** @description From −1 to 1 for the first two, from 0 to 1 for the others; null where it is undefined. */
             readonly value: number | null;
         };

@@ -55,7 +55,7 @@ describe('what a look finds', () => {
 
   it('how strongly columns go with the target', () => {
     const spring = strengths.find(({ column }) => column === 'spring');
-    expect(spring).toMatchObject({ measure: 'correlation ratio' });
+    expect(spring).toMatchObject({ measure: 'correlation ratio, corrected' });
     expect(spring?.value).toBeCloseTo(1, 10);
     expect(strengths.some(({ column }) => column === 'lost')).toBe(false);
   });

@@ -1,7 +1,7 @@
 import { watchAsRead } from './as-read.js';
 import { USUAL_PIVOT } from '../../data/table/dates.js';
 import type { Step } from '../../data/prepare/step.js';
-import { associationOf, type Association } from '../../data/profile/correlations.js';
+import { correctedAssociation, type Association } from '../../data/profile/correlations.js';
 import { barsByTarget, type TargetInBars } from '../../data/profile/bars-by-target.js';
 import { profileTable, type ColumnProfile } from '../../data/profile/profile.js';
 import { counted } from '../../foundation/numbers.js';
@@ -125,7 +125,7 @@ function fixOf({ kind, column }: Leak): Step | null {
 function strengthsOf(table: Table, { target }: Roles): Findings['strengths'] {
   const answer = columnNamed(table, target);
   return table.columns.flatMap((column) => {
-    const association = column.name === target ? null : associationOf(column, answer);
+    const association = column.name === target ? null : correctedAssociation(column, answer);
     return association ? [{ column: column.name, ...association }] : [];
   });
 }

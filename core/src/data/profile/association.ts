@@ -63,11 +63,38 @@ export function spearman(x: Float64Array, y: Float64Array): number | null {
   return pearson(ranks(a), ranks(b));
 }
 
+/** χ² over n, and the classes that occur. */
+interface Contingency {
+  readonly phi2: number;
+  readonly rows: number;
+  readonly columns: number;
+  readonly n: number;
+}
+
 /**
  * Cramér's V of two columns of classes, without correction: sqrt(χ² / (n · (min(r, c) − 1))) over the rows in which
  * both are present (Cramér, Mathematical Methods of Statistics, 1946). Null where one of them has fewer than two classes there.
  */
 export function cramersV(a: Labelled, b: Labelled): number | null {
+  const { phi2, rows, columns } = contingencyOf(a, b);
+  const least = Math.min(rows, columns);
+  return least < 2 ? null : Math.sqrt(phi2 / (least - 1));
+}
+
+/**
+ * Cramér's V without the part that chance alone makes of many classes (Bergsma, Journal of the Korean Statistical Society 42,
+ * 2013). Null as for `cramersV`, and where hardly a row is left for each class.
+ */
+export function correctedV(a: Labelled, b: Labelled): number | null {
+  const { phi2, rows, columns, n } = contingencyOf(a, b);
+  if (Math.min(rows, columns) < 2) return null;
+  const left = Math.max(0, phi2 - ((rows - 1) * (columns - 1)) / (n - 1));
+  const corrected = (k: number) => k - (k - 1) ** 2 / (n - 1);
+  const least = Math.min(corrected(rows), corrected(columns)) - 1;
+  return least > 0 ? Math.min(1, Math.sqrt(left / least)) : null;
+}
+
+function contingencyOf(a: Labelled, b: Labelled): Contingency {
   const [rows, columns] = [a.labels.length, b.labels.length];
   const counts = new Map<number, number>();
   const ofRow = new Float64Array(rows);
@@ -79,13 +106,16 @@ export function cramersV(a: Labelled, b: Labelled): number | null {
     ofRow[r] = (ofRow[r] ?? 0) + 1;
     ofColumn[c] = (ofColumn[c] ?? 0) + 1;
   }
-  const least = Math.min(ofRow.filter((m) => m > 0).length, ofColumn.filter((m) => m > 0).length);
-  if (least < 2) return null;
   // χ² = n · (Σ count² / (row · column) − 1): cells without rows add nothing.
   let sum = 0;
   for (const [cell, m] of counts)
     sum += (m * m) / (at(ofRow, Math.floor(cell / columns)) * at(ofColumn, cell % columns));
-  return Math.sqrt(Math.max(0, sum - 1) / (least - 1));
+  return {
+    phi2: Math.max(0, sum - 1),
+    rows: ofRow.filter((m) => m > 0).length,
+    columns: ofColumn.filter((m) => m > 0).length,
+    n: ofRow.reduce((all, m) => all + m, 0),
+  };
 }
 
 /**
@@ -94,6 +124,28 @@ export function cramersV(a: Labelled, b: Labelled): number | null {
  * Null where the numbers do not vary.
  */
 export function correlationRatio(classes: Labelled, values: Float64Array): number | null {
+  const parts = variationOf(classes, values);
+  return parts && parts.total > 0 ? Math.sqrt(Math.min(1, parts.between / parts.total)) : null;
+}
+
+/**
+ * The correlation ratio without the part that chance alone makes of many classes: the root of ε², with the variance within the
+ * classes taken off for each of their degrees of freedom (Kelley, Proceedings of the National Academy of Sciences 21, 1935; R's
+ * adjusted R² of the numbers by the classes). Null as for `correlationRatio`, and where each class has one row.
+ */
+export function correctedRatio(classes: Labelled, values: Float64Array): number | null {
+  const parts = variationOf(classes, values);
+  if (!parts || !(parts.total > 0) || parts.n <= parts.groups) return null;
+  const { between, total, n, groups } = parts;
+  const within = (total - between) / (n - groups);
+  return Math.sqrt(Math.min(1, Math.max(0, (between - (groups - 1) * within) / total)));
+}
+
+/** Sums of squares of numbers, between the classes and of all; null for fewer than two rows. */
+function variationOf(
+  classes: Labelled,
+  values: Float64Array,
+): { between: number; total: number; n: number; groups: number } | null {
   const sums = new Float64Array(classes.labels.length);
   const counts = new Float64Array(classes.labels.length);
   const { codes } = classes;
@@ -120,5 +172,5 @@ export function correlationRatio(classes: Labelled, values: Float64Array): numbe
   sums.forEach((sum, code) => {
     if ((counts[code] ?? 0) > 0) between += (sum * sum) / (counts[code] ?? 0);
   });
-  return total > 0 ? Math.sqrt(Math.min(1, between / total)) : null;
+  return { between, total, n, groups: counts.filter((count) => count > 0).length };
 }

@@ -3,11 +3,17 @@ import { labelsOf, type Labelled } from '../table/labels.js';
 import { isCoded, type Column, type Table } from '../table/table.js';
 import { meanOf } from './number-summary.js';
 import { ranks } from './ranks.js';
-import { correlationRatio, cramersV, pearson, spearman } from './association.js';
+import { correctedRatio, correctedV, correlationRatio, cramersV, pearson, spearman } from './association.js';
 
 /** How strongly two columns go together, and by which measure. */
 export interface Association {
-  readonly measure: 'Pearson' | 'Spearman' | 'Cramér’s V' | 'correlation ratio';
+  readonly measure:
+    | 'Pearson'
+    | 'Spearman'
+    | 'Cramér’s V'
+    | 'correlation ratio'
+    | 'Cramér’s V, corrected'
+    | 'correlation ratio, corrected';
   /** From −1 to 1 for the first two, from 0 to 1 for the others; null where it is undefined. */
   readonly value: number | null;
 }
@@ -98,6 +104,23 @@ export function associationOf(
   const numbers = isCoded(a) ? b : a;
   if (isCoded(numbers)) return null;
   return { measure: 'correlation ratio', value: correlationRatio(classes, numbers.values) };
+}
+
+/**
+ * The same, without what chance alone makes of many classes: columns can be put in the order of their strength.
+ * Null for free texts.
+ */
+export function correctedAssociation(a: Column, b: Column): Association | null {
+  const plain = associationOf(a, b);
+  if (plain?.measure === 'Cramér’s V')
+    return { measure: 'Cramér’s V, corrected', value: correctedV(labelsOf(a), labelsOf(b)) };
+  if (plain?.measure !== 'correlation ratio') return plain;
+  const [classes, numbers] = isCoded(a) ? [a, b] : [b, a];
+  if (isCoded(numbers)) return null;
+  return {
+    measure: 'correlation ratio, corrected',
+    value: correctedRatio(labelsOf(classes), numbers.values),
+  };
 }
 
 /**
