@@ -51,6 +51,18 @@ describe('answers', () => {
     expect(some.sheet().fields[0]?.choices?.at(-1)).toEqual({ value: '(none)', text: 'none of them' });
   });
 
+  it('whose key was typed have it in no rules and on no sheet', () => {
+    const figures = {
+      kind: 'typed-key',
+      values: { answers: [['share of lost colonies', '0.31415']], source: 'a report' },
+    };
+    const typed = asked(begun('values', { figures, text: 'From {source}.' }));
+    expect(JSON.stringify([typed.rules, typed.sheet()])).not.toContain('0.31415');
+    expect(typed.sheet().text).toBe('From a report.');
+    const marksOf = (value: string) => typed.hand({ fields: { share_of_lost_colonies: value } }).marks;
+    expect([marksOf('0.31415'), marksOf('0.3')]).toEqual([4, 0]);
+  });
+
   it('are computed from what students have: no column that is withheld, no level of a held-out row', () => {
     const kind = generatorOf({ kind: 'by-group' });
     const plan = newPlan(kind, material().table.columns);

@@ -136,7 +136,8 @@ export const values = questionKind<ValuesQuestion, ValuesRules, ValuesKey, Reado
     if (lost !== null) throw new SieveError('no-figure', `No value: ${lost}.`, { field: 'asked' });
     return {
       rules: {
-        figures,
+        // Of what is computed students need no plan, in which a typed key stands.
+        figures: computed ? { kind: figures.kind, values: {} } : figures,
         computed: computed && {
           given: computed.given,
           table: computed.table,
