@@ -2142,6 +2142,8 @@ export interface components {
             readonly numbers: components["schemas"]["NumberEvidence"] | null;
             /** @description By the values of a column, or fifths of its numbers; none where no column was asked for. */
             readonly groups: readonly components["schemas"]["SubgroupFigures"][];
+            /** @description How many there are beyond those. */
+            readonly groupsLeftOut: number;
             /** @description By class, or by runs of the target. */
             readonly levels: readonly components["schemas"]["TargetLevel"][];
             readonly largest: readonly components["schemas"]["LargestError"][];

@@ -7,14 +7,15 @@ import { calibrationSays } from '../../metrics/curves/calibration-says.js';
 import { confusionCounts } from '../../metrics/confusion.js';
 import { rocCurve, thresholdTable, type CurvePoint, type ThresholdRow } from '../../metrics/curves/curves.js';
 import { figureOf, type Judged } from '../../metrics/judged.js';
-import type { Figure, LabelData, NumberData } from '../../metrics/metric.js';
+import type { Figure, LabelData, Metric, NumberData } from '../../metrics/metric.js';
 import { bySubgroup, type SubgroupFigures } from '../../metrics/subgroups.js';
 import { at, quantile, shortNumber } from '../../foundation/numbers.js';
 import type { Design } from '../../models/prepared/design.js';
 import { strataOf } from '../../splitting/algorithms/strata.js';
-import { groupCodes } from '../../data/table/labels.js';
+import { groupCodes, type Labelled } from '../../data/table/labels.js';
 import type { Task } from '../../data/table/roles.js';
-import { cellText, columnNamed, takeRows, type Table } from '../../data/table/table.js';
+import { columnNamed, takeRows, type Table } from '../../data/table/table.js';
+import { largestErrors, type LargestError } from './largest-errors.js';
 import { trialMetrics, type Figures } from './metrics.js';
 
 /** Points that a plot is given, evenly taken. */
@@ -22,13 +23,11 @@ const MOST_POINTS = 1000;
 const MOST_STEPS = 200;
 /** Thresholds whose counts are listed. */
 const MOST_THRESHOLDS = 2000;
-/** Rows with the largest errors. */
-const MOST_ERRORS = 20;
 /** Runs of the target that a regression's errors are listed for. */
 const TARGET_RUNS = 5;
 /** Columns of a design for which inflation is worked out. */
 const MOST_INFLATED = 60;
-const MOST_GROUPS = 60;
+const MOST_GROUPS = 1000;
 const MOST_INFLUENTIAL = 10;
 
 /** What predictions of rows say of a model. */
@@ -39,6 +38,8 @@ export interface Evidence {
   readonly numbers: NumberEvidence | null;
   /** By the values of a column, or fifths of its numbers; none where no column was asked for. */
   readonly groups: readonly SubgroupFigures[];
+  /** How many there are beyond those. */
+  readonly groupsLeftOut: number;
   /** By class, or by runs of the target. */
   readonly levels: readonly TargetLevel[];
   readonly largest: readonly LargestError[];
@@ -83,16 +84,6 @@ export interface TargetLevel {
   readonly meanError: number | null;
 }
 
-export interface LargestError {
-  /** Number of the row in the version, from 1. */
-  readonly row: number;
-  readonly name: string;
-  readonly truth: string;
-  readonly predicted: string;
-  /** 1 less the probability of the truth, or prediction less truth. */
-  readonly error: number;
-}
-
 export interface EvidenceRequest {
   readonly table: Table;
   readonly task: Task;
@@ -134,10 +125,23 @@ export function evidenceOf(request: EvidenceRequest): Evidence {
     ),
     classes: judged.kind === 'labels' ? classEvidence(judged.data, groupsOf(request)) : null,
     numbers: judged.kind === 'numbers' ? numberEvidence(judged.data, request) : null,
-    groups: groups ? bySubgroup(judged, groups, metrics).slice(0, MOST_GROUPS) : [],
+    ...groupEvidence(judged, groups, metrics),
     levels: judged.kind === 'labels' ? classLevels(judged.data) : targetRuns(judged.data),
     largest: largestErrors(request),
   };
+}
+
+/** Figures of the subgroups, of very many those with most rows. */
+function groupEvidence(
+  judged: Judged,
+  groups: Labelled | null,
+  metrics: readonly Metric[],
+): Pick<Evidence, 'groups' | 'groupsLeftOut'> {
+  if (!groups) return { groups: [], groupsLeftOut: 0 };
+  const all = bySubgroup(judged, groups, metrics);
+  const most = new Set([...all].sort((a, b) => b.rows - a.rows).slice(0, MOST_GROUPS));
+  const shown = all.filter((group) => most.has(group));
+  return { groups: shown, groupsLeftOut: all.length - shown.length };
 }
 
 /** Code of the group of each row; a row without one is a group of its own. */
@@ -218,30 +222,4 @@ function targetRuns({ truth, predicted }: NumberData): TargetLevel[] {
       },
     ];
   });
-}
-
-function largestErrors({ table, judged, rows, identifier }: EvidenceRequest): LargestError[] {
-  const names = identifier === null ? null : columnNamed(table, identifier);
-  const error = errorOf(judged);
-  const order = Array.from(rows.keys()).sort((a, b) => Math.abs(error(b)) - Math.abs(error(a)) || a - b);
-  return order.slice(0, MOST_ERRORS).map((i) => {
-    const row = at(rows, i);
-    const { data } = judged;
-    const text = (value: number) =>
-      judged.kind === 'labels' ? at(judged.data.labels, value) : shortNumber(value, 4);
-    return {
-      row: row + 1,
-      name: (names && cellText(names, row)) ?? String(row + 1),
-      truth: text(at(data.truth, i)),
-      predicted: text(at(data.predicted, i)),
-      error: error(i),
-    };
-  });
-}
-
-function errorOf(judged: Judged): (i: number) => number {
-  if (judged.kind === 'numbers') return (i) => at(judged.data.predicted, i) - at(judged.data.truth, i);
-  const { probabilities, truth, predicted } = judged.data;
-  return (i) =>
-    probabilities ? 1 - (probabilities[at(truth, i)]?.[i] ?? 0) : at(truth, i) === at(predicted, i) ? 0 : 1;
 }

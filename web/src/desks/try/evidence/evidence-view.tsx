@@ -14,6 +14,7 @@ import { ConfirmButton } from '../../../kit/form/confirm-button.js';
 import { useAction } from '../../../kit/form/use-action.js';
 import { useDataSet } from '../../use-data-set.js';
 import { ClassEvidence } from './class-evidence.js';
+import { GroupsTable } from './groups-table.js';
 import { NumberEvidence } from './number-evidence.js';
 
 type Trial = Schemas['TrialDetail'];
@@ -102,31 +103,7 @@ function Shown({ evidence, by, trial }: { evidence: Schemas['TrialEvidence']; by
       </Text>
       {evidence.classes ? <ClassEvidence classes={evidence.classes} /> : null}
       {evidence.numbers ? <NumberEvidence numbers={evidence.numbers} /> : null}
-      {evidence.groups.length > 0 ? (
-        <>
-          <Subtitle>{`By ${by}`}</Subtitle>
-          <Ruled
-            label={`By ${by}`}
-            headings={[
-              { text: by },
-              { text: 'rows', numeric: true },
-              ...Object.keys(evidence.figures).map((key) => ({ text: metricNamed(key).name, numeric: true })),
-            ]}
-          >
-            {evidence.groups.map(({ value, rows, figures }) => (
-              <tr key={value}>
-                <Cell>{value}</Cell>
-                <Cell numeric>{count(rows)}</Cell>
-                {Object.keys(evidence.figures).map((key) => (
-                  <Cell key={key} numeric strong={key === metric}>
-                    {figureText(figures[key]?.value)}
-                  </Cell>
-                ))}
-              </tr>
-            ))}
-          </Ruled>
-        </>
-      ) : null}
+      {evidence.groups.length > 0 ? <GroupsTable evidence={evidence} by={by} metric={metric} /> : null}
       <Subtitle>By true value</Subtitle>
       <Ruled
         label="By true value"
