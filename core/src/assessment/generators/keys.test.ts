@@ -141,7 +141,12 @@ describe('keys from the data and from models', () => {
       { column: 'ages', value: 'from 80' },
       'No row of the training rows has “from 80”',
     ],
-    ['column-counts', 'high', { column: 'bp', asked: ['commonest value'] }, 'more than 30 values'],
+    [
+      'column-counts',
+      'high',
+      { column: 'bp', asked: ['commonest value'] },
+      'There are more than 30 values to choose from.',
+    ],
     ['correlation', 'high', { column: 'bmi', other: 'ages', measure: 'pearson' }, 'ages holds no numbers.'],
     ['rows-left', 'high', { rule: 'condition', condition: 'weight > 3' }, 'weight'],
     ['table-counts', 'high', { rows: 'validation' }, 'The split has no validation rows.'],
@@ -166,8 +171,10 @@ describe('keys from the data and from models', () => {
       by: 'group',
       group: 'a',
       asked: ['group of the largest mean'],
-    }).toThrow('Two groups have the largest mean.');
-    refused('column-counts', { column: 'group', asked: ['commonest value'] }).toThrow('equally common');
+    }).toThrow('group of the largest mean: two groups are equal.');
+    refused('column-counts', { column: 'group', asked: ['commonest value'] }).toThrow(
+      'commonest value: two values are equal.',
+    );
     refused('strongest-correlation', { column: 'y' }).not.toThrow();
     refused('strongest-correlation', { column: 'x' }).not.toThrow();
     const same = tableOf('x,z,high,progress\n1,1,yes,1\n3,3,no,2\n2,2,yes,4\n');

@@ -3,11 +3,9 @@ import { summarise } from '../../../data/profile/number-summary.js';
 import { tallyOf } from '../../../foundation/statistics/tally.js';
 import { cellText, columnNamed, isCoded, type Table } from '../../../data/table/table.js';
 import { askedOf, figures, generator, type Asked } from '../generator.js';
+import { largestOf } from '../extreme-name.js';
 import { valueCounts } from './column-counts.js';
 import { chosenRows, givenOf, ROWS } from './rows.js';
-
-/** Groups that are few enough to be chosen from. */
-const MOST_GROUPS = 30;
 
 function numbersOf(table: Table, of: string, by: string, group: string): Float64Array {
   const [column, groups] = [columnNamed(table, of), columnNamed(table, by)];
@@ -16,23 +14,12 @@ function numbersOf(table: Table, of: string, by: string, group: string): Float64
 }
 
 /** The group whose mean is the largest or the smallest, to be chosen. */
-function extreme(means: readonly (readonly [string, number])[], which: 'largest' | 'smallest'): Asked {
-  const fail = (message: string) => new SieveError('no-figure', message, { field: 'asked' });
-  if (means.length > MOST_GROUPS) throw fail(`There are more than ${MOST_GROUPS} groups to choose from.`);
-  const sign = which === 'largest' ? 1 : -1;
-  const [first, second] = [...means].sort(([, a], [, b]) => sign * (b - a));
-  if (!first || !second) throw fail('There are fewer than two groups.');
-  if (Math.abs(first[1] - second[1]) <= 1e-9 * Math.abs(first[1]))
-    throw fail(`Two groups have the ${which} mean.`);
-  return {
-    key: `${which}_mean`,
-    name: `group of the ${which} mean`,
-    convention: null,
-    choices: means.map(([name]) => name).sort(),
-    right: [first[0]],
-    several: false,
-  };
-}
+const extreme = (means: readonly (readonly [string, number])[], which: 'largest' | 'smallest'): Asked =>
+  largestOf(
+    { key: `${which}_mean`, name: `group of the ${which} mean` },
+    means.map(([name, mean]) => [name, which === 'largest' ? mean : -mean]),
+    'groups',
+  );
 
 export const byGroup = generator({
   key: 'by-group',

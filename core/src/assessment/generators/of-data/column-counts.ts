@@ -1,10 +1,7 @@
-import { SieveError } from '../../../foundation/errors.js';
 import { cellText, columnNamed, type Column } from '../../../data/table/table.js';
-import { askedOf, figures, generator, type Asked } from '../generator.js';
+import { askedOf, figures, generator } from '../generator.js';
+import { largestOf } from '../extreme-name.js';
 import { chosenRows, givenOf, ROWS, shareOf } from './rows.js';
-
-/** Values that are few enough to be chosen from. */
-const MOST_CHOICES = 30;
 
 /** Rows of each value that occurs, the commonest first, of equal ones in the order of their texts. */
 export function valueCounts(column: Column, rowCount: number): [text: string, rows: number][] {
@@ -14,23 +11,6 @@ export function valueCounts(column: Column, rowCount: number): [text: string, ro
     if (text !== null) counts.set(text, (counts.get(text) ?? 0) + 1);
   }
   return [...counts].sort(([a, m], [b, n]) => n - m || (a < b ? -1 : 1));
-}
-
-function commonest(name: string, counts: readonly [string, number][]): Asked {
-  const fail = (message: string) => new SieveError('no-figure', `${name} ${message}`, { field: 'asked' });
-  const [first, second] = counts;
-  if (!first) throw fail('has no value in these rows.');
-  if (second?.[1] === first[1]) throw fail('has two values that are equally common.');
-  if (counts.length > MOST_CHOICES)
-    throw fail(`has more than ${MOST_CHOICES} values: its commonest cannot be chosen from a list.`);
-  return {
-    key: 'commonest_value',
-    name: 'commonest value',
-    convention: null,
-    choices: counts.map(([text]) => text).sort(),
-    right: [first[0]],
-    several: false,
-  };
 }
 
 export const columnCounts = generator({
@@ -76,7 +56,9 @@ export const columnCounts = generator({
           },
           asked,
         ),
-        ...(asked.includes('commonest value') ? [commonest(name, counts)] : []),
+        ...(asked.includes('commonest value')
+          ? [largestOf({ key: 'commonest_value', name: 'commonest value' }, counts, 'values')]
+          : []),
       ],
     };
   },

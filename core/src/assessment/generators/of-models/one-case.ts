@@ -4,16 +4,8 @@ import { caseFrom } from '../../../evaluation/trials/one-case.js';
 import { chancesOf } from '../../../models/contract/chances.js';
 import { predictRows } from '../../../models/fitted.js';
 import { generator } from '../generator.js';
+import { refuseManyClasses } from '../of-data/target-by-value.js';
 import { checkFitted, FEATURES, fitTo, givenModel, modelParameter } from './fitted-model.js';
-import type { Roles } from '../../../data/table/roles.js';
-
-/** @throws SieveError `no-figure` for a target of more than two classes */
-function refuseManyClasses({ task }: Roles): void {
-  if (task === 'multiclass')
-    throw new SieveError('no-figure', 'A case of more than two classes has no single figure.', {
-      field: 'model',
-    });
-}
 
 export const oneCase = generator({
   key: 'one-case',

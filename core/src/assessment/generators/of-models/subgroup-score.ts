@@ -5,36 +5,24 @@ import type { Figure } from '../../../metrics/metric.js';
 import { cellText, columnNamed } from '../../../data/table/table.js';
 import { judgedBy, predictRows } from '../../../models/fitted.js';
 import { targetRows } from '../../../models/prepared/target.js';
+import { largestOf } from '../extreme-name.js';
 import { askedOf, figures, generator, type Asked } from '../generator.js';
 import { valueCounts } from '../of-data/column-counts.js';
 import { checkFitted, FEATURES, fitTo, givenModel, modelParameter } from './fitted-model.js';
 import { METRIC, metricFor } from './judged-rows.js';
 
-const MOST_GROUPS = 30;
-
 /** The subgroup with the worst score, of those whose score is defined. */
-function worstOf(
+const worstOf = (
   scores: readonly { readonly name: string; readonly figure: Figure }[],
   isHigherBetter: boolean,
-): Asked {
-  const fail = (message: string) => new SieveError('no-figure', message, { field: 'asked' });
-  const known = scores.flatMap(({ name, figure }) =>
-    figure.value === null ? [] : [{ name, score: isHigherBetter ? figure.value : -figure.value }],
+): Asked =>
+  largestOf(
+    { key: 'worst_subgroup', name: 'subgroup with the worst score' },
+    scores.flatMap(({ name, figure }) =>
+      figure.value === null ? [] : [[name, isHigherBetter ? -figure.value : figure.value] as const],
+    ),
+    'subgroups',
   );
-  const [first, second] = [...known].sort((a, b) => a.score - b.score);
-  if (!first || !second) throw fail('Fewer than two subgroups have a score.');
-  if (second.score - first.score <= 1e-9 * Math.abs(first.score))
-    throw fail('Two subgroups have the worst score.');
-  if (scores.length > MOST_GROUPS) throw fail(`There are more than ${MOST_GROUPS} subgroups to choose from.`);
-  return {
-    key: 'worst_subgroup',
-    name: 'subgroup with the worst score',
-    convention: null,
-    choices: scores.map(({ name }) => name).sort(),
-    right: [first.name],
-    several: false,
-  };
-}
 
 export const subgroupScore = generator({
   key: 'subgroup-score',
