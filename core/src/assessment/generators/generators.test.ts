@@ -70,7 +70,7 @@ describe('a draw', () => {
     },
   );
 
-  it('is never dealt with a figure that is undefined, and names every placeholder of its text', () => {
+  it('is never used with a figure that is undefined, and names every placeholder of its text', () => {
     fc.assert(
       fc.property(fc.constantFrom(...byChance), fc.string(), fc.nat(), (kind, who, of) => {
         const drawn = generate(everything(kind.key), { secret: secretOf(of), question: 'q1', id: who });
