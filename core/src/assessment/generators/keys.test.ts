@@ -49,7 +49,7 @@ function computed(
 
 describe('keys from the data and from models', () => {
   it('are held against other libraries, all but those that no library has', () => {
-    const ours = new Set(['own-split', 'seeded-score', 'typed-key']);
+    const ours = new Set(['own-split', 'own-folds', 'seeded-score', 'typed-key']);
     const all = GENERATORS.filter(({ from, key }) => from === 'data' && !ours.has(key)).map(({ key }) => key);
     expect(new Set(cases.map(({ kind }) => kind))).toEqual(new Set(all));
   });
@@ -101,6 +101,20 @@ describe('keys from the data and from models', () => {
     expect([test, rest]).toEqual([133, 311]);
     expect(Math.abs((positive ?? 0) - (133 * 223) / 444)).toBeLessThan(1);
     expect(target).toBeCloseTo((positive ?? 0) / 133, 12);
+  });
+
+  it('of folds are sizes that differ by a row at most, and fits that are counted', () => {
+    const { asked } = computed('own-folds', 'high', {
+      ...{ method: 'stratified', k: 7, seed: 3, settings: 12 },
+      asked: [
+        'largest test fold',
+        'smallest test fold',
+        'fits of the grid',
+        'fits with the last one on all rows',
+      ],
+    });
+    // 444 rows in 7 folds.
+    expect(numbersIn(asked).map(({ figure }) => figure.value)).toEqual([64, 63, 84, 85]);
   });
 
   it('may be typed, with where they come from', () => {

@@ -13,6 +13,7 @@ import { byGroup } from './of-data/by-group.js';
 import { columnCounts } from './of-data/column-counts.js';
 import { correlation, strongestCorrelation } from './of-data/correlation.js';
 import { dummyColumns } from './of-data/dummy-columns.js';
+import { ownFolds } from './of-data/own-folds.js';
 import { ownSplit } from './of-data/own-split.js';
 import { rowsLeft } from './of-data/rows-left.js';
 import { tableCounts } from './of-data/table-counts.js';
@@ -68,6 +69,7 @@ export const GENERATORS: readonly Generator[] = [
   rowsLeft,
   dummyColumns,
   ownSplit,
+  ownFolds,
   coefficient,
   nonzero,
   fitFigures,
