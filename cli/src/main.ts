@@ -8,6 +8,7 @@ import type { Outcome, Run, Start, Tools } from './command.js';
 import { addCheckSplit } from './commands/check-split.js';
 import { addCompare } from './commands/compare.js';
 import { addDiagnose } from './commands/diagnose.js';
+import { addDraw } from './commands/draw.js';
 import { addFit } from './commands/fit.js';
 import { addFolds } from './commands/folds.js';
 import { addMark } from './commands/mark.js';
@@ -119,6 +120,7 @@ for (const add of [
   addPredict,
   addDiagnose,
   addMark,
+  addDraw,
 ])
   add(program, start);
 for (const command of program.commands)

@@ -61,7 +61,7 @@ export { CHOICE_SENTENCE } from './questions/choice/sentence.js';
 export type { Statement } from './questions/choice/question.js';
 export type { Answer, Field, FileAsked, Judgement, Scored } from './questions/contract/answer.js';
 export { BETWEEN_VALUES, checkFields, NONE } from './questions/contract/fields.js';
-export { givenColumns, type Subject } from './questions/contract/kind.js';
+export { givenColumns, type Right, type Subject } from './questions/contract/kind.js';
 export {
   columnField,
   type DrawnNode,

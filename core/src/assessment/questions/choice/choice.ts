@@ -60,6 +60,14 @@ function fieldsFor(rules: ChoiceRules, who: Respondent): Field[] {
   return own.map(({ place, text }) => ({ key: `s${place + 1}`, label: text, choices: TRUTHS }));
 }
 
+/** Whether the statement of a place is true, for one student. */
+const truthsOf =
+  ({ statements }: ChoiceRules, { truths }: ChoiceKey, who: Respondent) =>
+  (place: number): boolean => {
+    const statement = at(statements, place);
+    return 'reading' in statement ? sayingOf(statement.reading, place, who).truth : truths[place] === true;
+  };
+
 /** Characters of a statement. */
 const LONGEST_STATEMENT = 2000;
 
@@ -177,15 +185,18 @@ export const choice = questionKind<ChoiceQuestion, ChoiceRules, ChoiceKey, Reado
     );
     return { checks: [held], rows: null, content: said };
   },
+  right(rules, key, who) {
+    const truthOf = truthsOf(rules, key, who);
+    if (rules.manner === 'one')
+      return { [CHOSEN]: { chosen: [String(rules.statements.findIndex((_, i) => truthOf(i)) + 1)] } };
+    return Object.fromEntries(
+      rules.statements.map((_, place) => [`s${place + 1}`, { chosen: [String(truthOf(place))] }]),
+    );
+  },
   mark(question, said, rules, key, { who }) {
     const { marks } = question;
     const { credit } = readValues(question);
-    const truthOf = (place: number) => {
-      const statement = at(rules.statements, place);
-      return 'reading' in statement
-        ? sayingOf(statement.reading, place, who).truth
-        : key.truths[place] === true;
-    };
+    const truthOf = truthsOf(rules, key, who);
     const words = (truth: boolean) => (truth ? 'true' : 'false');
     if (rules.manner === 'one') {
       const [place = -1] = said.keys();

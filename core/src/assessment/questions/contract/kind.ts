@@ -38,6 +38,11 @@ export interface PreparedQuestion<R, K> {
   readonly about: readonly string[];
 }
 
+/** What is right in a field: a number with the range that is accepted where there is one, or what is to be chosen. */
+export type Right =
+  | { readonly value: number; readonly between?: readonly [number, number] }
+  | { readonly chosen: readonly string[] };
+
 /** How an answer is marked beyond its question and key. */
 export interface Marking<C> {
   readonly who: Respondent;
@@ -96,6 +101,8 @@ export interface QuestionKind<Q extends AnyQuestion = AnyQuestion, R = unknown, 
   /** File checks, which know no answer: in the browser before an attempt is spent, and on the server again. */
   read(answer: Answer, rules: R, who: Respondent): Read<C>;
   mark(question: Q, content: C, rules: R, key: K, marking: Marking<C>): Marked;
+  /** What is right in each field of one student, for staff; left out for a kind that is answered by files alone. */
+  right?(rules: R, key: K, who: Respondent): Readonly<Record<string, Right>>;
   /** What a file says of each thing that is asked for; null for what is answered in fields. */
   given(content: C, rules: R): Given | null;
 }

@@ -11,7 +11,7 @@ import { checkPlanned, newPlan } from '../../../data/sentence/sentence.js';
 import { marksForChecks, WORK } from '../contract/credit.js';
 import { chosenField, chosenValues, NONE, typedField } from '../contract/fields.js';
 import { judgeValues, namesText, type Said } from './judge-values.js';
-import { headOf, checkMarks, givenColumns, questionKind } from '../contract/kind.js';
+import { headOf, checkMarks, givenColumns, questionKind, type Right } from '../contract/kind.js';
 import { NOBODY, type Respondent } from '../../generators/respondent.js';
 import {
   withoutKey,
@@ -184,6 +184,15 @@ export const values = questionKind<ValuesQuestion, ValuesRules, ValuesKey, Reado
     if (holds) checks.push(check('fields', 'holds', `${counted(asked.length, 'answer')}, none missing`));
     return { checks, rows: null, content: holds ? said : null };
   },
+  right: ({ figures }, { computed }, who) =>
+    Object.fromEntries(
+      (computed ?? generate(figures, who)).asked.map((one): [string, Right] => [
+        one.key,
+        asksNames(one)
+          ? { chosen: one.right }
+          : { value: one.figure.value ?? NaN, ...(one.between ? { between: one.between } : {}) },
+      ]),
+    ),
   mark({ figures, tolerance, marks }, said, _, key, { who }) {
     const { asked } = key.computed ?? generate(figures, who);
     const { checks, partly, typed } = judgeValues(asked, said, tolerance);
