@@ -120,7 +120,9 @@ export const sinceEpoch =
 export type DateReading = DateOrder | 'either';
 
 /** So many texts, evenly from all of them, say whether all are dates. */
-const LOOKED_AT = 2000;
+const LOOKED_AT = 400;
+/** Of these the first say that there are none. */
+const FIRST_LOOK = 20;
 
 /**
  * How most of some texts can be read as dates.
@@ -134,16 +136,16 @@ export function datesIn(
 ): { reading: DateReading; share: number } | null {
   const step = Math.max(1, Math.ceil(all.length / LOOKED_AT));
   const texts = all.filter((_, i) => i % step === 0);
-  const [day, month] = (['day', 'month'] as const).map((order) => {
-    const read = dateReader(order, USUAL_PIVOT);
-    return texts.map(read);
-  });
-  const known = (values: readonly number[] | undefined) =>
-    (values ?? []).filter((value) => !Number.isNaN(value)).length;
+  const readers = (['day', 'month'] as const).map((order) => dateReader(order, USUAL_PIVOT));
+  const isNone = (text: string) => readers.every((read) => Number.isNaN(read(text)));
+  if (texts.slice(0, FIRST_LOOK).every(isNone)) return null;
+  const [day = [], month = []] = readers.map((read) => texts.map(read));
+  const known = (values: readonly number[]) => values.filter((value) => !Number.isNaN(value)).length;
   const [byDay, byMonth] = [known(day), known(month)];
   const most = Math.max(byDay, byMonth);
   if (most < 2 || most < least * texts.length) return null;
-  if (byDay !== byMonth) return { reading: byDay > byMonth ? 'day' : 'month', share: most / texts.length };
-  const isSame = (day ?? []).every((value, i) => value === month?.[i] || Number.isNaN(value));
-  return { reading: isSame ? 'day' : 'either', share: most / texts.length };
+  const share = most / texts.length;
+  if (byDay !== byMonth) return { reading: byDay > byMonth ? 'day' : 'month', share };
+  const isSame = day.every((value, i) => value === month[i] || Number.isNaN(value));
+  return { reading: isSame ? 'day' : 'either', share };
 }

@@ -2,7 +2,7 @@ import { Box, Flex, Text } from '@chakra-ui/react';
 import { fitsKind, type ColumnKind, type Roles } from '@modest-sieve/core/data';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { send, useAnswer } from '../../api/client.js';
+import { fetchAnswer, send, useAnswer } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
 import { Action } from '../../kit/form/action.js';
 import { PlanChoice, PlanSentence, PlanSeveral } from '../../kit/sentence/plan-sentence.js';
@@ -31,6 +31,19 @@ const NOBODY = {
 const isSame = (a: Roles, b: Roles): boolean =>
   (Object.keys(a) as (keyof Roles)[]).every((key) => JSON.stringify(a[key]) === JSON.stringify(b[key]));
 
+/** Roles with the task that the target suggests, unless one is chosen, and a positive class where it needs one. */
+function completed(
+  roles: Roles,
+  chosenTask: boolean,
+  suggested: { readonly task: Roles['task']; readonly labels: readonly string[] } | undefined,
+): Roles {
+  const task = chosenTask ? roles.task : (suggested?.task ?? roles.task);
+  if (task !== 'binary') return { ...roles, task, positive: null };
+  const labels = suggested?.labels ?? [];
+  const isKnown = roles.positive !== null && labels.includes(roles.positive);
+  return { ...roles, task, positive: isKnown ? roles.positive : (labels.at(-1) ?? null) };
+}
+
 /** The roles of the columns as a sentence. Choosing a target suggests its task; nothing counts until it is saved. */
 export function RolesSentence() {
   const { dataSet } = useDataSet();
@@ -45,14 +58,8 @@ export function RolesSentence() {
       : address('/data-sets/{dataSet}/suggestion', { dataSet: dataSet.address }, { target: roles.target });
   const suggestion = useAnswer(ask);
   const labels = suggestion.data?.labels ?? [];
-  const task = chosenTask ? roles.task : (suggestion.data?.task ?? roles.task);
-  const positive =
-    task !== 'binary'
-      ? null
-      : roles.positive !== null && labels.includes(roles.positive)
-        ? roles.positive
-        : (labels.at(-1) ?? null);
-  const complete: Roles = { ...roles, task, positive };
+  const complete = completed(roles, chosenTask, suggestion.data);
+  const { task, positive } = complete;
   const saved = dataSet.roles !== null && isSame(complete, dataSet.roles);
   const others = names.filter((name) => name !== roles.target);
   const kinds = new Map(dataSet.profile.map(({ name, kind }) => [name, kind]));
@@ -150,9 +157,15 @@ export function RolesSentence() {
           disabled={saved || roles.target === ''}
           busy={doing.busy}
           onClick={() =>
-            doing.run(() =>
-              send('put', address('/data-sets/{dataSet}/roles', { dataSet: dataSet.address }), complete),
-            )
+            doing.run(async () => {
+              // Whoever is quicker than the suggestion gets what it suggests all the same.
+              const suggested = suggestion.data ?? (ask === null ? undefined : await fetchAnswer(ask));
+              await send(
+                'put',
+                address('/data-sets/{dataSet}/roles', { dataSet: dataSet.address }),
+                completed(roles, chosenTask, suggested),
+              );
+            })
           }
         >
           Save this
