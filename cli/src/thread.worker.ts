@@ -1,7 +1,7 @@
 import { answerTask, type TaskRequest } from '@modest-sieve/core/tasks';
 import { parentPort, type MessagePort } from 'node:worker_threads';
 
-/** What a thread is sent: a request, and where its answer goes if whoever asks is waiting and hears no message. */
+/** What a thread is sent: a request, and where its answer goes if the caller waits and hears no message. */
 export interface Asked {
   readonly request: TaskRequest;
   readonly reply?: Reply;

@@ -1,3 +1,4 @@
+import type { HTTPRequest } from 'puppeteer-core';
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { setDemoStage, type DemoStage } from './demo-stage.js';
@@ -92,11 +93,19 @@ describe('overwintering, from the raw file to a saved split', () => {
     await ada.see('version 1 by 4 steps');
     await ada.follow('Look');
     await ada.see('1,481 after 4 steps');
+    // A person may be quicker than the server, which suggests the task and the positive class.
+    const slowly = (request: HTTPRequest) => {
+      setTimeout(() => void request.continue(), request.url().includes('/suggestion') ? 2500 : 0);
+    };
+    await ada.page.setRequestInterception(true);
+    ada.page.on('request', slowly);
     await ada.choose('target', 'survived');
     await ada.choose('identifier', 'colony');
     await ada.choose('group', 'apiary');
     await ada.press('Save this');
     await ada.follow('Split the rows');
+    ada.page.off('request', slowly);
+    await ada.page.setRequestInterception(false);
     await ada.see('24 values of apiary, none split');
     await ada.press('Save this split');
     await ada.see('Saved. Set an exercise on it');

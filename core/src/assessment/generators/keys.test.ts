@@ -165,6 +165,7 @@ describe('keys from the data and from models', () => {
     ['rows-left', 'high', { rule: 'condition', condition: 'weight > 3' }, 'weight'],
     ['table-counts', 'high', { rows: 'validation' }, 'The split has no validation rows.'],
     ['best-setting', 'high', { settings: ['one'] }, 'A setting is a number, not “one”.'],
+    ['best-setting', 'high', { settings: ['1', '1'] }, 'Give two settings or more, each once.'],
     ['one-case', 'high', { model: 'logistic', cells: [['weight', '3']] }, 'weight is none of the features.'],
     ['likelihood', 'progress', { column: 'bmi', value: '3', class: 'yes' }, 'needs a target of classes'],
   ] as const)('%s of %s with %j is refused, and says why', (kind, of, values, message) => {

@@ -1,6 +1,6 @@
 import { UTCDate } from '@date-fns/utc';
 import { parse } from 'date-fns/parse';
-import { timeOf } from './cell.js';
+import { numberOf, timeOf } from './cell.js';
 
 /** Which of day and month comes first in dates such as 03/04/2021. */
 export type DateOrder = 'day' | 'month';
@@ -111,7 +111,7 @@ export function dateReader(order: DateOrder, pivot: number): (text: string) => n
 export const sinceEpoch =
   (unit: 'seconds' | 'milliseconds') =>
   (text: string): number => {
-    const value = text.trim() === '' ? NaN : Number(text) * (unit === 'seconds' ? SECOND : 1);
+    const value = numberOf(text.trim()) * (unit === 'seconds' ? SECOND : 1);
     // What a date can hold.
     return Math.abs(value) <= 8.64e15 ? Math.round(value) : NaN;
   };

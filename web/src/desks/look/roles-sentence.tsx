@@ -158,7 +158,7 @@ export function RolesSentence() {
           busy={doing.busy}
           onClick={() =>
             doing.run(async () => {
-              // Whoever is quicker than the suggestion gets what it suggests all the same.
+              // The suggestion may still be on its way.
               const suggested = suggestion.data ?? (ask === null ? undefined : await fetchAnswer(ask));
               await send(
                 'put',

@@ -10,12 +10,15 @@ const ALIKE = 1e-6;
 
 /** The numbers of a list of settings. @throws SieveError `plan-value` with the field `settings` */
 function settingsIn(texts: readonly string[]): number[] {
-  return texts.map((text) => {
+  const fail = (message: string) => new SieveError('plan-value', message, { field: 'settings' });
+  const values = texts.map((text) => {
     const value = Number(text);
-    if (text.trim() === '' || !Number.isFinite(value))
-      throw new SieveError('plan-value', `A setting is a number, not “${text}”.`, { field: 'settings' });
+    if (text.trim() === '' || !Number.isFinite(value)) throw fail(`A setting is a number, not “${text}”.`);
     return value;
   });
+  if (values.length < 2 || new Set(values).size < values.length)
+    throw fail('Give two settings or more, each once.');
+  return values;
 }
 
 export const bestSetting = generator({

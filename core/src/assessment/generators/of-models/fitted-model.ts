@@ -142,6 +142,7 @@ export function givenModel(
     ...(hasGaps
       ? ['A missing number is filled with the median of the column, a missing class with its commonest.']
       : []),
+    ...(columns.some(({ kind }) => kind === 'time') ? ['A date counts in days since 1970-01-01.'] : []),
     ...(hasLevels
       ? ['Classes of a column are in alphabetical order; linear models compare the others with the first.']
       : []),

@@ -23,8 +23,13 @@ export function chosenField(
   { key, label, choices }: Field,
   fields: Given,
 ): { readonly value: string } | { readonly failed: Check } {
-  const value = (fields[key] ?? '').trim();
-  if (choices?.some((choice) => choice.value === value)) return { value };
+  const given = fields[key] ?? '';
+  const value = given.trim();
+  // Values of a table may begin or end with blanks, which a file of answers loses.
+  const found =
+    choices?.find((choice) => choice.value === given) ??
+    choices?.find((choice) => choice.value.trim() === value);
+  if (found) return { value: found.value };
   const expected = choices?.map(({ text }) => text).join(', ') ?? '';
   const message = value === '' ? `${label}: nothing is chosen.` : `${label}: “${value}” cannot be chosen.`;
   return { failed: check(`field ${key}`, 'fails', message, { expected }) };

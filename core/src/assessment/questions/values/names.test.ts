@@ -1,5 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { asked, begun, material } from '../../../../test/asked.js';
+import { tableOf } from '../../../../test/files.js';
 import type { PlanValue } from '../../../data/sentence/parameter.js';
 import { newPlan } from '../../../data/sentence/sentence.js';
 import { asksNames } from '../../generators/generator.js';
@@ -49,6 +50,27 @@ describe('answers', () => {
     expect(of(first, '(none)').checks[0]?.message).toContain('none of them is chosen, and others too');
     expect(of().checks[0]?.message).toContain('nothing is chosen');
     expect(some.sheet().fields[0]?.choices?.at(-1)).toEqual({ value: '(none)', text: 'none of them' });
+  });
+
+  it('that begin with blanks are taken as they stand, and without them', () => {
+    const table = tableOf(
+      `colony,work,survived\n${Array.from({ length: 120 }, (_, i) => `c${i}, ${i % 3 ? 'State' : 'Own'},${i % 2 ? 'yes' : 'no'}`).join('\n')}\n`,
+    );
+    const values = { rows: 'training', column: 'work', asked: ['commonest value'] };
+    const from = material({ table, roles: { ...material().roles, group: null } });
+    const one = asked(begun('values', { figures: { kind: 'column-counts', values }, text: 'Which?' }), from);
+    const marks = (answer: string) => one.hand({ fields: { commonest_value: answer } }).marks;
+    expect([marks(' State'), marks('State'), marks(' Own')]).toEqual([4, 4, 0]);
+  });
+
+  it('of columns that could not be told apart in a list are refused when the key is made', () => {
+    const table = tableOf(
+      `colony,x;z,y,survived\n${Array.from({ length: 120 }, (_, i) => `c${i},${i % 7},${(i * 5) % 11},${i % 2 ? 'yes' : 'no'}`).join('\n')}\n`,
+    );
+    const values = { model: 'lasso penalty=0.01', features: ['x;z', 'y'], asked: ['columns that stay'] };
+    const from = material({ table, roles: { ...material().roles, group: null } });
+    const question = begun('values', { figures: { kind: 'nonzero-coefficients', values }, text: 'Which?' });
+    expect(() => asked(question, from)).toThrow('“x;z” cannot stand in a list of names');
   });
 
   it('whose key was typed have it in no rules and on no sheet', () => {

@@ -9,7 +9,7 @@ import { generatorMaterial } from '../../material/given-tables.js';
 import { counted, shortNumber } from '../../../foundation/numbers.js';
 import { checkPlanned, newPlan } from '../../../data/sentence/sentence.js';
 import { marksForChecks, WORK } from '../contract/credit.js';
-import { chosenField, chosenValues, NONE, typedField } from '../contract/fields.js';
+import { BETWEEN_VALUES, chosenField, chosenValues, NONE, typedField } from '../contract/fields.js';
 import { judgeValues, namesText, type Said } from './judge-values.js';
 import { headOf, checkMarks, givenColumns, questionKind, type Right } from '../contract/kind.js';
 import { NOBODY, type Respondent } from '../../generators/respondent.js';
@@ -41,6 +41,20 @@ const fieldsOf = (asked: readonly FigureAsked[]): Field[] =>
       : null,
     ...(several ? { several } : {}),
   }));
+
+/** @throws SieveError `no-figure` for names that an answer of several could not tell apart */
+function checkNames(asked: Asked): void {
+  if (!asksNames(asked) || !asked.several) return;
+  const stray = asked.choices.find(
+    (name) => name.includes(BETWEEN_VALUES) || name !== name.trim() || name === NONE,
+  );
+  if (stray !== undefined)
+    throw new SieveError(
+      'no-figure',
+      `${asked.name}: “${stray}” cannot stand in a list of names; give the column another name.`,
+      { field: 'asked' },
+    );
+}
 
 /** What is said in a field, or the check that it fails. */
 function saidIn(
@@ -132,6 +146,7 @@ export const values = questionKind<ValuesQuestion, ValuesRules, ValuesKey, Reado
     const kind = generatorOf(figures);
     const computed = kind.from === 'data' ? kind.compute(figures.values, generatorMaterial(material)) : null;
     if (computed) checkPlaceholders(text, computed.given);
+    if (computed) computed.asked.forEach(checkNames);
     const lost = computed && lostFigure(computed.asked);
     if (lost !== null) throw new SieveError('no-figure', `No value: ${lost}.`, { field: 'asked' });
     return {
