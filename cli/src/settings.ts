@@ -1,5 +1,5 @@
 import { methodFor, type Setting } from '@modest-sieve/core/splitting';
-import type { Command } from 'commander';
+import { Option, type Command } from 'commander';
 import { numberOption, usage } from './command.js';
 
 type Settings = Readonly<Record<string, Setting>>;
@@ -19,10 +19,11 @@ export function addSettings(
     '--method <name>',
     `one of ${methods.map(({ name }) => name).join(', ')}; follows from the other options where it is left out`,
   );
-  for (const [key, { type, flag, value, text }] of Object.entries(settings)) {
+  for (const [key, { type, flag, value, choices, text }] of Object.entries(settings)) {
     const name = flag ?? dashed(key);
-    const option = `--${name} <${type === 'number' ? 'n' : (value ?? type)}>`;
+    const option = `--${name} <${type === 'number' ? 'n' : (choices?.join('|') ?? value ?? type)}>`;
     if (type === 'number') command.option(option, text, numberOption(name));
+    else if (choices) command.addOption(new Option(option, text).choices(choices));
     else command.option(option, text);
   }
   return command;

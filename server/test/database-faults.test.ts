@@ -101,6 +101,7 @@ describe('the database', () => {
       'FileRules1764900000011',
       'Searches1765000000012',
       'FeatureSets1765000000013',
+      'RepeatedRows1765100000014',
     ]);
     await asOwner('DROP DATABASE sieve_race');
   });

@@ -31,7 +31,22 @@ it('plans and roles that were kept before sentences are put into their form', as
     INSERT INTO split (version_id, roles_id, method, plan, consequences, made_by) VALUES
       ('${version}', '${roles}', 'grouped@1', '{"shares": {"training": 70, "validation": 10, "heldout": 20}, "stratify": null, "group": "g", "seed": 9}', '{"repeated": 0}', '${person}');
   `);
+  await migrate(own, 13);
+  await client.query(`
+    INSERT INTO fold_set (version_id, roles_id, split_id, method, plan, folds, repeats, rows, made_by)
+      SELECT version_id, roles_id, s, 'k-fold@1', '{"kind": "draw", "values": {"k": 5}}', 5, 1, 1, made_by
+        FROM split, unnest(ARRAY[id, NULL]) s;
+  `);
   await migrate(own);
+  const folds = await client.query<{ of: string; how: string | null }>(
+    `SELECT CASE WHEN split_id IS NULL THEN 'all' ELSE 'training' END AS of, plan #>> '{values,repeatedRows}' AS how
+       FROM fold_set ORDER BY 1`,
+  );
+  // Until then, folds of all rows dropped repeated ones.
+  expect(folds.rows).toEqual([
+    { of: 'all', how: 'drop' },
+    { of: 'training', how: null },
+  ]);
   const { rows } = await client.query<{ plan: Plan; consequences: object; roles: object }>(
     'SELECT s.plan, s.consequences, r.roles FROM split s JOIN column_roles r ON r.id = s.roles_id',
   );
@@ -44,6 +59,7 @@ it('plans and roles that were kept before sentences are put into their form', as
     stratify: '',
     group: 'g',
     seed: 9,
+    repeatedRows: 'drop',
   });
   expect(rows[0]?.consequences).toEqual({ repeated: 0, leftOut: 0 });
   expect(rows[0]?.roles).toEqual({ target: 'y', time: null, weight: null });

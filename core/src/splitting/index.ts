@@ -15,4 +15,5 @@ export { methodFor, type Setting } from './setting.js';
 export { PART_NAMES, type PartName } from './parts/part-names.js';
 export { parseParts, rowsOfPart, type PartSize } from './parts/parts.js';
 export { usableRows } from './parts/usable.js';
+export { distinctRows, repeatedRowsOf, type RepeatedRows } from './parts/repeated-rows.js';
 export { strataOf } from './algorithms/strata.js';

@@ -1,6 +1,8 @@
 /** A setting of a method of splitting or of making folds, and what the command line says of it. */
 export interface Setting {
-  readonly type: 'column' | 'text' | 'number';
+  readonly type: 'column' | 'text' | 'number' | 'choice';
+  /** The values of a choice. */
+  readonly choices?: readonly string[];
   /** Its option where that is not its key. */
   readonly flag?: string;
   /** What stands for its value in the help, where that is not its type. */
@@ -10,7 +12,11 @@ export interface Setting {
 
 /** Values of settings, all of which may be left out. */
 export type SettingsOf<S extends Record<string, Setting>> = {
-  readonly [K in keyof S]?: S[K]['type'] extends 'number' ? number : string;
+  readonly [K in keyof S]?: S[K] extends { readonly choices: readonly (infer V extends string)[] }
+    ? V
+    : S[K]['type'] extends 'number'
+      ? number
+      : string;
 };
 
 /** A method that settings can choose. */

@@ -15,6 +15,7 @@ import { Names1764800000010 } from './migrations/0010-names.js';
 import { FileRules1764900000011 } from './migrations/0011-file-rules.js';
 import { Searches1765000000012 } from './migrations/0012-searches.js';
 import { FeatureSets1765000000013 } from './migrations/0013-feature-sets.js';
+import { RepeatedRows1765100000014 } from './migrations/0014-repeated-rows.js';
 
 /** In the order in which they are done. */
 const MIGRATIONS = [
@@ -31,6 +32,7 @@ const MIGRATIONS = [
   FileRules1764900000011,
   Searches1765000000012,
   FeatureSets1765000000013,
+  RepeatedRows1765100000014,
 ];
 
 /** Any number will do, as long as every process of the product takes the same one. */

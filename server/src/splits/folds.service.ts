@@ -74,7 +74,11 @@ export class FoldSets {
     const stored = await fetchColumns(caller.db, version);
     const folds = await fetchFolds(caller.db, id);
     const parts = await this.partsOf(caller.db, set.splitId);
-    const csv = await this.compute.run(SPLIT_TASKS.foldTable, { stored, roles, parts, folds }, SECONDS);
+    const csv = await this.compute.run(
+      SPLIT_TASKS.foldTable,
+      { stored, roles, parts, plan: set.plan, folds },
+      SECONDS,
+    );
     return { name: `${slugOf(dataSet.name)}-${version.number}-folds.csv`, csv };
   }
 

@@ -3,8 +3,8 @@ import { rowNames, type Roles } from '@modest-sieve/core/data';
 import {
   assignmentOf,
   foldCsv,
-  foldPlanOf,
   makeFolds,
+  repeatedRowsOf,
   splitRows,
   usableRows,
   type FoldAssignment,
@@ -62,7 +62,7 @@ export const SPLIT_TASKS = tasks('quick', {
     consequences: SplitConsequences;
   } {
     const table = tableOf(stored);
-    const used = usableRows(table, roles);
+    const used = usableRows(table, roles, repeatedRowsOf(plan));
     const split = splitRows(table, plan, used.usable, reserve.held);
     const { parts, method } = split;
     return { parts, method, consequences: splitConsequences(table, roles, used, split, reserve) };
@@ -78,7 +78,7 @@ export const SPLIT_TASKS = tasks('quick', {
     plan: SplitPlan;
   }): SeedSensitivity {
     const table = tableOf(stored);
-    return seedSensitivity(table, roles, usableRows(table, roles), plan);
+    return seedSensitivity(table, roles, usableRows(table, roles, repeatedRowsOf(plan)), plan);
   },
 
   /** Folds of all rows that take part, or of those that a split trains on. */
@@ -87,17 +87,22 @@ export const SPLIT_TASKS = tasks('quick', {
     consequences: FoldConsequences;
   } {
     const table = tableOf(stored);
-    const usable = rowsForFolds(table, roles, parts);
-    const asked = foldPlanOf(plan, table.columns);
+    const { asked, usable } = rowsForFolds(table, roles, parts, plan);
     const folds = makeFolds(table, asked, usable);
     refuseLong(folds.tests.length, usable);
     const consequences = foldConsequences(table, roles, asked, folds, usable);
     return { assignment: assignmentOf(folds), consequences };
   },
 
-  foldTable({ stored, roles, parts, folds }: FoldedRows & { folds: FoldAssignment }): string {
+  foldTable({
+    stored,
+    roles,
+    parts,
+    plan,
+    folds,
+  }: FoldedRows & { plan: FoldSentence; folds: FoldAssignment }): string {
     const table = tableOf(stored);
-    const usable = rowsForFolds(table, roles, parts);
+    const { usable } = rowsForFolds(table, roles, parts, plan);
     const rows = Int32Array.from(usable.keys()).filter((row) => usable[row] === 1);
     return foldCsv(rowNames(table, roles.identifier ?? undefined), folds, rows);
   },

@@ -1,5 +1,5 @@
 import { cellTexts, columnNamed, readTable } from '@modest-sieve/core/data';
-import { foldPlanOf, makeFolds, testRows } from '@modest-sieve/core/splitting';
+import { makeFolds, testRows } from '@modest-sieve/core/splitting';
 import { metricNamed, metricsFor } from '@modest-sieve/core/metrics';
 import { judgedBy, predictRows, readFitted, sampleOf, targetOf, targetRows } from '@modest-sieve/core/models';
 import {
@@ -135,7 +135,8 @@ export const TRIAL_LOOK_TASKS = {
     }): Against {
       const { roles, stored, folds: sentence, parts } = material;
       const table = tableOf(stored);
-      const folds = makeFolds(table, foldPlanOf(sentence, table.columns), rowsForFolds(table, roles, parts));
+      const { asked, usable } = rowsForFolds(table, roles, parts, sentence);
+      const folds = makeFolds(table, asked, usable);
       const target = targetRows(targetOf(table, roles), first.outOfFold.rows);
       // Of all folds: the last ones may be smaller.
       const all = Array.from({ length: folds.count }, (_, fold) => fold);

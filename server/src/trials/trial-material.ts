@@ -1,5 +1,5 @@
 import type { Roles, Table } from '@modest-sieve/core/data';
-import { foldPlanOf, makeFolds, testRows, type FoldSentence } from '@modest-sieve/core/splitting';
+import { makeFolds, testRows, type FoldSentence } from '@modest-sieve/core/splitting';
 import { figureOf } from '@modest-sieve/core/metrics';
 import {
   judgedBy,
@@ -41,7 +41,7 @@ const PART: Readonly<Record<Exclude<EvidenceRows, 'folds'>, number>> = {
 /** The table of a trial, what is fitted, and its folds. */
 export function opened({ stored, roles, parts, folds, plan }: TrialMaterial) {
   const table = tableOf(stored);
-  const usable = rowsForFolds(table, roles, parts);
+  const { asked, usable } = rowsForFolds(table, roles, parts, folds);
   const rows = Int32Array.from(usable.keys()).filter((row) => usable[row] === 1);
   const request = {
     table,
@@ -55,7 +55,7 @@ export function opened({ stored, roles, parts, folds, plan }: TrialMaterial) {
     weights: weightsOf(table, plan.weight),
     seed: plan.seed,
   };
-  return { table, request, makeFolds: () => makeFolds(table, foldPlanOf(folds, table.columns), usable) };
+  return { table, request, makeFolds: () => makeFolds(table, asked, usable) };
 }
 
 /** The chosen setting of a run, and the folds of its first repeat. */

@@ -8,7 +8,7 @@ import { splitRows } from '../../splitting/splits/split.js';
 import { usableRows } from '../../splitting/parts/usable.js';
 
 function consequences(table: Table, roles: Roles, over: Parameters<typeof draw>[0] = {}) {
-  const used = usableRows(table, roles);
+  const used = usableRows(table, roles, 'drop');
   return splitConsequences(table, roles, used, splitRows(table, draw(over), used.usable));
 }
 const outcome = (c: ReturnType<typeof consequences>, id: string) =>

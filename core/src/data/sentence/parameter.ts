@@ -84,7 +84,9 @@ export type Parameters = Readonly<Record<string, Parameter>>;
 /** What a parameter holds. */
 type ValueOf<P extends Parameter> =
   P extends ChoiceParameter<infer V>
-    ? V
+    ? P extends { readonly optional: true }
+      ? V | undefined
+      : V
     : P extends NumberParameter
       ? P extends { readonly optional: true }
         ? number | undefined

@@ -44,7 +44,8 @@ function ascends(column: Column): boolean {
   return true;
 }
 
-function areAlike(columns: readonly Column[], a: number, b: number): boolean {
+/** Whether two rows have the same cells in all of the columns; missing cells are alike. */
+export function areAlike(columns: readonly Column[], a: number, b: number): boolean {
   return columns.every((column) => {
     if (isCoded(column)) return column.codes[a] === column.codes[b];
     const [x, y] = [column.values[a] ?? 0, column.values[b] ?? 0];

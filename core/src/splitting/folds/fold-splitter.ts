@@ -1,6 +1,7 @@
 import type { Parameters, ValuesOf } from '../../data/sentence/parameter.js';
 import type { Plan, SentenceKind } from '../../data/sentence/sentence.js';
 import type { Table } from '../../data/table/table.js';
+import { REPEATED_ROWS_SENTENCE, repeatedRowsParameter } from '../parts/repeated-rows.js';
 import type { FoldSettings } from './settings.js';
 
 /** How folds are made: the method by its name, and the settings that it uses. */
@@ -61,7 +62,18 @@ export interface FoldSplitter<P extends Parameters = Parameters> extends Sentenc
   ask(values: ValuesOf<P>): FoldPlan;
 }
 
-export const foldSplitter = <const P extends Parameters>(one: FoldSplitter<P>): FoldSplitter => one;
+const repeatedRows = repeatedRowsParameter('fold');
+
+/** A way of making folds; what becomes of repeated rows stands at the end of each sentence. */
+export const foldSplitter = <const P extends Parameters>(one: FoldSplitter<P>): FoldSplitter => {
+  const all: FoldSplitter<P & { repeatedRows: typeof repeatedRows }> = {
+    ...one,
+    parameters: { ...one.parameters, repeatedRows },
+    sentence: (values) => `${one.sentence(values)} ${REPEATED_ROWS_SENTENCE}`,
+    ask: (values) => ({ ...one.ask(values), repeatedRows: values.repeatedRows ?? 'keep' }),
+  };
+  return all;
+};
 
 /** Something that is true of all folds that a method makes. Tests try it on random tables and plans. */
 export interface FoldInvariant {

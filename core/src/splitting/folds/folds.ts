@@ -1,8 +1,9 @@
 import { SieveError } from '../../foundation/errors.js';
-import { counted, indices } from '../../foundation/numbers.js';
+import { at, counted, indices } from '../../foundation/numbers.js';
 import { LARGEST_SEED } from '../../foundation/random/random.js';
 import type { Table } from '../../data/table/table.js';
-import type { FoldPlan, Folds } from './fold-splitter.js';
+import { distinctRows, type DistinctRows } from '../parts/repeated-rows.js';
+import type { FoldPlan, Folds, MadeFolds } from './fold-splitter.js';
 import { FOLD_METHODS } from './registry.js';
 
 /**
@@ -20,7 +21,10 @@ export function makeFolds(table: Table, plan: FoldPlan, usable?: Uint8Array): Fo
   if (!method) throw new SieveError('fold-plan', `There is no method “${plan.method}”.`, { field: 'method' });
   for (const setting of method.needs)
     if (plan[setting] === undefined) fail(setting, `Folds ${method.title} need ${setting}.`);
-  const rows = indices(table.rowCount).filter((row) => usable?.[row] !== 0);
+  const { repeatedRows = 'keep' } = plan;
+  const distinct = repeatedRows === 'keep' ? null : distinctRows(table, usable);
+  const taking = distinct?.usable ?? usable;
+  const rows = indices(table.rowCount).filter((row) => taking?.[row] !== 0);
   const repeats = plan.repeats ?? 1;
   if (!Number.isInteger(plan.seed) || plan.seed < 0 || plan.seed > LARGEST_SEED)
     fail('seed', `A seed is a whole number from 0 to ${LARGEST_SEED}.`);
@@ -45,7 +49,28 @@ export function makeFolds(table: Table, plan: FoldPlan, usable?: Uint8Array): Fo
   }
   if (rows.length < 2)
     throw new SieveError('too-few-rows', `${counted(rows.length, 'row')} cannot make folds.`);
-  return { method: method.id, ...method.make({ table, plan, rows, repeats }) };
+  const made = method.make({ table, plan, rows, repeats });
+  return {
+    method: method.id,
+    ...(distinct && repeatedRows === 'together' ? withRepeats(made, distinct) : made),
+  };
+}
+
+/** Folds of the first of each set of rows that are the same, with the other rows of the set in the same place. */
+function withRepeats(made: MadeFolds, { first }: DistinctRows): MadeFolds {
+  const rowsOf = new Map<number, number[]>();
+  first.forEach((one, row) => {
+    if (one < 0) return;
+    const rows = rowsOf.get(one);
+    if (rows) rows.push(row);
+    else rowsOf.set(one, [row]);
+  });
+  return {
+    ...made,
+    tests: made.tests.map((test) => first.map((one) => (one < 0 ? -1 : at(test, one)))),
+    training: (repeat, fold) =>
+      Int32Array.from([...made.training(repeat, fold)].flatMap((row) => rowsOf.get(row) ?? [])).sort(),
+  };
 }
 
 /** The rows tested in a fold, ascending. */

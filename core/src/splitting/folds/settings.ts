@@ -1,3 +1,4 @@
+import { repeatedRowsSetting } from '../parts/repeated-rows.js';
 import type { Setting, SettingsOf } from '../setting.js';
 
 /** Every setting that a method of making folds can use. The command line makes its options of this list. */
@@ -9,6 +10,7 @@ export const FOLD_SETTINGS = {
   time: { type: 'column', text: 'folds follow one another in its order' },
   window: { type: 'number', text: 'train on so much time before a fold, not on all of it' },
   gap: { type: 'number', text: 'time left out between training and testing' },
+  repeatedRows: repeatedRowsSetting,
 } as const satisfies Record<string, Setting>;
 
 /** Values of these settings; those that the method does not use are left out. */

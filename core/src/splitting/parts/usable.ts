@@ -1,35 +1,39 @@
 import { SieveError } from '../../foundation/errors.js';
 import { at } from '../../foundation/numbers.js';
 import { cellText, columnNamed, isCoded, isMissing, type Table } from '../../data/table/table.js';
-import { firstAlike } from '../../data/table/same-rows.js';
+import { areAlike } from '../../data/table/same-rows.js';
 import type { Roles } from '../../data/table/roles.js';
+import { distinctRows, type RepeatedRows } from './repeated-rows.js';
 
 export interface UsableRows {
   /** 1 for each row that takes part. */
   readonly usable: Uint8Array;
   readonly unlabelled: number;
+  /** Rows that are dropped since they repeat an earlier one. */
   readonly repeated: number;
 }
 
 /**
- * The rows that can be split: those with a label that repeat no earlier row. A row that repeats another in every
- * cell would stand in training and held-out alike and give its own answer away.
+ * The rows that can be split: those with a label and, where repeated rows are dropped, those that are the same as no
+ * earlier one in every column.
  *
  * @throws SieveError `identifier-missing`, `identifier-repeated` when the identifier does not name each usable row
  */
-export function usableRows(table: Table, roles: Pick<Roles, 'target' | 'identifier'>): UsableRows {
+export function usableRows(
+  table: Table,
+  roles: Pick<Roles, 'target' | 'identifier'>,
+  repeatedRows: RepeatedRows = 'keep',
+): UsableRows {
   const target = columnNamed(table, roles.target);
-  const usable = new Uint8Array(table.rowCount);
-  let unlabelled = 0;
-  let repeated = 0;
-  const isLabelled = (row: number) => !isMissing(target, row);
-  firstAlike(table.columns, table.rowCount, isLabelled).forEach((first, row) => {
-    if (first < 0) unlabelled++;
-    else if (first < row) repeated++;
-    else usable[row] = 1;
-  });
+  const labelled = Uint8Array.from({ length: table.rowCount }, (_, row) => (isMissing(target, row) ? 0 : 1));
+  const usable = repeatedRows === 'drop' ? distinctRows(table, labelled).usable : labelled;
   if (roles.identifier !== null) checkIdentifier(table, roles.identifier, usable);
-  return { usable, unlabelled, repeated };
+  const rows = (of: Uint8Array) => of.reduce((n, one) => n + one, 0);
+  return {
+    usable,
+    unlabelled: table.rowCount - rows(labelled),
+    repeated: rows(labelled) - rows(usable),
+  };
 }
 
 function checkIdentifier(table: Table, name: string, usable: Uint8Array): void {
@@ -46,9 +50,12 @@ function checkIdentifier(table: Table, name: string, usable: Uint8Array): void {
     }
     const earlier = rowOf.get(at(cells, row));
     if (earlier !== undefined) {
+      const named = `${name} ${cellText(column, row)} is in rows ${earlier + 1} and ${row + 1}`;
       throw new SieveError(
         'identifier-repeated',
-        `${name} ${cellText(column, row)} is in rows ${earlier + 1} and ${row + 1}, which differ: it does not name one row.`,
+        areAlike(table.columns, earlier, row)
+          ? `${named}, which are the same in every column. Drop repeated rows, or choose another identifier.`
+          : `${named}, which differ: it does not name one row.`,
         { field: name },
       );
     }

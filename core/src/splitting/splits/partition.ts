@@ -1,10 +1,11 @@
 import { SieveError } from '../../foundation/errors.js';
-import { counted, indices } from '../../foundation/numbers.js';
+import { at, counted, indices } from '../../foundation/numbers.js';
 import { columnNamed, isMissing, type Table } from '../../data/table/table.js';
 import { SPLIT_METHODS } from './registry.js';
 import type { PartitionPlan } from './splitter.js';
 import { checkParts } from '../parts/parts.js';
 import { LARGEST_SEED } from '../../foundation/random/random.js';
+import { distinctRows } from '../parts/repeated-rows.js';
 import { LEFT_OUT } from '../parts/part-names.js';
 
 /** Which part each row is in. */
@@ -15,6 +16,9 @@ export interface Partition {
   /** For each row of the table the index of its part in `names`, or −1 where it is left out. */
   readonly parts: Int8Array;
 }
+
+/** Whether repeated rows are rows like any other. */
+const keepsAll = ({ repeatedRows = 'keep' }: PartitionPlan): boolean => repeatedRows === 'keep';
 
 /**
  * Splits the rows of a table by a plan.
@@ -38,9 +42,11 @@ export function partition(table: Table, plan: PartitionPlan, usable?: Uint8Array
     });
   if (plan.gap !== undefined && !(plan.gap >= 0 && Number.isFinite(plan.gap)))
     throw new SieveError('split-plan', 'A gap is a number, 0 or more.', { field: 'gap' });
+  const distinct = keepsAll(plan) ? null : distinctRows(table, usable);
+  const taking = distinct?.usable ?? usable;
   const parts = new Int8Array(table.rowCount).fill(LEFT_OUT);
   const names = plan.parts.map((part) => part.name);
-  let rows = indices(table.rowCount).filter((row) => usable?.[row] !== 0);
+  let rows = indices(table.rowCount).filter((row) => taking?.[row] !== 0);
   if (plan.unlabelled) {
     const { name, target } = plan.unlabelled;
     if (names.includes(name))
@@ -56,5 +62,9 @@ export function partition(table: Table, plan: PartitionPlan, usable?: Uint8Array
   if (rows.length < wanted)
     throw new SieveError('too-few-rows', `${counted(rows.length, 'row')} cannot make ${wanted} parts.`);
   method.assign({ table, plan, rows, parts });
+  if (distinct && plan.repeatedRows === 'together')
+    distinct.first.forEach((first, row) => {
+      if (first >= 0) parts[row] = at(parts, first);
+    });
   return { method: method.id, names, parts };
 }

@@ -1,3 +1,4 @@
+import { repeatedRowsSetting } from '../parts/repeated-rows.js';
 import type { Setting, SettingsOf } from '../setting.js';
 
 /** Every setting that a method of splitting can use. The command line makes its options of this list. */
@@ -14,6 +15,7 @@ export const SPLIT_SETTINGS = {
   column: { type: 'column', text: 'its values name the parts' },
   identifier: { type: 'column', flag: 'id', text: 'names the rows' },
   salt: { type: 'text', text: 'a row’s part follows from its identifier and this text alone' },
+  repeatedRows: repeatedRowsSetting,
 } as const satisfies Record<string, Setting>;
 
 /** Values of these settings; those that the method does not use are left out. */

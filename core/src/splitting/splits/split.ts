@@ -3,6 +3,7 @@ import { checkPlanned } from '../../data/sentence/sentence.js';
 import type { Table } from '../../data/table/table.js';
 import { partition } from './partition.js';
 import type { PartitionPlan, SplitPlan } from './splitter.js';
+import { distinctRows } from '../parts/repeated-rows.js';
 import { LEFT_OUT, PART_NAMES, type PartName } from '../parts/part-names.js';
 import { splitterOf } from './registry.js';
 
@@ -38,7 +39,7 @@ export function splitRows(
   const kind = splitterOf(plan);
   checkPlanned(kind, plan, table.columns);
   const asked = kind.ask(table, plan.values);
-  const held = kind.holdsOut === 'reserve' ? reserveRows(reserve, usable, table.rowCount) : null;
+  const held = kind.holdsOut === 'reserve' ? reserveRows(table, asked.plan, reserve, usable) : null;
   const { method, parts } = partition(asked.table, asked.plan, held ? held.others : usable);
   const codes = asked.parts.map((name) => PART_NAMES.indexOf(name));
   const found = parts.map((part, row) =>
@@ -58,11 +59,17 @@ export function splitRows(
   return { method: held ? `${RESERVE_METHOD}+${method}` : method, parts: found, plan: asked.plan };
 }
 
-/** The usable rows of the reserve, and the other usable rows. @throws SieveError `no-reserve` */
+/**
+ * The usable rows of the reserve, and the other usable rows. Where repeated rows are kept together, they are held out
+ * with a row of the reserve.
+ *
+ * @throws SieveError `no-reserve`
+ */
 function reserveRows(
+  table: Table,
+  { repeatedRows }: PartitionPlan,
   reserve: Uint8Array | null | undefined,
   usable: Uint8Array | undefined,
-  rowCount: number,
 ): { isHeldOut: (row: number) => boolean; others: Uint8Array } {
   if (reserve?.includes(1) !== true)
     throw new SieveError(
@@ -70,9 +77,18 @@ function reserveRows(
       'This data set has no reserve yet: no exercise on it was released. Choose another way of splitting.',
       { field: 'kind' },
     );
+  const first = repeatedRows === 'together' ? distinctRows(table, usable).first : null;
+  const unit = (row: number) => first?.[row] ?? row;
+  const held = new Uint8Array(table.rowCount);
+  reserve.forEach((one, row) => {
+    if (one === 1 && unit(row) >= 0) held[unit(row)] = 1;
+  });
   const isUsable = (row: number) => usable === undefined || usable[row] === 1;
+  const isHeldOut = (row: number) => isUsable(row) && held[unit(row)] === 1;
   return {
-    isHeldOut: (row) => reserve[row] === 1 && isUsable(row),
-    others: Uint8Array.from({ length: rowCount }, (_, row) => (reserve[row] !== 1 && isUsable(row) ? 1 : 0)),
+    isHeldOut,
+    others: Uint8Array.from({ length: table.rowCount }, (_, row) =>
+      isUsable(row) && !isHeldOut(row) ? 1 : 0,
+    ),
   };
 }

@@ -2,6 +2,7 @@ import type { Parameters, ValuesOf } from '../../data/sentence/parameter.js';
 import type { Plan, SentenceKind } from '../../data/sentence/sentence.js';
 import type { Table } from '../../data/table/table.js';
 import type { PartName } from '../parts/part-names.js';
+import { REPEATED_ROWS_SENTENCE, repeatedRowsParameter } from '../parts/repeated-rows.js';
 import type { PartSize } from '../parts/parts.js';
 import type { SplitSettings } from './settings.js';
 
@@ -64,7 +65,21 @@ export interface Splitter<P extends Parameters = Parameters> extends SentenceKin
   ask(table: Table, values: ValuesOf<P>): AskedSplit;
 }
 
-export const splitter = <const P extends Parameters>(one: Splitter<P>): Splitter => one;
+const repeatedRows = repeatedRowsParameter('part');
+
+/** A way of splitting; what becomes of repeated rows stands at the end of each sentence. */
+export const splitter = <const P extends Parameters>(one: Splitter<P>): Splitter => {
+  const all: Splitter<P & { repeatedRows: typeof repeatedRows }> = {
+    ...one,
+    parameters: { ...one.parameters, repeatedRows },
+    sentence: (values) => `${one.sentence(values)} ${REPEATED_ROWS_SENTENCE}`,
+    ask: (table, values) => {
+      const asked = one.ask(table, values);
+      return { ...asked, plan: { ...asked.plan, repeatedRows: values.repeatedRows ?? 'keep' } };
+    },
+  };
+  return all;
+};
 
 /** Something that is true of every split that a method makes. Tests try it on random tables and plans. */
 export interface SplitInvariant {

@@ -2,6 +2,7 @@ import { Text } from '@chakra-ui/react';
 import { LARGEST_SEED } from '@modest-sieve/core/foundation';
 import {
   fitsKind,
+  type ChoiceParameter,
   type GivenColumn,
   type Parameter,
   type Plan,
@@ -41,11 +42,15 @@ export function SentenceText({ kind, plan }: { kind: SentenceKind; plan: Plan })
   );
 }
 
+/** The choice that a value stands for; left out it is the first one. */
+const choiceOf = ({ choices }: ChoiceParameter, value: PlanValue | undefined) =>
+  value === undefined ? choices[0] : choices.find((choice) => choice.value === value);
+
 function valueWords(parameter: Parameter, value: PlanValue | undefined): string {
   const none = ('none' in parameter ? parameter.none : undefined) ?? '…';
   switch (parameter.type) {
     case 'choice':
-      return parameter.choices.find((choice) => choice.value === value)?.text ?? String(value);
+      return choiceOf(parameter, value)?.text ?? String(value);
     case 'pairs':
       return Array.isArray(value) && value.length > 0
         ? value.map((pair) => (Array.isArray(pair) ? pair.join(' → ') : '')).join(', ')
@@ -160,7 +165,14 @@ function Control({
       );
     }
     case 'choice':
-      return <PlanChoice label={label} value={text} choices={parameter.choices} onChange={onChange} />;
+      return (
+        <PlanChoice
+          label={label}
+          value={choiceOf(parameter, value)?.value ?? text}
+          choices={parameter.choices}
+          onChange={onChange}
+        />
+      );
     case 'several':
       return (
         <PlanSeveral
