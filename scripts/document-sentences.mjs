@@ -11,6 +11,7 @@ import {
   GENERATORS,
   QUESTION_KINDS,
   LIBRARY_STATEMENTS,
+  FURTHER_KINDS,
   TOLERANCE_KINDS,
 } from '../core/dist/assessment/index.js';
 import { ROOT } from './machine.mjs';
@@ -131,6 +132,14 @@ ${QUESTION_KINDS.map(({ key, title, about, sentence }) => {
   const options = sentence ? `\n\n${section(sentence, '###').split('\n').slice(2).join('\n')}` : '';
   return `## ${capital(title)}\n\n\`${key}\`: ${about}${options}`;
 }).join('\n\n')}
+
+## Further figures of predictions and models
+
+\`further\` of a question that is marked by a score: up to six figures beside the first, each \`{"metric": …, "on": {"kind": …, "values":
+{…}}, "scheme": {…}}\`. They are judged on the final rows, are shown when the exercise is returned, and are of ten final rows at least; two of
+them differ by ten at least, or by none. Where guesses reach a figure (a gap, recall), it earns no larger share of its marks than the first one.
+
+${FURTHER_KINDS.map((kind) => section(kind, '###')).join('\n\n')}
 
 ## What values are computed of
 

@@ -1,5 +1,5 @@
 import type { SplitPlan } from '@modest-sieve/core/splitting';
-import type { Question } from '@modest-sieve/core/assessment';
+import type { FurtherFigure, Question } from '@modest-sieve/core/assessment';
 
 /** What a student hands in to one question, from the pack and from what they see on the sheet. */
 export interface DemoAnswer {
@@ -39,6 +39,7 @@ export const predictions = (
   metric: string,
   [nothing, most, all]: readonly [number, number, number],
   text: string,
+  further: readonly FurtherFigure[] = [],
 ): Question => ({
   id: 'q1',
   kind: 'predictions',
@@ -46,6 +47,7 @@ export const predictions = (
   text,
   metric,
   scheme: { nothing, most, all, mostMarks: 8, marks: 10 },
+  ...(further.length === 0 ? {} : { further }),
 });
 
 export const heldOut = (make: (file: Uint8Array) => string): DemoAnswer => ({

@@ -21,7 +21,20 @@ export const ON_SPLITS: readonly DemoExercise[] = [
 it survive?
 
 Always saying yes is right for about 72 % of the colonies.`,
-      questions: [predictions('accuracy', [0.72, 0.78, 0.82], '')],
+      questions: [
+        predictions('accuracy', [0.72, 0.78, 0.82], '', [
+          {
+            metric: 'specificity',
+            on: { kind: 'all', values: {} },
+            scheme: { nothing: 0, most: 0.5, all: 0.8, mostMarks: 2, marks: 3 },
+          },
+          {
+            metric: 'accuracy',
+            on: { kind: 'worst', values: { column: 'hive_type' } },
+            scheme: { nothing: 0.6, most: 0.75, all: 0.85, mostMarks: 1, marks: 2 },
+          },
+        ]),
+      ],
       attempts: 3,
       counts: 'last',
       feedback: 'after-return',

@@ -18,6 +18,7 @@ export { TOLERANCE_KINDS, toleranceKindOf } from './generators/tolerance.js';
 export { markingMetrics } from './marking/metrics.js';
 export { probingReaches, proposedAttempts } from './marking/probing.js';
 export { checkScheme, firstScheme, marksFor, schemeFrom, type MarkScheme } from './marking/scheme.js';
+export type { FurtherScore } from './marking/further-score.js';
 export type { ScoredRows } from './marking/scored.js';
 export { wearOf, type Wear } from './marking/wear.js';
 
@@ -71,6 +72,16 @@ export {
   type ModelRun,
   type RowsRun,
 } from './questions/contract/model-run.js';
+export {
+  askable,
+  checkFurther,
+  FURTHER_KINDS,
+  furtherKindOf,
+  furtherMetric,
+  furtherTitle,
+  newFurther,
+  type FurtherFigure,
+} from './questions/scored/further.js';
 export { CURVE_SENTENCE } from './questions/curve/sentence.js';
 export { FOLDS_SENTENCE } from './questions/folds/folds-sentence.js';
 export { MODEL_SENTENCE } from './questions/model/model-sentence.js';

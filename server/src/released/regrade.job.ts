@@ -18,7 +18,7 @@ import { keepResult, markingOf } from '../submissions/marking.js';
 import { EXERCISE_TASKS } from '../exercises/exercise.tasks.js';
 
 /** What of the rules is about marking alone: all else is what students have answered. */
-const OF_MARKING = ['metric', 'scheme', 'says'];
+const OF_MARKING = ['metric', 'scheme', 'further', 'says'];
 
 interface RegradePayload extends JobPayload {
   readonly exerciseId: string;

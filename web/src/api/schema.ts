@@ -2651,6 +2651,8 @@ export interface components {
             readonly kind: "predictions";
             readonly metric: string;
             readonly scheme: components["schemas"]["MarkScheme"];
+            /** @description Figures beside that of `metric`, with marks of their own; left out where there are none. */
+            readonly further?: readonly components["schemas"]["FurtherFigure"][];
         };
         /** @description What every question has. */
         readonly QuestionHead: {
@@ -2673,6 +2675,13 @@ export interface components {
             /** @description Whether a score that misses a point by no more than a standard error counts as the point. */
             readonly doubt?: boolean;
         };
+        /** @description A further figure of the same predictions, on the final rows, with marks of its own. */
+        readonly FurtherFigure: {
+            readonly metric: string;
+            /** @description Of which rows, as one of `FURTHER_KINDS`. */
+            readonly on: components["schemas"]["Plan"];
+            readonly scheme: components["schemas"]["MarkScheme"];
+        };
         /** @description A model that is handed in and run here. */
         readonly ModelQuestion: {
             /** @description Names it within its exercise; it never changes. */
@@ -2684,6 +2693,8 @@ export interface components {
             readonly kind: "model";
             readonly metric: string;
             readonly scheme: components["schemas"]["MarkScheme"];
+            /** @description Figures beside that of `metric`, with marks of their own; left out where there are none. */
+            readonly further?: readonly components["schemas"]["FurtherFigure"][];
             readonly values: components["schemas"]["SentenceValues"];
         };
         /** @description A sentence's values, by the keys of its parameters. */
@@ -2935,6 +2946,7 @@ export interface components {
             };
             readonly metric: string;
             readonly scheme: components["schemas"]["MarkScheme"];
+            readonly further?: readonly components["schemas"]["FurtherSaid"][];
         };
         /** @description What a file of predictions must look like. It names rows and labels and shows no answer. */
         readonly PredictionRules: {
@@ -2965,6 +2977,11 @@ export interface components {
         };
         /** @enum {string} */
         readonly Task: "binary" | "multiclass" | "regression";
+        /** @description A further figure as students know of it. */
+        readonly FurtherSaid: {
+            readonly title: string;
+            readonly marks: number;
+        };
         /** @description What a model must look like. */
         readonly ModelRules: {
             readonly task: components["schemas"]["Task"];
@@ -2975,6 +2992,7 @@ export interface components {
             readonly needs: ("labels" | "probabilities") | "numbers";
             readonly metric: string;
             readonly scheme: components["schemas"]["MarkScheme"];
+            readonly further?: readonly components["schemas"]["FurtherSaid"][];
             /**
              * @description Whether models of any format are taken, or of which.
              * @enum {string}
@@ -3270,6 +3288,9 @@ export interface components {
             readonly line?: components["schemas"]["MarkScheme"];
             /** @description Whether labels were derived from probabilities at 0.5. */
             readonly derivedLabels: boolean;
+            /** @description Marks of the first figure, and the further ones; left out where there is but one. */
+            readonly first?: number;
+            readonly further?: readonly components["schemas"]["FurtherScore"][];
         };
         /** @description Predictions judged on some rows. */
         readonly ScoredRows: {
@@ -3322,6 +3343,30 @@ export interface components {
             readonly own: number;
             /** @description Of the difference; null where there is no earlier score. */
             readonly paired: number | null;
+        };
+        /** @description A further figure of one answer. */
+        readonly FurtherScore: {
+            readonly title: string;
+            readonly metric: string;
+            /**
+             * @description Whether it is of one set of rows, the worst of its subgroups, or the largest gap between two of them.
+             * @enum {string}
+             */
+            readonly how: "rows" | "worst" | "gap";
+            /** @description Final rows that it is of. */
+            readonly rows: number;
+            /** @description Null where it is undefined, or where that of a subgroup is. */
+            readonly score: number | null;
+            readonly interval: components["schemas"]["Interval"];
+            /** @description The line that gave the marks. */
+            readonly line: components["schemas"]["MarkScheme"];
+            readonly marks: number;
+            /** @description For staff: the figure of each subgroup; none where it is of one set of rows. */
+            readonly groups: readonly {
+                readonly label: string;
+                readonly rows: number;
+                readonly score: number | null;
+            }[];
         };
         /** @description Of a model that was marked. */
         readonly ModelResult: {
@@ -3456,6 +3501,25 @@ export interface components {
                 } | null;
                 /** @description The line by which it was marked; left out in results of earlier versions. */
                 readonly line?: components["schemas"]["MarkScheme"];
+                /** @description Its marks, and the further figures with theirs, before lateness; left out where there is but one figure. */
+                readonly first?: number;
+                readonly further?: readonly {
+                    readonly title: string;
+                    readonly metric: string;
+                    /**
+                     * @description Whether it is of one set of rows, the worst of its subgroups, or the largest gap between two of them.
+                     * @enum {string}
+                     */
+                    readonly how: "rows" | "worst" | "gap";
+                    /** @description Final rows that it is of. */
+                    readonly rows: number;
+                    /** @description Null where it is undefined, or where that of a subgroup is. */
+                    readonly score: number | null;
+                    readonly interval: components["schemas"]["Interval"];
+                    /** @description The line that gave the marks. */
+                    readonly line: components["schemas"]["MarkScheme"];
+                    readonly marks: number;
+                }[];
             } | null;
         };
         /** @description A submission as a list of a student's own has it: without checks, files and grids. */

@@ -14,6 +14,7 @@ import { Brief } from '../kit/layout/markdown.js';
 import { ResidualPlot } from '../kit/plot/residual-plot.js';
 import { Answer } from '../kit/answer/states.js';
 import { Subtitle } from '../kit/layout/title.js';
+import { FurtherTable } from '../exercises/common/further-table.js';
 import { AdjustMarks } from './adjust-marks.js';
 
 /** Everything that is known of one submission, for staff. */
@@ -122,7 +123,7 @@ function ResultView({ result, target }: { result: Result; target: string }) {
 }
 
 function ScoredView({
-  scored: { metric, final, feedback, derivedLabels },
+  scored: { metric, final, feedback, derivedLabels, first, further, line },
   result,
   target,
 }: {
@@ -140,6 +141,14 @@ function ScoredView({
         on {counted(final.rows, 'final row')}; interval {intervalText(final.interval)}
         {feedback ? `. On ${counted(feedback.rows, 'feedback row')}: ${scoreText(feedback.score)}` : ''}
       </Text>
+      {further ? (
+        <>
+          <Text fontSize="13.5px" color="quiet">
+            {metricTitle(metric)} earned {first} of {line?.marks} marks, the further figures the rest.
+          </Text>
+          <FurtherTable further={further} />
+        </>
+      ) : null}
       <Evidence rows={final} target={target} derived={derivedLabels} />
       <Others rows={final} />
     </>

@@ -13,6 +13,7 @@ import { dependsOnOneRow, inSteps, ladder } from '../marking/ladder.js';
 import { roundedTo } from '../marking/rounded.js';
 import { readsRows } from '../marking/row-readable.js';
 import type { Result } from './result.js';
+import type { FurtherScore } from '../marking/further-score.js';
 import type { MarkScheme } from '../marking/scheme.js';
 import type { ScoredRows } from '../marking/scored.js';
 
@@ -62,6 +63,9 @@ export interface DisclosedScore {
     readonly grid: ScoredRows['grid'];
     /** The line by which it was marked; left out in results of earlier versions. */
     readonly line?: MarkScheme;
+    /** Its marks, and the further figures with theirs, before lateness; left out where there is but one figure. */
+    readonly first?: number;
+    readonly further?: readonly Omit<FurtherScore, 'groups'>[];
   } | null;
 }
 
@@ -155,6 +159,11 @@ export function standingOf(
   return marksOfAnswer({ marks: standing ?? marks }, latePercent, adjustment);
 }
 
+/** The figures of subgroups are for staff. */
+const withoutGroups = ({ title, metric, how, rows, score, interval, line, marks }: FurtherScore) => ({
+  ...{ title, metric, how, rows, score, interval, line, marks },
+});
+
 /** A judgement that says whether something is right, and not what would be. */
 const withoutKey = (judgement: Judgement): Judgement => ({
   ...judgement,
@@ -162,7 +171,7 @@ const withoutKey = (judgement: Judgement): Judgement => ({
 });
 
 function discloseScore(
-  { metric: key, final, feedback, anchor = 0, line }: Scored,
+  { metric: key, final, feedback, anchor = 0, line, first, further }: Scored,
   { policy, returned, shown }: Moment,
 ): DisclosedScore {
   const open = feedback && !returned ? openScore(metricNamed(key), feedback, policy, shown, anchor) : null;
@@ -189,6 +198,8 @@ function discloseScore(
           interval: final.interval,
           grid: final.grid,
           ...(line ? { line } : {}),
+          ...(first === undefined ? {} : { first }),
+          ...(further ? { further: further.map(withoutGroups) } : {}),
         }
       : null,
   };

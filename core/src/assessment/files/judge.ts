@@ -19,6 +19,24 @@ export interface AnswerKey {
   readonly floor?: number | null;
   /** By how much the points of the mark line are lowered for everybody: the benefit of the doubt; 0 where left out. */
   readonly margin?: number;
+  /** Of the further figures of a question, in their order; left out where there are none. */
+  readonly further?: readonly FurtherKey[];
+}
+
+/** Which rows a further figure is of, and from where it shows work. */
+export interface FurtherKey {
+  /** The figure in words. */
+  readonly title: string;
+  readonly metric: string;
+  /** Whether it is of one set of rows, the worst of its subgroups, or the largest gap between two of them. */
+  readonly how: 'rows' | 'worst' | 'gap';
+  readonly labels: readonly string[];
+  /** For each held-out row the code of its label; −1 where it is of none of them. */
+  readonly codes: Int32Array;
+  /** Score up to which no work is shown; null where guesses reach as much as work does. */
+  readonly floor: number | null;
+  /** Whether it earns no larger share of its marks than the first figure, since guesses reach it. */
+  readonly beside: boolean;
 }
 
 /** Predictions beside their answers on the chosen rows. */

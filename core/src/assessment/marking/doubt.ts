@@ -13,7 +13,7 @@ const MOST_OF_THE_WAY = 0.5;
  */
 export function lineFor(
   scheme: MarkScheme,
-  metric: Metric,
+  metric: Pick<Metric, 'better'>,
   floor: number | null,
   margin: number,
 ): MarkScheme {

@@ -26,10 +26,15 @@ export interface Floor {
  * whole range.
  *
  * @param rows those that are scored
+ * @param scoreOf the score of predictions on them; by the metric where left out
  */
-export function floorOf(metric: Metric, key: AnswerKey, rows: Int32Array): Floor {
+export function floorOf(
+  metric: Metric,
+  key: AnswerKey,
+  rows: Int32Array,
+  scoreOf = (predictions: Predictions) => figureOf(metric, judgeAgainst(key, predictions, rows)).value,
+): Floor {
   const way = metric.better === 'higher' ? 1 : -1;
-  const scoreOf = (predictions: Predictions) => figureOf(metric, judgeAgainst(key, predictions, rows)).value;
   const best = (scores: readonly (number | null)[]): number | null =>
     scores.reduce<number | null>((so, one) => {
       if (one === null || so === null) return so ?? one;

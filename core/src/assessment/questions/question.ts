@@ -2,6 +2,7 @@ import type { AnswerKey } from '../files/judge.js';
 import type { FileSize } from '../files/file-limits.js';
 import type { RowsKey } from './assignments/key.js';
 import type { ChoiceKey, ChoiceQuestion, ChoiceRules } from './choice/question.js';
+import { scheduledMarks } from './scored/scheduled.js';
 import type { SheetOf } from './contract/answer.js';
 import type { CurveKey, CurveQuestion, CurveRules } from './curve/question.js';
 import type { FoldsQuestion, FoldsRules } from './folds/question.js';
@@ -36,7 +37,7 @@ export interface Sheet extends SheetOf<QuestionKindKey> {
 
 /** All marks of a question. */
 export const marksOf = (question: Question): number =>
-  'scheme' in question ? question.scheme.marks : question.marks;
+  'scheme' in question ? scheduledMarks(question) : question.marks;
 
 /** As much of the rules as says how large an answer's file can be. */
 export const fileSizeOf = (rules: Rules): FileSize => ({

@@ -8,6 +8,7 @@ import { figureText, intervalText, metricTitle } from '../../kit/table/format.js
 import { MarkLine } from '../../kit/plot/mark-line.js';
 import { Subtitle } from '../../kit/layout/title.js';
 import { ModelView } from './model-view.js';
+import { FurtherTable } from '../common/further-table.js';
 import { schemeOf } from '../common/scheme-of.js';
 
 /** What a student knows of one submission. */
@@ -128,6 +129,15 @@ function Scored({
             {counted(final.rows, 'row')}; interval {intervalText(final.interval)}
           </Text>
           {line ? <MarkLine scheme={line} metricKey={metric} reached={final.score} /> : null}
+          {final.further ? (
+            <>
+              <Text fontSize="13.5px" color="quiet">
+                {metricTitle(metric)} earned {final.first} of {line?.marks} marks, the further figures the
+                rest.
+              </Text>
+              <FurtherTable further={final.further} />
+            </>
+          ) : null}
           {judged && judged.length > 0 ? (
             <CheckList label="What the marks are based on" checks={judged.map(({ check }) => check)} />
           ) : null}

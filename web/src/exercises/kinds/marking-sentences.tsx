@@ -1,17 +1,24 @@
 import { Text } from '@chakra-ui/react';
 import { SieveError } from '@modest-sieve/core/foundation';
 import { metricNamed } from '@modest-sieve/core/metrics';
-import { checkScheme, markingMetrics, type Question } from '@modest-sieve/core/assessment';
+import {
+  checkScheme,
+  markingMetrics,
+  type FurtherFigure,
+  type Question,
+} from '@modest-sieve/core/assessment';
 import { Fragment } from 'react';
 import { useAnswer } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
 import { TextAction } from '../../kit/form/action.js';
 import { figureText } from '../../kit/table/format.js';
-import { PlanChoice, PlanNumber, PlanSentence } from '../../kit/sentence/plan-sentence.js';
+import { PlanChoice, PlanSentence } from '../../kit/sentence/plan-sentence.js';
 import { MarkLine } from '../../kit/plot/mark-line.js';
 import { ErrorMessage } from '../../kit/layout/error-message.js';
 import { Cell, Ruled } from '../../kit/table/table.js';
 import { schemeFor, type Data } from '../common/settings.js';
+import { FurtherFigures } from './further-figures.js';
+import { SchemeWords } from './scheme-words.js';
 
 type ScoredQuestion = Extract<Question, { kind: 'predictions' | 'model' }>;
 
@@ -43,33 +50,7 @@ export function MarkingSentences({
           choices={markingMetrics(data.roles.task).map(({ key, name }) => ({ value: key, text: name }))}
           onChange={(key) => onChange({ ...question, metric: key, scheme: schemeFor(key, splitId, data) })}
         />
-        : no marks {metric.better === 'higher' ? 'up to' : 'from'}{' '}
-        <PlanNumber
-          label="score for nothing"
-          value={scheme.nothing}
-          onChange={(nothing) => setScheme({ nothing })}
-        />
-        ,{' '}
-        <PlanNumber
-          label="marks for most"
-          value={scheme.mostMarks}
-          onChange={(mostMarks) => setScheme({ mostMarks })}
-          step={0.5}
-          min={0.5}
-        />{' '}
-        marks at{' '}
-        <PlanNumber label="score for most" value={scheme.most} onChange={(most) => setScheme({ most })} />,
-        all{' '}
-        <PlanNumber
-          label="all marks"
-          value={scheme.marks}
-          onChange={(marks) => setScheme({ marks })}
-          step={1}
-          min={1}
-          max={1000}
-        />{' '}
-        {metric.better === 'higher' ? 'from' : 'down to'}{' '}
-        <PlanNumber label="score for all" value={scheme.all} onChange={(all) => setScheme({ all })} />,{' '}
+        : <SchemeWords scheme={scheme} better={metric.better} onChange={setScheme} />,{' '}
         <PlanChoice
           label="benefit of the doubt"
           value={scheme.doubt === true ? 'giving' : 'without'}
@@ -94,8 +75,20 @@ export function MarkingSentences({
         />
       ) : null}
       <Anchors references={references} onAnchor={setScheme} />
+      <FurtherFigures
+        further={question.further ?? []}
+        data={data}
+        onChange={(further) => onChange(withFurther(question, further))}
+      />
     </>
   );
+}
+
+/** A question with other further figures; one without any has no list of them. */
+function withFurther(question: ScoredQuestion, further: readonly FurtherFigure[]): ScoredQuestion {
+  if (further.length > 0) return { ...question, further };
+  const { further: none, ...rest } = question;
+  return none ? rest : question;
 }
 
 interface Reference {

@@ -1,6 +1,7 @@
 import type { GeneratedItem } from '../../generators/generator.js';
 import type { Check } from '../../../foundation/check.js';
 import type { ScoredRows } from '../../marking/scored.js';
+import type { FurtherScore } from '../../marking/further-score.js';
 import type { MarkScheme } from '../../marking/scheme.js';
 import type { PlanValue } from '../../../data/sentence/parameter.js';
 import type { ModelResult, ModelRun } from './model-run.js';
@@ -85,6 +86,9 @@ export interface Scored {
   readonly line?: MarkScheme;
   /** Whether labels were derived from probabilities at 0.5. */
   readonly derivedLabels: boolean;
+  /** Marks of the first figure, and the further ones; left out where there is but one. */
+  readonly first?: number;
+  readonly further?: readonly FurtherScore[];
 }
 
 /** A question as one student sees it: everything that may be known of it before it is answered. */

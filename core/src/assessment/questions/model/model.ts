@@ -9,14 +9,15 @@ import { at, counted } from '../../../foundation/numbers.js';
 import { checkPlanned, newPlan } from '../../../data/sentence/sentence.js';
 import { featuresOf } from '../../../data/table/roles.js';
 import { cellText, selectRows } from '../../../data/table/table.js';
-import { answersTo } from '../../material/answers.js';
 import { rounded } from '../contract/credit.js';
 import { headOf, questionKind } from '../contract/kind.js';
-import type { Material } from '../../material/material.js';
 import { coefficientCheck, fitCheck, scoreOn, withoutCheck } from './model-checks.js';
 import type { ModelRun } from '../contract/model-run.js';
+import { answersOn, commonest, referenceCoefficients } from './model-key.js';
 import { MODEL_SENTENCE, modelValues } from './model-sentence.js';
 import type { ModelQuestion, ModelKey, ModelRules } from './question.js';
+import { furtherFrom } from '../scored/further.js';
+import { furtherSaid, scheduledMarks, scheduledRules } from '../scored/scheduled.js';
 import { checkScored, markScored, predictionsBy, scoredKey } from '../scored/scored-question.js';
 
 /** Training rows that are shown with what a model says of them. */
@@ -50,6 +51,7 @@ export const model = questionKind<ModelQuestion, ModelRules, ModelKey, Ran>({
     kind: 'model',
     metric: body.text('metric'),
     scheme: body.scheme('scheme'),
+    ...furtherFrom(body),
     values: body.values('values'),
   }),
   givesHeldOut: (question) => modelValues(question).features === 'given',
@@ -115,13 +117,12 @@ export const model = questionKind<ModelQuestion, ModelRules, ModelKey, Ran>({
         { field: 'overfitted' },
       );
     const compared = coefficients === 'compared' ? referenceCoefficients(material) : null;
+    const figures = scheduledRules(question);
     const rules: ModelRules = {
       task: key.task,
       labels: key.labels,
       positive: key.positive,
-      needs: metricNamed(question.metric).needs,
-      metric: question.metric,
-      scheme: question.scheme,
+      ...figures,
       takes,
       link,
       columns: usable.map(({ name, kind }) => ({ name, kind })),
@@ -129,7 +130,7 @@ export const model = questionKind<ModelQuestion, ModelRules, ModelKey, Ran>({
       examples: Array.from({ length: Math.min(EXAMPLES, training.rowCount) }, (_, row) =>
         training.columns.map((column) => cellText(column, row)),
       ),
-      says: `it loads; its inputs are columns that it may use; it runs within 20 seconds and 512 MB; two runs agree; it gives ${GIVES[metricNamed(question.metric).needs]}; its training and held-out scores are compared${overfitted < 100 ? `; an overfitted model earns at most ${overfitted} % of the marks` : ''}`,
+      says: `it loads; its inputs are columns that it may use; it runs within 20 seconds and 512 MB; two runs agree; it gives ${GIVES[figures.needs]}; its training and held-out scores are compared${overfitted < 100 ? `; an overfitted model earns at most ${overfitted} % of the marks` : ''}`,
     };
     return {
       rules,
@@ -161,7 +162,7 @@ export const model = questionKind<ModelQuestion, ModelRules, ModelKey, Ran>({
       forms: rules.takes === 'any' ? Object.values(TITLES) : [TITLES[rules.takes]],
       optional: false,
     },
-    checked: `A model of up to ${rules.columns.length} columns: ${rules.columns.map(({ name }) => name).join(', ')}. Checked: ${rules.says}.`,
+    checked: `A model of up to ${rules.columns.length} columns: ${rules.columns.map(({ name }) => name).join(', ')}. Checked: ${rules.says}.${furtherSaid(rules.further)}`,
   }),
   read({ run = null }) {
     if (!run)
@@ -199,7 +200,7 @@ export const model = questionKind<ModelQuestion, ModelRules, ModelKey, Ran>({
     const { overfitted } = modelValues(question);
     const fit = fitCheck(question.metric, training.predictions, heldOut.predictions, key);
     const isLimited = fit.outcome === 'fails' && overfitted < 100;
-    const most = rounded((question.scheme.marks * overfitted) / 100);
+    const most = rounded((scheduledMarks(question) * overfitted) / 100);
     const missing = heldOut.without.includes(1)
       ? [withoutCheck(heldOut, modelValues(question).features === 'given')]
       : [];
@@ -216,30 +217,3 @@ export const model = questionKind<ModelQuestion, ModelRules, ModelKey, Ran>({
     };
   },
 });
-
-/** What is true of the training rows, all of which are judged. */
-function answersOn(material: Material, rows: Int32Array): ModelKey['training']['answers'] {
-  return { ...answersTo(material, rows), groups: null, feedback: new Uint8Array(rows.length) };
-}
-
-/** The commonest class of some rows, by its code, or their mean. */
-function commonest(material: Material, rows: Int32Array): number {
-  const { classes, values, labels } = answersTo(material, rows);
-  if (values) return values.reduce((a, b) => a + b, 0) / values.length;
-  const counts = labels.map(() => 0);
-  classes?.forEach((code) => (counts[code] = (counts[code] ?? 0) + 1));
-  return counts.indexOf(Math.max(...counts));
-}
-
-/** Coefficients of the first reference run that has some. @throws SieveError `no-reference` */
-function referenceCoefficients({ references }: Material): NonNullable<ModelKey['coefficients']> {
-  for (const { description } of references) {
-    const known = (description.coefficients ?? []).flatMap(({ term, label, estimate, se }) =>
-      label === null && estimate !== null ? [{ term, estimate, se }] : [],
-    );
-    if (known.length > 0) return known;
-  }
-  throw new SieveError('no-reference', 'No reference run of the split has coefficients to compare with.', {
-    field: 'coefficients',
-  });
-}

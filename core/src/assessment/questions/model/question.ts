@@ -4,6 +4,7 @@ import type { TargetRules } from '../../files/rules.js';
 import type { Predictions } from '../../files/reader.js';
 import type { ColumnKind, Table } from '../../../data/table/table.js';
 import type { ModelReport } from '../contract/model-run.js';
+import type { FurtherFigure, FurtherSaid } from '../scored/further.js';
 import type { MarkScheme } from '../../marking/scheme.js';
 
 /** A model that is handed in and run here. */
@@ -11,6 +12,8 @@ export interface ModelQuestion extends QuestionHead {
   readonly kind: 'model';
   readonly metric: string;
   readonly scheme: MarkScheme;
+  /** Figures beside that of `metric`, with marks of their own; left out where there are none. */
+  readonly further?: readonly FurtherFigure[];
   readonly values: SentenceValues;
 }
 
@@ -18,6 +21,7 @@ export interface ModelQuestion extends QuestionHead {
 export interface ModelRules extends TargetRules {
   readonly metric: string;
   readonly scheme: MarkScheme;
+  readonly further?: readonly FurtherSaid[];
   /** Whether models of any format are taken, or of which. */
   readonly takes: 'any' | ModelReport['format'];
   /** How the terms of a table of coefficients come to a prediction. */

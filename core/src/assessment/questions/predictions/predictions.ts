@@ -12,6 +12,8 @@ import { idleCells } from '../../material/answers.js';
 import { varies } from '../folds/fold-figures.js';
 import { headOf, questionKind } from '../contract/kind.js';
 import type { PredictionsQuestion, PredictionsRules } from './question.js';
+import { furtherFrom } from '../scored/further.js';
+import { furtherSaid, scheduledRules } from '../scored/scheduled.js';
 import { checkScored, markScored, scoredKey } from '../scored/scored-question.js';
 
 /** What a file gives for each row, by what the metric needs. */
@@ -32,6 +34,7 @@ export const predictions = questionKind<PredictionsQuestion, PredictionsRules, A
     kind: 'predictions',
     metric: body.text('metric'),
     scheme: body.scheme('scheme'),
+    ...furtherFrom(body),
   }),
   givesHeldOut: () => true,
   begin: (id, { roles }) => {
@@ -59,9 +62,7 @@ export const predictions = questionKind<PredictionsQuestion, PredictionsRules, A
       task: key.task,
       labels: key.labels,
       positive: key.positive,
-      needs: metricNamed(question.metric).needs,
-      metric: question.metric,
-      scheme: question.scheme,
+      ...scheduledRules(question),
     };
     const idle = idleCells(rules, material);
     return {
@@ -80,7 +81,7 @@ export const predictions = questionKind<PredictionsQuestion, PredictionsRules, A
     table: null,
     fields: [],
     file: { columns: exampleHeader(rules), forms: [], optional: false },
-    checked: `A file that names each ${rules.identifier} of the held-out file and gives ${GIVES[rules.needs]}. Checked: every row once, nothing but ${rules.needs}. What a constant or random prediction reaches earns no marks.`,
+    checked: `A file that names each ${rules.identifier} of the held-out file and gives ${GIVES[rules.needs]}. Checked: every row once, nothing but ${rules.needs}. What a constant or random prediction reaches earns no marks.${furtherSaid(rules.further)}`,
   }),
   read({ file }, rules) {
     const {

@@ -18,24 +18,24 @@ import { judgedBy, predictRows, type Fitted } from '../../../models/fitted.js';
 import { targetOf, targetRows } from '../../../models/prepared/target.js';
 import { at, counted, indices, shortNumber } from '../../../foundation/numbers.js';
 import { answersTo } from '../../material/answers.js';
-import { WORK } from '../contract/credit.js';
+import { rounded, WORK } from '../contract/credit.js';
 import { varies } from '../folds/fold-figures.js';
 import type { Marking, Subject } from '../contract/kind.js';
 import type { Material } from '../../material/material.js';
 import type { Marked } from '../contract/answer.js';
-
-/** As much of a question as a metric on the final rows is marked by. */
-interface Scheduled {
-  readonly metric: string;
-  readonly scheme: MarkScheme;
-}
+import { checkFurther } from './further.js';
+import { scheduledMarks, type Scheduled } from './scheduled.js';
+import { furtherKeys } from './further-key.js';
+import { markFurther } from './further-marking.js';
 
 /** @throws SieveError `metric`, `marks` */
-export function checkScored({ metric: key, scheme }: Scheduled, { roles }: Pick<Subject, 'roles'>): void {
+export function checkScored({ metric: key, scheme, further }: Scheduled, subject: Subject): void {
+  const { roles } = subject;
   const metric = metricNamed(key);
   if (!metric.tasks.includes(roles.task))
     throw new SieveError('metric', `${metric.name} does not judge this task.`, { field: 'metric' });
   checkScheme(scheme, metric);
+  checkFurther(further, subject);
 }
 
 /** Answers to the held-out rows. */
@@ -47,7 +47,7 @@ export interface ScoredKey {
 }
 
 /** The key of a question that is marked by a metric on the final rows. @throws SieveError `no-held-out`, `marks` */
-export function scoredKey({ metric: name, scheme }: Scheduled, material: Material): ScoredKey {
+export function scoredKey({ metric: name, scheme, further = [] }: Scheduled, material: Material): ScoredKey {
   const held = heldOutOf(material);
   if (held.rows.length === 0)
     throw new SieveError('no-held-out', 'The split holds no rows out, so there is nothing to predict.', {
@@ -69,9 +69,15 @@ export function scoredKey({ metric: name, scheme }: Scheduled, material: Materia
   }));
   const error = errorOfScore(metric, scheme, plain, finalRows, references);
   const line = lineFor(scheme, metric, floor.random, scheme.doubt === true ? error : 0);
+  const others = furtherKeys(further, material, plain, held.rows);
   return {
     held,
-    key: { ...plain, floor: floor.random, margin: scheme.doubt === true ? error : 0 },
+    key: {
+      ...plain,
+      floor: floor.random,
+      margin: scheme.doubt === true ? error : 0,
+      ...(others.keys.length === 0 ? {} : { further: others.keys }),
+    },
     about: [
       `${counted(held.rows.length, 'held-out row')} with the values of ${material.roles.target} in this version`,
       feedback === 0
@@ -80,17 +86,19 @@ export function scoredKey({ metric: name, scheme }: Scheduled, material: Materia
       ...floorWords(floor, scheme, metric),
       ...references.flatMap((reference) => referenceWords(reference, metric, line, plain, finalRows)),
       noiseWords(scheme, error, finalRows.length),
+      ...others.about,
     ],
   };
 }
 
 /** Marks predictions of the held-out rows. */
 export function markScored(
-  { metric, scheme }: Scheduled,
+  question: Scheduled,
   content: Predictions,
   key: AnswerKey,
   { stepped, before }: Marking<Predictions>,
 ): Marked {
+  const { metric, scheme, further = [] } = question;
   const score = (purpose: 'feedback' | 'final') =>
     scoreRows(key, content, rowsFor(key, purpose), {
       metric,
@@ -101,7 +109,11 @@ export function markScored(
   const final = score('final');
   const feedback = rowsFor(key, 'feedback').length > 0 ? score('feedback') : null;
   const line = lineFor(scheme, metricNamed(metric), key.floor ?? null, key.margin ?? 0);
-  const marks = varies(content) ? marksFor(line, final.score.value) : 0;
+  const first = varies(content) ? marksFor(line, final.score.value) : 0;
+  const others = markFurther(further, content, key, first / scheme.marks).map((one) =>
+    varies(content) ? one : { ...one, marks: 0 },
+  );
+  const marks = rounded(others.reduce((sum, one) => sum + one.marks, first));
   return {
     judged:
       marks > 0
@@ -121,7 +133,10 @@ export function markScored(
           ],
     marks,
     // Without feedback rows nothing but the final rows could decide, so that the last submission counts.
-    standing: feedback === null ? 0 : marksFor(scheme, feedback.score.value),
+    standing:
+      feedback === null
+        ? 0
+        : rounded((marksFor(scheme, feedback.score.value) * scheduledMarks(question)) / scheme.marks),
     scored: {
       metric,
       anchor: scheme.nothing,
@@ -129,6 +144,7 @@ export function markScored(
       feedback,
       line,
       derivedLabels: content.kind === 'labels' && content.derived,
+      ...(others.length === 0 ? {} : { first, further: others }),
     },
   };
 }
