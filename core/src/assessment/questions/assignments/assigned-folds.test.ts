@@ -29,6 +29,25 @@ describe('folds', () => {
     expect(failing(asked(begun('folds', { values: asks })).hand(text(foldsFile(fold))))).toContain(id);
   });
 
+  it('of unequal size, whose shares are not judged: that check is left out, or counts as held', () => {
+    const unequal = text(foldsFile((row) => (row < 30 ? 1 : (row % 4) + 2)));
+    const of = (more: object) => {
+      const one = asked(begun('folds', { values: { ...values, group: '', stratify: 'survived', ...more } }));
+      return { ...one.hand(unequal), said: one.sheet().checked };
+    };
+    const marksOf = ({ judged }: ReturnType<typeof of>) =>
+      judged.map(({ check, marks, outOf }) => [check.id, check.outcome, marks, outOf]);
+    const leftOut = of({});
+    expect(marksOf(leftOut).find(([id]) => id === 'strata')).toEqual(['strata', 'unsure', 0, 0]);
+    expect(leftOut.marks).toBe(0);
+    const held = of({ unjudged: 'held' });
+    expect(marksOf(held).find(([id]) => id === 'strata')).toEqual(['strata', 'unsure', 2, 2]);
+    expect(held.marks).toBe(2);
+    expect(
+      [leftOut.said, held.said].map((said) => said.includes('could not be judged counts as held')),
+    ).toEqual([false, true]);
+  });
+
   it.each([
     ['from 0', (row: number) => row % 5, 'folds are numbered from 1'],
     ['by text', (row: number) => `fold ${(row % 5) + 1}`, 'is not a fold from 1 to 5'],

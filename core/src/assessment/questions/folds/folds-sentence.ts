@@ -2,7 +2,7 @@ import { markingMetrics } from '../../marking/metrics.js';
 import type { ValuesOf } from '../../../data/sentence/parameter.js';
 import { valuesOf, type SentenceKind } from '../../../data/sentence/sentence.js';
 import { TASKS } from '../../../data/table/roles.js';
-import { credit } from '../contract/credit.js';
+import { credit, unjudged } from '../contract/credit.js';
 import type { FoldsQuestion } from './question.js';
 import { ANY, REFIT_PARAMETERS } from '../refits/refit-question.js';
 
@@ -27,6 +27,7 @@ const PARAMETERS = {
   },
   ...REFIT_PARAMETERS,
   credit,
+  unjudged,
 } as const;
 
 export const FOLDS_SENTENCE: SentenceKind<typeof PARAMETERS> = {
@@ -35,10 +36,10 @@ export const FOLDS_SENTENCE: SentenceKind<typeof PARAMETERS> = {
   about: 'What folds of the training rows must keep, and what else is handed in with them.',
   parameters: PARAMETERS,
   sentence: ({ reports, family }) =>
-    `{k} folds of equal size, with equal shares of {stratify}, never splitting rows of one {group}; with them {reports}${reports === 'nothing' ? '' : `, judged by {metric}, of {family}${family === ANY ? '' : ' with {settings}'}`}; {credit}.`,
+    `{k} folds of equal size, with equal shares of {stratify}, never splitting rows of one {group}; with them {reports}${reports === 'nothing' ? '' : `, judged by {metric}, of {family}${family === ANY ? '' : ' with {settings}'}`}; {credit}; what could not be judged {unjudged}.`,
 };
 
 export type FoldsValues = ValuesOf<typeof PARAMETERS>;
-/** Questions of earlier versions name no model. */
+/** Questions of earlier versions name no model, and leave out what could not be judged. */
 export const foldsValues = ({ values }: Pick<FoldsQuestion, 'values'>): FoldsValues =>
-  valuesOf(FOLDS_SENTENCE, { family: ANY, settings: '', ...values });
+  valuesOf(FOLDS_SENTENCE, { family: ANY, settings: '', unjudged: 'left out', ...values });

@@ -1,4 +1,4 @@
-import { WORK, marksForChecks } from '../contract/credit.js';
+import { marksForChecks, unjudgedWords, WORK } from '../contract/credit.js';
 import { allHold } from '../../../foundation/check.js';
 import type { AnswerKey } from '../../files/judge.js';
 import { checkPredictions } from '../../files/predictions.js';
@@ -174,7 +174,7 @@ export const folds = questionKind<FoldsQuestion, FoldsRules, RowsKey, FoldsConte
         k: values.k,
         predictions,
         metric: asksFor ? values.metric : null,
-        says: asked.join('; '),
+        says: `${asked.join('; ')}${unjudgedWords(values)}`,
       },
       key: {
         ...rowsKey,
@@ -242,7 +242,7 @@ export const folds = questionKind<FoldsQuestion, FoldsRules, RowsKey, FoldsConte
       predictions && key.truth && rules.metric !== null
         ? figureChecks(assigned, predictions, key, { k, metric: rules.metric, mean, se })
         : { checks: [], faults: [] };
-    return marksForChecks([...checksOf(assigned, k, key), ...figures.checks], question.marks, values.credit, [
+    return marksForChecks([...checksOf(assigned, k, key), ...figures.checks], question.marks, values, [
       ...assignmentFaults(assigned, asked, key, 'fold'),
       ...figures.faults,
     ]);

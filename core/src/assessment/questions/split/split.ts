@@ -129,7 +129,7 @@ export const split = questionKind<SplitQuestion, SplitRules, RowsKey, Int32Array
     return marksForChecks(
       checksOf(assigned, rules.parts, values, key),
       question.marks,
-      values.credit,
+      values,
       assignmentFaults(assigned, partsOf(values), key, 'part'),
     );
   },

@@ -217,7 +217,7 @@ export const values = questionKind<ValuesQuestion, ValuesRules, ValuesKey, Reado
     return marksForChecks(
       checks,
       marks,
-      'each',
+      { credit: 'each' },
       isConstant && fewAreRight
         ? [check(WORK, 'fails', 'The same number is typed for every figure: nothing was computed.')]
         : [],
