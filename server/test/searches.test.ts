@@ -149,7 +149,7 @@ describe('a search', () => {
 
   it.each([
     ['of a single setting', { search: { method: 'random' as const, count: 1, minutes: 1 } }, 'search'],
-    ['of too many', { search: { method: 'random' as const, count: 201, minutes: 1 } }, 'search'],
+    ['of too many', { search: { method: 'random' as const, count: 501, minutes: 1 } }, 'search'],
     ['without time', { search: { method: 'random' as const, count: 5, minutes: 0 } }, 'search'],
     ['of an hour', { search: { method: 'random' as const, count: 5, minutes: 60 } }, 'search'],
     ['through nothing', { vary: [] }, 'vary'],

@@ -37,6 +37,10 @@ describe('a trial', () => {
     const train = accuracy.map((one) => one?.train ?? 0);
     expect(train).toEqual([...train].sort((a, b) => a - b));
     expect(train.at(-1)).toBeGreaterThan(0.99);
+    // Every metric judges every setting, on training rows too.
+    const [shallow, deep] = [trial.settings[0], trial.settings.at(-1)].map((one) => one?.metrics['specificity']);
+    expect(deep?.train).toBeGreaterThan(shallow?.train ?? 1);
+    expect(deep?.folds).toHaveLength(4);
     const choice = trial.choices['accuracy'];
     expect(choice?.memorising).toContain(depths.length - 1);
     expect(trial.place).toBe(choice?.simplest);
@@ -131,7 +135,7 @@ describe('a curve by training size', () => {
     const trial = await tried(plan(modelOf('elastic-net'), { vary, features: ['weight', 'mites'] }));
     expect(trial).toMatchObject({
       state: 'failed',
-      problem: { message: '700 settings are more than 200: name fewer values.' },
+      problem: { message: '700 settings are more than 500: name fewer values.' },
     });
   });
 });

@@ -52,7 +52,13 @@ export {
   type MeasuredFold,
   type MeasuredSetting,
 } from './trials/measure.js';
-export { trialMetrics, type Figures } from './trials/metrics.js';
+export {
+  choosingMetrics,
+  measuredMetrics,
+  trialMetrics,
+  usualMetrics,
+  type Figures,
+} from './trials/metrics.js';
 export { predictOne, type OneCase } from './trials/one-case.js';
 export {
   checkTrial,

@@ -7,7 +7,7 @@ import {
   screenColumns,
   screeningLeak,
   selectFeatures,
-  trialMetrics,
+  choosingMetrics,
   type Dependence,
   type PermutationImportance,
 } from '@modest-sieve/core/evaluation';
@@ -63,7 +63,7 @@ export const TRIAL_COLUMN_TASKS = tasks('trials', {
 
 /** @throws SieveError `trial` */
 function metricOf({ roles }: TrialMaterial, key: string): Metric {
-  const metric = trialMetrics(roles.task).find((one) => one.key === key);
+  const metric = choosingMetrics(roles.task).find((one) => one.key === key);
   if (metric) return metric;
   throw new SieveError('trial', `${key} does not judge a trial of this task.`, { field: 'metric' });
 }

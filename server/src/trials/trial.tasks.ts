@@ -23,7 +23,8 @@ import {
   settleSettings,
   summariseSetting,
   TRAINING_SHARE,
-  trialMetrics,
+  measuredMetrics,
+  usualMetrics,
   type Choice,
   type Figures,
   type FoldFigures,
@@ -108,6 +109,11 @@ export const TRIAL_TASKS = tasks('trials', {
       training: folds.training(repeat, fold),
       test: testRows(folds, repeat, fold),
       vary,
+      metrics: measuredMetrics(
+        material.roles.task,
+        vary.reduce((product, { settings }) => product * settings.length, 1),
+        material.plan.metric,
+      ),
     });
   },
 
@@ -121,11 +127,13 @@ export const TRIAL_TASKS = tasks('trials', {
     const { request, makeFolds: make } = opened(material);
     const model = { ...request.model, values: { ...request.model.values, ...values } };
     const folds = make();
+    const { roles, plan } = material;
+    const metrics = measuredMetrics(roles.task, plan.search?.count ?? 1, plan.metric);
     const measured = folds.tests.flatMap((_, repeat) =>
       Array.from({ length: folds.count }, (__, fold) => {
         const test = testRows(folds, repeat, fold);
         const training = folds.training(repeat, fold);
-        return { rows: test, ...measureSetting({ ...request, model, training, test }, share) };
+        return { rows: test, ...measureSetting({ ...request, model, training, test, metrics }, share) };
       }),
     );
     return {
@@ -138,14 +146,14 @@ export const TRIAL_TASKS = tasks('trials', {
   /** How much of the best setting of a search is luck, by each metric. */
   searchLuck({ searched, ...material }: TrialMaterial & { searched: readonly OutOfFold[] }) {
     const { table, request } = opened(material);
-    const { roles } = material;
+    const { roles, plan } = material;
     const rows = searched[0]?.rows ?? new Int32Array();
     const truth = targetRows(request.target, rows);
     const settings = searched.map(({ predicted }) => judgedBy(truth, predicted));
     const groups =
       roles.group === null ? null : rows.map(codesIn(labelsOf(columnNamed(table, roles.group)).codes));
     return Object.fromEntries(
-      trialMetrics(roles.task).map((metric): [string, Luck | null] => [
+      usualMetrics(roles.task, plan.metric).map((metric): [string, Luck | null] => [
         metric.key,
         luckOf(settings, metric, groups, seededRandom(request.seed, 'luck')),
       ]),
@@ -165,7 +173,7 @@ export const TRIAL_TASKS = tasks('trials', {
   }): ConcludedTrial {
     const { plan, roles } = material;
     const { table, request, makeFolds: make } = opened(material);
-    const metrics = trialMetrics(roles.task);
+    const metrics = measuredMetrics(roles.task, measured.length, plan.metric);
     const settings = measured.map(({ values, folds }) => summariseSetting(values, folds, metrics));
     const kind = modelFamilyOf(plan.model);
     const hyperparameters = vary.map(({ key }) => curveHyperparameter(kind, key));

@@ -32,6 +32,8 @@ export interface FoldRequest extends Omit<FitRequest, 'rows'> {
   readonly test: Int32Array;
   /** Settled: every setting has its values. */
   readonly vary: readonly Varied[];
+  /** Those that are measured; all of the task where left out. */
+  readonly metrics?: readonly Metric[];
 }
 
 export interface MeasuredFold {
@@ -45,8 +47,7 @@ const figuresOf = (judged: Judged, metrics: readonly Metric[]): Figures =>
   Object.fromEntries(metrics.map((metric) => [metric.key, figureOf(metric, judged)]));
 
 /** Judges fitted models on the rows that they were fitted to and on others, of which the predictions are told. */
-function judgeOn({ table, target, task, test }: FoldRequest, ready: Ready) {
-  const metrics = trialMetrics(task);
+function judgeOn({ table, target, task, test, metrics = trialMetrics(task) }: FoldRequest, ready: Ready) {
   const sample = sampleOf(ready.recipe, table, test);
   const truth = targetRows(target, test);
   return (state: ModelState): { figures: FoldFigures; predicted: Predicted } => {

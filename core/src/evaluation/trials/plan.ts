@@ -4,7 +4,7 @@ import type { Hyperparameter, ModelFamily } from '../../models/contract/family.j
 import type { ColumnInfo, Parameter } from '../../data/sentence/parameter.js';
 import type { Plan } from '../../data/sentence/sentence.js';
 import type { Roles } from '../../data/table/roles.js';
-import { trialMetrics } from './metrics.js';
+import { choosingMetrics } from './metrics.js';
 
 /** One setting of a model and the values that are tried; no values means those that the family or the data suggest. */
 export interface Varied {
@@ -55,7 +55,7 @@ export const curveHyperparameter = (kind: ModelFamily, key: string): Hyperparame
   key === TRAINING_SHARE ? SHARES : hyperparameterOf(kind, key);
 
 /** Settings that one trial may have. */
-export const MOST_SETTINGS = 200;
+export const MOST_SETTINGS = 500;
 /** Settings that are varied together: two make a grid, a search draws values of more. */
 const MOST_VARIED = 2;
 export const MOST_SEARCHED = 6;
@@ -82,7 +82,7 @@ export function checkTrial(
   }
   if (new Set(plan.features).size < plan.features.length)
     throw fail('features', 'A feature is chosen twice.');
-  if (!trialMetrics(roles.task).some(({ key }) => key === plan.metric))
+  if (!choosingMetrics(roles.task).some(({ key }) => key === plan.metric))
     throw fail('metric', `${plan.metric} does not judge a trial of this task.`);
   if (plan.search) checkSearch(plan.vary, plan.search, fail);
   else if (plan.vary.length > MOST_VARIED) throw fail('vary', 'At most two settings are varied.');

@@ -119,7 +119,7 @@ describe('a plan', () => {
     [{ features: ['sepal_length', 'sepal_length'] }, 'chosen twice'],
     [{ weight: 'sepal_length' }, 'weighs the rows'],
     [{ metric: 'rmse' }, 'does not judge'],
-    [{ vary: [{ key: 'depth', settings: [0] }] }, 'it runs from 1 to 60'],
+    [{ vary: [{ key: 'depth', settings: [0] }] }, 'it runs from 1 to 200'],
     [{ vary: [{ key: 'depth', settings: [1.5] }] }, 'no whole number'],
     [{ vary: [{ key: 'depth', settings: [2, 2] }] }, 'named twice'],
     [{ vary: [{ key: 'colour', settings: [] }] }, 'no curve over colour'],

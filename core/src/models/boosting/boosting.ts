@@ -194,7 +194,7 @@ export const boosting = modelFamily({
     learning_rate: { type: 'number', label: 'learning rate', min: 0.0001, max: 1, start: 0.1 },
     leaves: { type: 'number', label: 'leaves of a tree', min: 2, max: 1000, step: 1, start: 31 },
     rows_per_leaf: { type: 'number', label: 'rows in a leaf', min: 1, max: 1e6, step: 1, start: 20 },
-    depth: { type: 'number', label: 'depth', min: 1, max: 60, step: 1, start: 60 },
+    depth: { type: 'number', label: 'depth', min: 1, max: 200, step: 1, start: 60 },
     penalty: { type: 'number', label: 'penalty on leaves (L2)', min: 0, start: 0 },
     bins: { type: 'number', label: 'bins of a column', min: 2, max: MOST_BINS, step: 1, start: MOST_BINS },
     patience: { type: 'number', label: 'rounds without gain', min: 0, max: 1000, step: 1, start: 0 },

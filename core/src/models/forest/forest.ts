@@ -111,7 +111,7 @@ export const randomForest = modelFamily({
       start: 0,
     },
     rows_per_leaf: { type: 'number', label: 'rows in a leaf', min: 1, max: 1e6, step: 1, start: 1 },
-    depth: { type: 'number', label: 'depth', min: 1, max: 60, step: 1, start: 60 },
+    depth: { type: 'number', label: 'depth', min: 1, max: 200, step: 1, start: 60 },
     rows: {
       type: 'choice',
       label: 'rows of a tree',

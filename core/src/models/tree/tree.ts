@@ -7,7 +7,7 @@ import { growTree } from './grow.js';
 import { pruneByCost, pruneByErrors, pruningPath } from './prune.js';
 
 /** The deepest tree that may be grown. */
-const DEEPEST = 60;
+const DEEPEST = 200;
 /** Points of a curve by pruning. */
 const MOST_PENALTIES = 40;
 

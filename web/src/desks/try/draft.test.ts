@@ -2,6 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import { modelOf, modelFamilyOf } from '@modest-sieve/core/models';
 import { TRAINING_SHARE } from '@modest-sieve/core/evaluation';
 import { curvesOf, draftIn, draftOf, planOf, runDetail, tunedDraft, type TrialDraft } from './draft.js';
+import { settingsTried } from './settings-tried.js';
 import { rangeIn, settingsIn } from './typed-values.js';
 
 describe('values as they are typed', () => {
@@ -26,7 +27,7 @@ describe('values as they are typed', () => {
     ['9 to 3', 'has no values'],
     ['1 to 5 by 0', 'has no values'],
     ['1 to 5 by -1', 'has no values'],
-    ['1 to 1000', 'more than 200'],
+    ['1 to 1000', 'more than 500'],
   ])('“%s” is distinguished from them', (text, words) => {
     expect(settingsIn(text)).toContain(words);
   });
@@ -142,5 +143,20 @@ describe('a run', () => {
     expect(
       runDetail({ plan: { ...plan, model: { kind: 'tree', values: {} } }, result: result as never }),
     ).toBe('depth 4, of 20');
+  });
+});
+
+describe('settings that are tried', () => {
+  const tree = modelFamilyOf({ kind: 'tree' });
+  const vary = (...typed: [string, string][]) => typed.map(([key, text]) => ({ key, text }));
+  it.each([
+    [tree, vary(['depth', '1 to 20']), 20],
+    [tree, vary(['depth', '1 to 20'], ['rows_per_leaf', '1, 2, 5']), 60],
+    // Left empty it takes the family's own eleven.
+    [tree, vary(['rows_per_leaf', '']), 11],
+    [modelFamilyOf({ kind: 'lasso' }), vary(['penalty', '']), null],
+    [tree, vary(['depth', 'one']), null],
+  ])('are counted before they are run', (kind, typed, settings) => {
+    expect(settingsTried(typed, kind)).toBe(settings);
   });
 });

@@ -5,7 +5,7 @@ import { modelFamilyOf, modelFamiliesFor, type ModelFamily } from '@modest-sieve
 import {
   curveHyperparameter,
   TRAINING_SHARE,
-  trialMetrics,
+  choosingMetrics,
   type SearchPlan,
   type TrialPlan,
 } from '@modest-sieve/core/evaluation';
@@ -41,7 +41,7 @@ export function firstDraft(roles: Roles): TrialDraft {
     without: roles.group === null ? [] : [roles.group],
     vary: [],
     search: null,
-    metric: trialMetrics(roles.task)[0]?.key ?? '',
+    metric: choosingMetrics(roles.task)[0]?.key ?? '',
     choose: 'simplest',
     weight: roles.weight ?? '',
     seed: 2718,
@@ -89,7 +89,7 @@ export function draftIn(text: string | null, task: Task): TrialDraft | null {
       without.every(isText) &&
       Array.isArray(vary) &&
       vary.every(isVaried) &&
-      trialMetrics(task).some(({ key }) => key === metric) &&
+      choosingMetrics(task).some(({ key }) => key === metric) &&
       isText(weight) &&
       typeof seed === 'number';
     if (!isWhole || !isText(metric)) return null;

@@ -18,6 +18,7 @@ const HEIGHT = 20;
 export function RunsTable({
   runs,
   metric,
+  also,
   chosen,
   beside,
   now,
@@ -25,6 +26,8 @@ export function RunsTable({
 }: {
   runs: readonly Run[];
   metric: string;
+  /** Metrics that have a column of their own beside it. */
+  also: readonly string[];
   chosen: string | null;
   beside: string | null;
   /** Number of the newest version. */
@@ -38,6 +41,7 @@ export function RunsTable({
   );
   const { domain } = axisOf(values.length > 0 ? values : [0, 1], range);
   const features = [...new Set(runs.flatMap(({ plan }) => plan.features))];
+  const shown = also.filter((key) => key !== metric);
   const heldOut = runs.some(({ result }) => result?.heldOut);
   return (
     <Ruled
@@ -49,6 +53,7 @@ export function RunsTable({
         { text: 's.e.', numeric: true },
         { text: 'gap', numeric: true },
         ...(heldOut ? [{ text: 'held-out', numeric: true }] : []),
+        ...shown.map((key) => ({ text: `${metricNamed(key).name} ± s.e.`, numeric: true, wraps: true })),
         { text: 'time', numeric: true },
       ]}
     >
@@ -108,6 +113,11 @@ export function RunsTable({
               )}
             </Cell>
             {heldOut ? <Cell numeric>{figureText(run.result?.heldOut?.figures[metric]?.value)}</Cell> : null}
+            {shown.map((key) => (
+              <Cell key={key} numeric nowrap>
+                {meanText(run, key)}
+              </Cell>
+            ))}
             <Cell numeric>{run.result ? `${run.result.seconds.toFixed(1)} s` : '–'}</Cell>
           </chakra.tr>
         );
@@ -122,6 +132,13 @@ function withoutText({ plan }: Run, features: readonly string[]): string {
   const without = features.filter((name) => !plan.features.includes(name));
   if (without.length === 0) return '';
   return without.length > 3 ? `${plan.features.length} features` : `without ${without.join(', ')}`;
+}
+
+/** Mean and standard error of a run by a metric, and the figure on held-out rows where it was looked at. */
+function meanText({ result }: Run, key: string): string {
+  const { mean = null, se = null } = result?.chosen.metrics[key] ?? {};
+  const heldOut = result?.heldOut?.figures[key]?.value ?? null;
+  return `${figureText(mean)}${se === null ? '' : ` ± ${figureText(se)}`}${heldOut === null ? '' : `, held-out ${figureText(heldOut)}`}`;
 }
 
 const sizeText = ({ result }: Run): string =>

@@ -1,7 +1,7 @@
 import { Box, Text } from '@chakra-ui/react';
 import { newPlan, type Roles } from '@modest-sieve/core/data';
 import { BASELINES, modelFamilyOf, modelFamiliesFor, type ModelFamily } from '@modest-sieve/core/models';
-import { trialMetrics } from '@modest-sieve/core/evaluation';
+import { choosingMetrics } from '@modest-sieve/core/evaluation';
 import { useState } from 'react';
 import type { Schemas } from '../../api/client.js';
 import { TextAction } from '../../kit/form/action.js';
@@ -106,7 +106,7 @@ export function TrialSentence({
           <PlanChoice
             label="metric"
             value={draft.metric}
-            choices={trialMetrics(roles.task).map(({ key, name }) => ({ value: key, text: name }))}
+            choices={choosingMetrics(roles.task).map(({ key, name }) => ({ value: key, text: name }))}
             onChange={(metric) => onChange({ ...draft, metric })}
           />{' '}
           over{' '}

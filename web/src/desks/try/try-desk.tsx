@@ -10,6 +10,8 @@ import { TextAction } from '../../kit/form/action.js';
 import { TwoPane } from '../../kit/layout/two-pane.js';
 import { useAddressed } from '../../kit/layout/use-address.js';
 import { useDataSet } from '../use-data-set.js';
+import { AlsoShown } from './also-shown-line.js';
+import { useAlsoShown } from './also-shown.js';
 import { ChosenRun } from './chosen-run.js';
 import { Decision } from './decision.js';
 import { FamiliesLine } from './compare/families-line.js';
@@ -41,6 +43,7 @@ function Desk({ roles }: { roles: Roles }) {
   const { dataSet } = useDataSet();
   const address = useCourseApi();
   const { search, change } = useAddressed();
+  const [also, setAlso] = useAlsoShown(roles.task);
   const [order, setOrder] = useState<RunOrder>('run');
   const runs = useAnswer(address('/data-sets/{dataSet}/trials', { dataSet: dataSet.address }));
   const foldSet = dataSet.foldSets.find(({ id }) => id === search.get('folds')) ?? preferred(dataSet);
@@ -70,12 +73,14 @@ function Desk({ roles }: { roles: Roles }) {
                 <RunsTable
                   runs={order === 'best' ? bestFirst(here, draft.metric) : [...here].reverse()}
                   metric={draft.metric}
+                  also={also}
                   chosen={chosen?.id ?? null}
                   beside={search.get('beside')}
                   now={dataSet.version}
                   onChoose={(run) => change({ run })}
                 />
               )}
+              {here.length > 0 ? <AlsoShown task={roles.task} also={also} onChange={setAlso} /> : null}
               {here.length > 2 ? (
                 <Text fontSize="13.5px" mt={2}>
                   <TextAction onClick={() => setOrder(order === 'best' ? 'run' : 'best')}>
@@ -101,6 +106,7 @@ function Desk({ roles }: { roles: Roles }) {
                   <RunsTable
                     runs={[...elsewhere].reverse()}
                     metric={draft.metric}
+                    also={also}
                     chosen={chosen?.id ?? null}
                     beside={null}
                     now={dataSet.version}

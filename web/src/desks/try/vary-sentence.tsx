@@ -1,5 +1,5 @@
 import { Box, Text } from '@chakra-ui/react';
-import { count } from '@modest-sieve/core/foundation';
+import { count, counted } from '@modest-sieve/core/foundation';
 import type { ModelFamily } from '@modest-sieve/core/models';
 import {
   fitsOf,
@@ -14,6 +14,7 @@ import { TextAction } from '../../kit/form/action.js';
 import { PlanChoice, PlanNumber, PlanSentence } from '../../kit/sentence/plan-sentence.js';
 import { PlanText } from '../../kit/sentence/plan-text.js';
 import { curvesOf, type TrialDraft } from './draft.js';
+import { settingsTried } from './settings-tried.js';
 import { rangeIn, settingsIn } from './typed-values.js';
 
 const SEARCH_BEGUN = { count: 30, minutes: 5 };
@@ -50,6 +51,7 @@ export function VarySentence({
           },
     );
   const places = Math.min(search ? MOST_SEARCHED : 2, vary.length + 1, curves.length);
+  const settings = vary.length === 0 ? null : settingsTried(vary, kind);
   const isOfShares = vary.length === 1 && vary[0]?.key === TRAINING_SHARE;
   return (
     <Box mt={2}>
@@ -117,6 +119,12 @@ export function VarySentence({
         ) : null}
         .
       </PlanSentence>
+      {search === null && settings !== null ? (
+        <Text fontSize="13px" color="quiet" data-fits>
+          {counted(settings, 'setting')} over {counted(folds, 'fold')}: {counted(settings * folds, 'fit')}
+          {settings > MOST_SETTINGS ? `. At most ${MOST_SETTINGS} settings are taken.` : '.'}
+        </Text>
+      ) : null}
       {search ? (
         <Text fontSize="13px" color="quiet" data-fits>
           At most {count(fitsIn(search, folds))} fits to folds. The first setting is that of the sentence

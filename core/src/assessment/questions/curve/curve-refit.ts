@@ -101,6 +101,7 @@ export function curveOf(
       vary: [{ key: along.key, settings: values }],
       training: folds.training(0, fold),
       test: testRows(folds, 0, fold),
+      metrics: [metric],
     }),
   );
   return {

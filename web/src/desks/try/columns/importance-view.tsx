@@ -1,5 +1,5 @@
 import { Box, Text } from '@chakra-ui/react';
-import { trialMetrics } from '@modest-sieve/core/evaluation';
+import { choosingMetrics } from '@modest-sieve/core/evaluation';
 import { metricNamed } from '@modest-sieve/core/metrics';
 import { useState } from 'react';
 import type { Schemas } from '../../../api/client.js';
@@ -40,7 +40,7 @@ export function ImportanceView({ trial }: { trial: Schemas['TrialDetail'] }) {
       <Select
         label="Metric"
         value={metric}
-        choices={trialMetrics(dataSet.roles?.task ?? 'binary').map((one) => ({
+        choices={choosingMetrics(dataSet.roles?.task ?? 'binary').map((one) => ({
           value: one.key,
           text: one.name,
         }))}

@@ -1,6 +1,6 @@
 import { Box, Text } from '@chakra-ui/react';
 import { counted } from '@modest-sieve/core/foundation';
-import { trialMetrics, type ScreenBy } from '@modest-sieve/core/evaluation';
+import { choosingMetrics, type ScreenBy } from '@modest-sieve/core/evaluation';
 import { metricNamed } from '@modest-sieve/core/metrics';
 import { useState } from 'react';
 import type { Schemas } from '../../../api/client.js';
@@ -58,7 +58,7 @@ export function ScreeningView({ trial }: { trial: Schemas['TrialDetail'] }) {
         <PlanChoice
           label="metric of the screening"
           value={metric}
-          choices={trialMetrics(dataSet.roles?.task ?? 'binary').map((one) => ({
+          choices={choosingMetrics(dataSet.roles?.task ?? 'binary').map((one) => ({
             value: one.key,
             text: one.name,
           }))}

@@ -1,6 +1,6 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
 import { count, counted } from '@modest-sieve/core/foundation';
-import { selectionFits, trialMetrics, type SelectionWay } from '@modest-sieve/core/evaluation';
+import { selectionFits, choosingMetrics, type SelectionWay } from '@modest-sieve/core/evaluation';
 import { metricNamed } from '@modest-sieve/core/metrics';
 import { useState } from 'react';
 import type { Schemas } from '../../../api/client.js';
@@ -67,7 +67,7 @@ export function SelectionView({
         <PlanChoice
           label="metric of the selection"
           value={metric}
-          choices={trialMetrics(dataSet.roles?.task ?? 'binary').map(({ key, name }) => ({
+          choices={choosingMetrics(dataSet.roles?.task ?? 'binary').map(({ key, name }) => ({
             value: key,
             text: name,
           }))}
