@@ -38,7 +38,9 @@ describe('a trial', () => {
     expect(train).toEqual([...train].sort((a, b) => a - b));
     expect(train.at(-1)).toBeGreaterThan(0.99);
     // Every metric judges every setting, on training rows too.
-    const [shallow, deep] = [trial.settings[0], trial.settings.at(-1)].map((one) => one?.metrics['specificity']);
+    const [shallow, deep] = [trial.settings[0], trial.settings.at(-1)].map(
+      (one) => one?.metrics['specificity'],
+    );
     expect(deep?.train).toBeGreaterThan(shallow?.train ?? 1);
     expect(deep?.folds).toHaveLength(4);
     const choice = trial.choices['accuracy'];

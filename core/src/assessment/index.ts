@@ -82,6 +82,7 @@ export {
   newFurther,
   type FurtherFigure,
 } from './questions/scored/further.js';
+export { checkSamples } from './questions/values/samples.js';
 export { CURVE_SENTENCE } from './questions/curve/sentence.js';
 export { FOLDS_SENTENCE } from './questions/folds/folds-sentence.js';
 export { MODEL_SENTENCE } from './questions/model/model-sentence.js';

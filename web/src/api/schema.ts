@@ -2748,6 +2748,8 @@ export interface components {
             /** @description What is computed. */
             readonly figures: components["schemas"]["Plan"];
             readonly tolerance: components["schemas"]["Plan"];
+            /** @description Parts of the training rows of which each student gets one to compute from; all rows where left out. */
+            readonly samples?: number;
         };
         readonly ChoiceQuestion: {
             /** @description Names it within its exercise; it never changes. */
@@ -3045,20 +3047,24 @@ export interface components {
         };
         readonly ValuesRules: {
             readonly figures: components["schemas"]["Plan"];
-            /** @description Computed from the data: the same for all students, without the figures. Null where each student's are drawn. */
-            readonly computed: {
-                readonly asked: readonly components["schemas"]["FigureAsked"][];
-                /** @description What replaces `{name}` in the question's text. */
-                readonly given: {
-                    readonly [key: string]: string;
-                };
-                /** @description Shown under the text; null for none. */
-                readonly table: {
-                    readonly header: readonly string[];
-                    readonly rows: readonly (readonly string[])[];
-                } | null;
-            } | null;
+            /** @description Computed from the data: the same for all students, without the figures. Null where each student's are others. */
+            readonly computed: components["schemas"]["ComputedAsked"] | null;
+            /** @description The same of each part of the training rows; left out where none are made. */
+            readonly samples?: readonly components["schemas"]["ComputedAsked"][];
             readonly says: string;
+        };
+        /** @description What is computed from data, without the figures. */
+        readonly ComputedAsked: {
+            readonly asked: readonly components["schemas"]["FigureAsked"][];
+            /** @description What replaces `{name}` in the question's text. */
+            readonly given: {
+                readonly [key: string]: string;
+            };
+            /** @description Shown under the text; null for none. */
+            readonly table: {
+                readonly header: readonly string[];
+                readonly rows: readonly (readonly string[])[];
+            } | null;
         };
         /** @description A figure that is asked for, without its value. */
         readonly FigureAsked: {

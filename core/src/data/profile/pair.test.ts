@@ -29,6 +29,37 @@ const numbers = (n: number, value: (i: number) => number): Table => ({
   ],
 });
 
+describe('a column of nought and one', () => {
+  const table = tableOf(
+    `lost,fed,weight\n${Array.from({ length: 12 }, (_, i) => `${i % 2},${i < 4 ? 1 : 0},${10 + i}`).join('\n')}\n`,
+  );
+  it('is a class beside numbers', () => {
+    const { boxes, category } = shown(pairOf(table, 'weight', 'lost', null), 'boxes');
+    expect([category, boxes.map(({ label, rows }) => [label, rows])]).toEqual([
+      'lost',
+      [
+        ['0', 6],
+        ['1', 6],
+      ],
+    ]);
+  });
+
+  it('is counted by class and class beside another, and their strength is that of classes', () => {
+    const pair = pairOf(table, 'fed', 'lost', null);
+    expect(shown(pair, 'cross').counts).toEqual([
+      [4, 2],
+      [4, 2],
+    ]);
+    expect(pair.association?.measure).toContain('Cramér');
+  });
+
+  it('is none where another number stands in it', () => {
+    const counts = tableOf('a,b\n0,1\n1,0\n2,1\n1,1\n0,0\n');
+    expect(pairOf(counts, 'a', 'b', null).shown.kind).toBe('boxes');
+    expect(pairOf(counts, 'a', 'a', null).shown.kind).toBe('points');
+  });
+});
+
 describe('two columns of numbers', () => {
   it('are points with their class, and the line of least squares is numpy’s', () => {
     const pair = pairOf(iris(), 'petal_length', 'petal_width', IRIS_ROLES);

@@ -11,6 +11,8 @@ export interface ColumnsParameter extends Common {
   readonly type: 'columns';
   readonly of?: readonly ColumnKind[];
   readonly none?: string;
+  /** Set where plans of earlier versions lack it; left out are then none. */
+  readonly optional?: true;
 }
 
 /** A column; none may be chosen where `none` says what that means. */
@@ -95,7 +97,9 @@ type ValueOf<P extends Parameter> =
         ? string
         : P extends PairsParameter
           ? readonly (readonly string[])[]
-          : readonly string[];
+          : P extends { readonly optional: true }
+            ? readonly string[] | undefined
+            : readonly string[];
 
 export type ValuesOf<P extends Parameters> = { readonly [K in keyof P]: ValueOf<P[K]> };
 
@@ -142,6 +146,7 @@ export function checkValue(
   const { label } = parameter;
   switch (parameter.type) {
     case 'columns':
+      if (value === undefined && parameter.optional) return;
       if (!isTexts(value)) throw fail(`${label}: names of columns are needed.`);
       if (value.length === 0 && parameter.none === undefined) throw fail(`Choose ${label}.`);
       for (const name of value) checkColumn(key, name, parameter, columns);

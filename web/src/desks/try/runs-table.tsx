@@ -53,8 +53,8 @@ export function RunsTable({
         { text: 's.e.', numeric: true },
         { text: 'gap', numeric: true },
         ...(heldOut ? [{ text: 'held-out', numeric: true }] : []),
-        ...shown.map((key) => ({ text: `${metricNamed(key).name} ± s.e.`, numeric: true, wraps: true })),
         { text: 'time', numeric: true },
+        ...shown.map((key) => ({ text: metricNamed(key).name, numeric: true, wraps: true })),
       ]}
     >
       {runs.map((run, i) => {
@@ -71,7 +71,7 @@ export function RunsTable({
               <chakra.button
                 type="button"
                 textAlign="left"
-                minW="280px"
+                minW={shown.length > 0 ? '180px' : '280px'}
                 pl={2}
                 cursor="pointer"
                 aria-current={run.id === chosen}
@@ -113,12 +113,12 @@ export function RunsTable({
               )}
             </Cell>
             {heldOut ? <Cell numeric>{figureText(run.result?.heldOut?.figures[metric]?.value)}</Cell> : null}
+            <Cell numeric>{run.result ? `${run.result.seconds.toFixed(1)} s` : '–'}</Cell>
             {shown.map((key) => (
               <Cell key={key} numeric nowrap>
-                {meanText(run, key)}
+                <Also run={run} metric={key} />
               </Cell>
             ))}
-            <Cell numeric>{run.result ? `${run.result.seconds.toFixed(1)} s` : '–'}</Cell>
           </chakra.tr>
         );
       })}
@@ -134,11 +134,23 @@ function withoutText({ plan }: Run, features: readonly string[]): string {
   return without.length > 3 ? `${plan.features.length} features` : `without ${without.join(', ')}`;
 }
 
-/** Mean and standard error of a run by a metric, and the figure on held-out rows where it was looked at. */
-function meanText({ result }: Run, key: string): string {
-  const { mean = null, se = null } = result?.chosen.metrics[key] ?? {};
-  const heldOut = result?.heldOut?.figures[key]?.value ?? null;
-  return `${figureText(mean)}${se === null ? '' : ` ± ${figureText(se)}`}${heldOut === null ? '' : `, held-out ${figureText(heldOut)}`}`;
+/** Mean of a run by a metric, with its standard error and the figure on held-out rows where it was looked at below. */
+function Also({ run: { result }, metric }: { run: Run; metric: string }) {
+  const { mean = null, se = null } = result?.chosen.metrics[metric] ?? {};
+  const heldOut = result?.heldOut?.figures[metric]?.value ?? null;
+  return (
+    <>
+      {figureText(mean)}
+      <Text fontSize="12px" color="quiet">
+        {se === null ? '' : `± ${figureText(se)}`}
+      </Text>
+      {heldOut === null ? null : (
+        <Text fontSize="12px" color="quiet">
+          held-out {figureText(heldOut)}
+        </Text>
+      )}
+    </>
+  );
 }
 
 const sizeText = ({ result }: Run): string =>

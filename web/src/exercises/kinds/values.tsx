@@ -2,6 +2,7 @@ import { Box, Text } from '@chakra-ui/react';
 import { SieveError } from '@modest-sieve/core/foundation';
 import { checkPlanned, newPlan } from '@modest-sieve/core/data';
 import {
+  checkSamples,
   generate,
   NOBODY,
   GENERATORS,
@@ -16,7 +17,7 @@ import {
 } from '@modest-sieve/core/assessment';
 import { useState } from 'react';
 import { TextAction } from '../../kit/form/action.js';
-import { PlanChoice } from '../../kit/sentence/plan-sentence.js';
+import { PlanChoice, PlanSentence } from '../../kit/sentence/plan-sentence.js';
 import { SentenceControls } from '../../kit/sentence/sentence.js';
 import { ErrorMessage } from '../../kit/layout/error-message.js';
 import { Cell, Ruled } from '../../kit/table/table.js';
@@ -96,6 +97,9 @@ export function ValuesMargin({ question, given, data, onChange }: MarginProps<'v
       {kind.from === 'chance' ? (
         <Draws question={question} />
       ) : (
+        <Samples question={question} onChange={onChange} />
+      )}
+      {kind.from === 'chance' ? null : (
         <Text mt={3} fontSize="13.5px" color="quiet">
           The key is computed from the training rows when the exercise is released; trying it as a student
           shows it.
@@ -103,6 +107,48 @@ export function ValuesMargin({ question, given, data, onChange }: MarginProps<'v
       )}
     </>
   );
+}
+
+const PARTS = [2, 3, 5, 10, 20];
+
+/** From which training rows each student computes. */
+function Samples({ question, onChange }: Pick<MarginProps<'values'>, 'question' | 'onChange'>) {
+  const kind = generatorOf(question.figures);
+  if (kind.from !== 'data' || kind.of === 'elsewhere') return null;
+  const problem = problemOf(question);
+  return (
+    <>
+      <PlanSentence label="Rows of each student">
+        Each student computes from{' '}
+        <PlanChoice
+          label="rows of each student"
+          value={String(question.samples ?? '')}
+          choices={[
+            { value: '', text: 'all of these rows' },
+            ...PARTS.map((parts) => ({ value: String(parts), text: `one of ${parts} parts of them` })),
+          ]}
+          onChange={(parts) => {
+            const { samples: before, ...all } = question;
+            if (parts !== '') onChange({ ...all, samples: Number(parts) });
+            else if (before !== undefined) onChange(all);
+          }}
+        />
+        .
+      </PlanSentence>
+      <ErrorMessage>{problem}</ErrorMessage>
+    </>
+  );
+}
+
+/** What is wrong with the parts; null where nothing is. */
+function problemOf({ figures, samples }: MarginProps<'values'>['question']): string | null {
+  try {
+    checkSamples(samples, generatorOf(figures), figures.values);
+    return null;
+  } catch (error) {
+    if (error instanceof SieveError) return error.message;
+    throw error;
+  }
 }
 
 /** What some students would get, with their keys. */

@@ -8,6 +8,8 @@ export interface ValuesQuestion extends QuestionHead {
   /** What is computed. */
   readonly figures: Plan;
   readonly tolerance: Plan;
+  /** Parts of the training rows of which each student gets one to compute from; all rows where left out. */
+  readonly samples?: number;
 }
 
 /** A figure that is asked for, without its value. */
@@ -22,22 +24,36 @@ export interface FigureAsked {
 }
 
 /** What of something asked for a student may know. */
-export const withoutKey = (asked: Asked): FigureAsked => ({
+const withoutKey = (asked: Asked): FigureAsked => ({
   key: asked.key,
   name: asked.name,
   convention: asked.convention,
   ...(asksNames(asked) ? { choices: asked.choices, several: asked.several } : {}),
 });
 
+/** What is computed from data, without the figures. */
+export type ComputedAsked = Pick<GeneratedItem, 'given' | 'table'> & {
+  readonly asked: readonly FigureAsked[];
+};
+
+export const askedOnly = ({ given, table, asked }: GeneratedItem): ComputedAsked => ({
+  given,
+  table,
+  asked: asked.map(withoutKey),
+});
+
 export interface ValuesRules {
   readonly figures: Plan;
-  /** Computed from the data: the same for all students, without the figures. Null where each student's are drawn. */
-  readonly computed:
-    (Pick<GeneratedItem, 'given' | 'table'> & { readonly asked: readonly FigureAsked[] }) | null;
+  /** Computed from the data: the same for all students, without the figures. Null where each student's are others. */
+  readonly computed: ComputedAsked | null;
+  /** The same of each part of the training rows; left out where none are made. */
+  readonly samples?: readonly ComputedAsked[];
   readonly says: string;
 }
 
 export interface ValuesKey {
-  /** Null where each student's are drawn. */
+  /** Null where each student's are others. */
   readonly computed: GeneratedItem | null;
+  /** Of each part of the training rows; left out where none are made. */
+  readonly samples?: readonly GeneratedItem[];
 }

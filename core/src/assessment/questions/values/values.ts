@@ -1,33 +1,42 @@
 import type { Answer, Field } from '../contract/answer.js';
 import { allHold, check, type Check } from '../../../foundation/check.js';
 import { generate } from '../../generators/generate.js';
-import { asksNames, lostFigure, type Asked, type GeneratedItem } from '../../generators/generator.js';
+import {
+  asksNames,
+  lostFigure,
+  type Asked,
+  type GeneratedItem,
+  type GeneratorMaterial,
+} from '../../generators/generator.js';
 import { generatorOf } from '../../generators/registry.js';
 import { toleranceKindOf } from '../../generators/tolerance.js';
 import { SieveError } from '../../../foundation/errors.js';
 import { generatorMaterial } from '../../material/given-tables.js';
 import { counted, shortNumber } from '../../../foundation/numbers.js';
-import { checkPlanned, newPlan } from '../../../data/sentence/sentence.js';
+import { checkPlanned, newPlan, type Plan } from '../../../data/sentence/sentence.js';
 import { marksForChecks, WORK } from '../contract/credit.js';
 import { BETWEEN_VALUES, chosenField, chosenValues, NONE, typedField } from '../contract/fields.js';
 import { judgeValues, namesText, type Said } from './judge-values.js';
 import { headOf, checkMarks, givenColumns, questionKind, type Right } from '../contract/kind.js';
 import { NOBODY, type Respondent } from '../../generators/respondent.js';
 import {
-  withoutKey,
+  askedOnly,
+  type ComputedAsked,
   type FigureAsked,
   type ValuesKey,
   type ValuesQuestion,
   type ValuesRules,
 } from './question.js';
+import { checkSamples, computeSamples, ownSample, sampleWords } from './samples.js';
 import { FIGURE, VALUE, valuesIn } from './typed-values.js';
 
 /** What is asked of a student, without the figures. */
-const askedOf = (
-  { figures, computed }: ValuesRules,
-  who: Respondent,
-): Pick<GeneratedItem, 'given' | 'table'> & { readonly asked: readonly FigureAsked[] } =>
-  computed ?? generate(figures, who);
+const askedOf = ({ figures, computed, samples }: ValuesRules, who: Respondent): ComputedAsked =>
+  samples ? ownSample(samples, who) : (computed ?? generate(figures, who));
+
+/** The same with its figures. */
+const keyOf = (figures: Plan, { computed, samples }: ValuesKey, who: Respondent): GeneratedItem =>
+  samples ? ownSample(samples, who) : (computed ?? generate(figures, who));
 
 const fieldsOf = (asked: readonly FigureAsked[]): Field[] =>
   asked.map(({ key, name, convention, choices, several }) => ({
@@ -116,6 +125,7 @@ export const values = questionKind<ValuesQuestion, ValuesRules, ValuesKey, Reado
     marks: body.number('marks', 0),
     figures: body.plan('figures'),
     tolerance: body.plan('tolerance'),
+    ...(body.has('samples') ? { samples: body.number('samples', NaN) } : {}),
   }),
   givesHeldOut: () => false,
   begin: (id, { columns }) => {
@@ -130,11 +140,12 @@ export const values = questionKind<ValuesQuestion, ValuesRules, ValuesKey, Reado
       tolerance: newPlan(toleranceKindOf({ kind: 'digits' }), columns),
     };
   },
-  check({ marks, figures, tolerance, text }, subject) {
+  check({ marks, figures, tolerance, text, samples }, subject) {
     const columns = givenColumns(subject);
     checkMarks(marks);
     const kind = generatorOf(figures);
     checkPlanned(kind, figures, columns);
+    checkSamples(samples, kind, figures.values);
     checkPlanned(toleranceKindOf(tolerance), tolerance, columns);
     // What is computed from the data is known when the key is made.
     if (kind.from === 'chance') checkPlaceholders(text, generate(figures, NOBODY).given);
@@ -142,29 +153,35 @@ export const values = questionKind<ValuesQuestion, ValuesRules, ValuesKey, Reado
   },
   given: () => null,
   usesRuns: () => false,
-  make({ figures, tolerance, text }, material) {
+  make({ figures, tolerance, text, samples: parts }, material) {
     const kind = generatorOf(figures);
-    const computed = kind.from === 'data' ? kind.compute(figures.values, generatorMaterial(material)) : null;
-    if (computed) checkPlaceholders(text, computed.given);
-    if (computed) computed.asked.forEach(checkNames);
-    const lost = computed && lostFigure(computed.asked);
-    if (lost !== null) throw new SieveError('no-figure', `No value: ${lost}.`, { field: 'asked' });
+    const compute = (from: GeneratorMaterial): GeneratedItem => {
+      if (kind.from !== 'data') throw new TypeError('only what is about data is computed from them');
+      const item = kind.compute(figures.values, from);
+      checkPlaceholders(text, item.given);
+      item.asked.forEach(checkNames);
+      const lost = lostFigure(item.asked);
+      if (lost !== null) throw new SieveError('no-figure', `No value: ${lost}.`, { field: 'asked' });
+      return item;
+    };
+    const from = kind.from === 'data' ? generatorMaterial(material) : null;
+    const samples = from && parts !== undefined ? computeSamples(compute, from, parts) : null;
+    const computed = from && samples === null ? compute(from) : null;
     return {
       rules: {
         // Of what is computed students need no plan, in which a typed key stands.
-        figures: computed ? { kind: figures.kind, values: {} } : figures,
-        computed: computed && {
-          given: computed.given,
-          table: computed.table,
-          asked: computed.asked.map(withoutKey),
-        },
+        figures: from ? { kind: figures.kind, values: {} } : figures,
+        computed: computed && askedOnly(computed),
+        ...(samples ? { samples: samples.map(askedOnly) } : {}),
         says: toleranceKindOf(tolerance).title,
       },
-      key: { computed },
+      key: { computed, ...(samples ? { samples } : {}) },
       example: null,
       about: computed
         ? computed.asked.map((one) => `${keyWords(one)}${rowsWords(computed.given)}`)
-        : [`${kind.title}, drawn for each student; the keys follow from what is drawn`],
+        : (samples?.flatMap(({ given, asked }, part) =>
+            asked.map((one) => `part ${part}: ${keyWords(one)}${rowsWords(given)}`),
+          ) ?? [`${kind.title}, drawn for each student; the keys follow from what is drawn`]),
     };
   },
   isPersonal: ({ computed }) => computed === null,
@@ -172,7 +189,7 @@ export const values = questionKind<ValuesQuestion, ValuesRules, ValuesKey, Reado
     const { given, table, asked } = askedOf(rules, who);
     return {
       ...headOf(question),
-      text: filledText(question.text, given),
+      text: `${filledText(question.text, given)}${rules.samples ? `\n\n${sampleWords({ given })}` : ''}`,
       table,
       fields: fieldsOf(asked),
       file: {
@@ -182,7 +199,9 @@ export const values = questionKind<ValuesQuestion, ValuesRules, ValuesKey, Reado
       },
       checked: rules.computed
         ? 'Computed from the training rows, the same for everybody.'
-        : 'These numbers are yours alone; other students get different ones.',
+        : rules.samples
+          ? 'Computed from your own part of the training rows; other students have other parts.'
+          : 'These numbers are yours alone; other students get different ones.',
     };
   },
   read(answer, rules, who) {
@@ -199,9 +218,9 @@ export const values = questionKind<ValuesQuestion, ValuesRules, ValuesKey, Reado
     if (holds) checks.push(check('fields', 'holds', `${counted(asked.length, 'answer')}, none missing`));
     return { checks, rows: null, content: holds ? said : null };
   },
-  right: ({ figures }, { computed }, who) =>
+  right: ({ figures }, key, who) =>
     Object.fromEntries(
-      (computed ?? generate(figures, who)).asked.map((one): [string, Right] => [
+      keyOf(figures, key, who).asked.map((one): [string, Right] => [
         one.key,
         asksNames(one)
           ? { chosen: one.right }
@@ -209,7 +228,7 @@ export const values = questionKind<ValuesQuestion, ValuesRules, ValuesKey, Reado
       ]),
     ),
   mark({ figures, tolerance, marks }, said, _, key, { who }) {
-    const { asked } = key.computed ?? generate(figures, who);
+    const { asked } = keyOf(figures, key, who);
     const { checks, partly, typed } = judgeValues(asked, said, tolerance);
     const isConstant = typed.length > 1 && typed.every((value) => value === typed[0]);
     // Two figures may be equal, and then one of four right is enough to show work.

@@ -164,4 +164,17 @@ describe('steps that read cells otherwise', () => {
     expect(cells(blank, 'weight')).toEqual(['12,5', '1.200,25', null]);
     expect(cells(blank, 'id')).toEqual([1, null, 3]);
   });
+
+  it('merges values over several columns in one step, each of them once', () => {
+    const answers = tableOf('spring,autumn,note\nn/k,yes,n/k\nyes,unknown,b\nno,n/k,c\n');
+    const merged = done(answers, 'merge-values', {
+      ...{ column: 'spring', also: ['autumn', 'spring'] },
+      ...{ values: ['n/k', 'unknown'], into: 'not known' },
+    });
+    expect(merged.columns.map(({ name }) => cells(merged, name))).toEqual([
+      ['not known', 'yes', 'no'],
+      ['yes', 'not known', 'not known'],
+      ['n/k', 'b', 'c'],
+    ]);
+  });
 });

@@ -8,19 +8,30 @@ import { never, stepKind, withColumns } from '../step.js';
 export const mergeValues = stepKind({
   key: 'merge-values',
   title: 'Merge values that mean the same',
-  about: 'Makes one value of several of a column: other spellings, or answers that mean the same.',
+  about:
+    'Makes one value of several of a column, or of several columns at once: other spellings, or answers that mean the same.',
   parameters: {
     values: { type: 'texts', label: 'the values to merge' },
     column: { type: 'column', label: 'the column', of: ['category', 'text', 'boolean'] },
+    also: {
+      type: 'columns',
+      label: 'other columns',
+      of: ['category', 'text', 'boolean'],
+      none: 'no other column',
+      optional: true,
+    },
     into: { type: 'text', label: 'what they become', start: '' },
   },
-  sentence: () => 'Take {values} in {column} as {into}.',
+  sentence: () => 'Take {values} in {column} and {also} as {into}.',
   learns: never,
-  apply: (table, { values, column, into }) => {
+  // Steps of earlier versions are of one column.
+  apply: (table, { values, column, into, also = [] }) => {
     const merged = new Set(values);
-    const changed = recoded(columnNamed(table, column), (text) => (merged.has(text) ? into : text));
-    const category = changed.kind === 'boolean' ? { ...changed, kind: 'category' as const } : changed;
-    return { table: withColumns(table, [category]) };
+    const changed = [...new Set([column, ...also])].map((name) => {
+      const own = recoded(columnNamed(table, name), (text) => (merged.has(text) ? into : text));
+      return own.kind === 'boolean' ? { ...own, kind: 'category' as const } : own;
+    });
+    return { table: withColumns(table, changed) };
   },
 });
 
