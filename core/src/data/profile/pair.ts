@@ -3,7 +3,7 @@ import { at, quantile } from '../../foundation/numbers.js';
 import { seededRandom, shuffle } from '../../foundation/random/random.js';
 import { countCodes, labelsOf, type Labelled } from '../table/labels.js';
 import type { Roles } from '../table/roles.js';
-import { codedColumn } from '../table/recode.js';
+import { asClass } from '../table/recode.js';
 import { columnNamed, isCoded, type Column, type Table } from '../table/table.js';
 import { associationOf, type Association } from './correlations.js';
 
@@ -108,15 +108,6 @@ export function pairOf(table: Table, xName: string, yName: string, roles: Roles 
     return { rows: rows.length, association, shown: crossed(labelsOf(x), labelsOf(y), rows) };
   const [category, number] = isCoded(x) ? [x, y] : [y, x];
   return { rows: rows.length, association, shown: boxesOf(category, number, rows) };
-}
-
-/** A column of nought and one as the classes that it stands for; any other as it is. */
-function asClass(column: Column): Column {
-  if (column.kind !== 'number') return column;
-  const values = new Set(column.values.filter((value) => !Number.isNaN(value)));
-  if (values.size !== 2 || !values.has(0) || !values.has(1)) return column;
-  const { labels, codes } = labelsOf(column);
-  return codedColumn(column.name, labels, codes, 'category');
 }
 
 function rowsWithBoth(x: Column, y: Column, rowCount: number): Int32Array {

@@ -57,3 +57,12 @@ export function numbersByText(column: Column, numberOf: (text: string) => number
   }
   return out;
 }
+
+/** A column of nought and one as the classes that it stands for; any other as it is. */
+export function asClass(column: Column): Column {
+  if (column.kind !== 'number') return column;
+  const values = new Set(column.values.filter((value) => !Number.isNaN(value)));
+  if (values.size !== 2 || !values.has(0) || !values.has(1)) return column;
+  const { labels, codes } = labelsOf(column);
+  return codedColumn(column.name, labels, codes, 'category');
+}

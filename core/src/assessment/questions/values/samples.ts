@@ -6,7 +6,7 @@ import type { Generator, GeneratedItem, GeneratorMaterial } from '../../generato
 import type { Respondent } from '../../generators/respondent.js';
 
 /** Parts of the training rows of which each student gets one, at most. */
-export const MOST_SAMPLES = 20;
+const MOST_SAMPLES = 20;
 /** Fewest rows of a part. */
 const FEWEST_ROWS = 10;
 
@@ -14,7 +14,7 @@ const FEWEST_ROWS = 10;
  * The part of a student, from 0: the training rows whose number in `training.csv`, from 0, leaves it as remainder when
  * divided by the number of parts. Any program can take these rows.
  */
-export const sampleOf = ({ secret, question, id: person }: Respondent, parts: number): number =>
+const sampleOf = ({ secret, question, id: person }: Respondent, parts: number): number =>
   keyedRandom(secret, { what: 'sample', question, person }).below(parts);
 
 /** @throws SieveError `plan-value` for a number of parts that cannot be, or a kind whose rows are no training rows */
