@@ -236,9 +236,9 @@ describe('a returned exercise', () => {
     await tamsin.find('[aria-label^="Answer grid:"]');
     await tamsin.find('[aria-label*="at the score"]');
     // Figures beside the first, with their own marks; those of single hive types are for staff.
-    await tamsin.see('specificity, ');
-    await tamsin.see('accuracy in the worst subgroup by hive_type, ');
-    await tamsin.see('accuracy earned ');
+    await tamsin.see('specificity\n');
+    await tamsin.see('accuracy in the worst subgroup by hive_type');
+    await tamsin.see('Accuracy earned ');
   });
 });
 

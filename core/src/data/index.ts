@@ -31,7 +31,8 @@ export {
   orderByLikeness,
   type CorrelationMatrix,
 } from './profile/correlations.js';
-export { pairOf, type Boxes, type CrossTable, type Pair, type Points } from './profile/pair.js';
+export type { Boxes } from './profile/boxes.js';
+export { pairOf, type CrossTable, type Pair, type Points } from './profile/pair.js';
 export { profileTable, profileTableWith, type ColumnProfile } from './profile/profile.js';
 export { targetByValue, type TargetAtValue } from './profile/target-by-value.js';
 

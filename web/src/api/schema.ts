@@ -2144,6 +2144,8 @@ export interface components {
             readonly groups: readonly components["schemas"]["SubgroupFigures"][];
             /** @description How many there are beyond those. */
             readonly groupsLeftOut: number;
+            /** @description Of numbers, truth less prediction by the same values; null of classes, and where no column was asked for. */
+            readonly residualBoxes: components["schemas"]["Boxes"] | null;
             /** @description By class, or by runs of the target. */
             readonly levels: readonly components["schemas"]["TargetLevel"][];
             readonly largest: readonly components["schemas"]["LargestError"][];
@@ -2274,6 +2276,26 @@ export interface components {
             readonly figures: {
                 readonly [key: string]: components["schemas"]["Figure"];
             };
+        };
+        /** @description Numbers by category: quartiles, and whiskers to the last value within one and a half times their distance (Tukey, 1977). */
+        readonly Boxes: {
+            /** @constant */
+            readonly kind: "boxes";
+            readonly category: string;
+            readonly number: string;
+            readonly boxes: readonly {
+                readonly label: string;
+                readonly rows: number;
+                readonly low: number;
+                readonly q1: number;
+                readonly median: number;
+                readonly q3: number;
+                readonly high: number;
+                /** @description Rows beyond the whiskers. */
+                readonly beyond: number;
+            }[];
+            /** @description Categories that are left out. */
+            readonly more: number;
         };
         /** @description How a model does on rows of one class, or of a run of the target. */
         readonly TargetLevel: {
@@ -4234,26 +4256,6 @@ export interface components {
             readonly intercept: number;
             /** @description Share of the variance that it explains. */
             readonly r2: number;
-        };
-        /** @description Numbers by category: quartiles, and whiskers to the last value within one and a half times their distance (Tukey, 1977). */
-        readonly Boxes: {
-            /** @constant */
-            readonly kind: "boxes";
-            readonly category: string;
-            readonly number: string;
-            readonly boxes: readonly {
-                readonly label: string;
-                readonly rows: number;
-                readonly low: number;
-                readonly q1: number;
-                readonly median: number;
-                readonly q3: number;
-                readonly high: number;
-                /** @description Rows beyond the whiskers. */
-                readonly beyond: number;
-            }[];
-            /** @description Categories that are left out. */
-            readonly more: number;
         };
         /** @description Two columns of categories: rows by both, counts[y][x]. */
         readonly CrossTable: {

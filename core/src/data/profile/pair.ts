@@ -1,10 +1,11 @@
 import { SieveError } from '../../foundation/errors.js';
-import { at, quantile } from '../../foundation/numbers.js';
+import { at } from '../../foundation/numbers.js';
 import { seededRandom, shuffle } from '../../foundation/random/random.js';
-import { countCodes, labelsOf, type Labelled } from '../table/labels.js';
+import { labelsOf, type Labelled } from '../table/labels.js';
 import type { Roles } from '../table/roles.js';
 import { asClass } from '../table/recode.js';
 import { columnNamed, isCoded, type Column, type Table } from '../table/table.js';
+import { boxesOf, mostFrequent, type Boxes } from './boxes.js';
 import { associationOf, type Association } from './correlations.js';
 
 /** A straight line by least squares. */
@@ -39,26 +40,6 @@ export interface Points {
   readonly line: FittedLine | null;
 }
 
-/** Numbers by category: quartiles, and whiskers to the last value within one and a half times their distance (Tukey, 1977). */
-export interface Boxes {
-  readonly kind: 'boxes';
-  readonly category: string;
-  readonly number: string;
-  readonly boxes: readonly {
-    readonly label: string;
-    readonly rows: number;
-    readonly low: number;
-    readonly q1: number;
-    readonly median: number;
-    readonly q3: number;
-    readonly high: number;
-    /** Rows beyond the whiskers. */
-    readonly beyond: number;
-  }[];
-  /** Categories that are left out. */
-  readonly more: number;
-}
-
 /** Two columns of categories: rows by both, counts[y][x]. */
 export interface CrossTable {
   readonly kind: 'cross';
@@ -80,7 +61,6 @@ const MOST_POINTS = 2000;
 const DENSITY_FROM = 5000;
 const ACROSS = 48;
 const HIGH = 30;
-const MOST_BOXES = 24;
 const MOST_CROSSED = 16;
 /** Classes that have marks of their own. */
 const MOST_CLASSES = 5;
@@ -107,7 +87,12 @@ export function pairOf(table: Table, xName: string, yName: string, roles: Roles 
   if (isCoded(x) && isCoded(y))
     return { rows: rows.length, association, shown: crossed(labelsOf(x), labelsOf(y), rows) };
   const [category, number] = isCoded(x) ? [x, y] : [y, x];
-  return { rows: rows.length, association, shown: boxesOf(category, number, rows) };
+  const values = isCoded(number) ? new Float64Array() : number.values;
+  return {
+    rows: rows.length,
+    association,
+    shown: boxesOf({ name: category.name, ...labelsOf(category) }, { name: number.name, values }, rows),
+  };
 }
 
 function rowsWithBoth(x: Column, y: Column, rowCount: number): Int32Array {
@@ -181,47 +166,6 @@ function lineOf(x: Float64Array, y: Float64Array, rows: Int32Array): FittedLine 
   if (!(xx > 0 && yy > 0)) return null;
   const slope = xy / xx;
   return { slope, intercept: meanY - slope * meanX, r2: (xy * xy) / (xx * yy) };
-}
-
-/** The codes of the most frequent labels, in label order. */
-function mostFrequent({ labels, codes }: Labelled, rows: Int32Array, most: number): number[] {
-  const counts = countCodes(
-    rows.map((row) => at(codes, row)),
-    labels.length,
-  );
-  return labels
-    .map((_, code) => code)
-    .filter((code) => at(counts, code) > 0)
-    .sort((a, b) => at(counts, b) - at(counts, a) || a - b)
-    .slice(0, most)
-    .sort((a, b) => a - b);
-}
-
-function boxesOf(category: Column, number: Column, rows: Int32Array): Boxes {
-  const labelled = labelsOf(category);
-  const values = isCoded(number) ? new Float64Array() : number.values;
-  const shown = mostFrequent(labelled, rows, MOST_BOXES);
-  const present = new Set(rows.map((row) => at(labelled.codes, row))).size;
-  const boxes = shown.map((code) => {
-    const own = Float64Array.from(
-      rows.filter((row) => at(labelled.codes, row) === code),
-      (row) => at(values, row),
-    ).sort();
-    const [q1, median, q3] = [quantile(own, 0.25), quantile(own, 0.5), quantile(own, 0.75)];
-    const reach = 1.5 * (q3 - q1);
-    const inside = own.filter((value) => value >= q1 - reach && value <= q3 + reach);
-    return {
-      label: at(labelled.labels, code),
-      rows: own.length,
-      low: at(inside, 0),
-      q1,
-      median,
-      q3,
-      high: at(inside, inside.length - 1),
-      beyond: own.length - inside.length,
-    };
-  });
-  return { kind: 'boxes', category: category.name, number: number.name, boxes, more: present - shown.length };
 }
 
 function crossed(x: Labelled, y: Labelled, rows: Int32Array): CrossTable {

@@ -9,12 +9,13 @@ import { rocCurve, thresholdTable, type CurvePoint, type ThresholdRow } from '..
 import { figureOf, type Judged } from '../../metrics/judged.js';
 import type { Figure, LabelData, Metric, NumberData } from '../../metrics/metric.js';
 import { bySubgroup, type SubgroupFigures } from '../../metrics/subgroups.js';
-import { at, quantile, shortNumber } from '../../foundation/numbers.js';
+import { at, indices, quantile, shortNumber } from '../../foundation/numbers.js';
 import type { Design } from '../../models/prepared/design.js';
 import { strataOf } from '../../splitting/algorithms/strata.js';
 import { groupCodes, type Labelled } from '../../data/table/labels.js';
 import type { Task } from '../../data/table/roles.js';
 import { columnNamed, takeRows, type Table } from '../../data/table/table.js';
+import { boxesOf, type Boxes } from '../../data/profile/boxes.js';
 import { largestErrors, type LargestError } from './largest-errors.js';
 import { trialMetrics, type Figures } from './metrics.js';
 
@@ -40,6 +41,8 @@ export interface Evidence {
   readonly groups: readonly SubgroupFigures[];
   /** How many there are beyond those. */
   readonly groupsLeftOut: number;
+  /** Of numbers, truth less prediction by the same values; null of classes, and where no column was asked for. */
+  readonly residualBoxes: Boxes | null;
   /** By class, or by runs of the target. */
   readonly levels: readonly TargetLevel[];
   readonly largest: readonly LargestError[];
@@ -126,6 +129,7 @@ export function evidenceOf(request: EvidenceRequest): Evidence {
     classes: judged.kind === 'labels' ? classEvidence(judged.data, groupsOf(request)) : null,
     numbers: judged.kind === 'numbers' ? numberEvidence(judged.data, request) : null,
     ...groupEvidence(judged, groups, metrics),
+    residualBoxes: groups && residualBoxes(judged, { name: request.by ?? '', ...groups }),
     levels: judged.kind === 'labels' ? classLevels(judged.data) : targetRuns(judged.data),
     largest: largestErrors(request),
   };
@@ -142,6 +146,15 @@ function groupEvidence(
   const most = new Set([...all].sort((a, b) => b.rows - a.rows).slice(0, MOST_GROUPS));
   const shown = all.filter((group) => most.has(group));
   return { groups: shown, groupsLeftOut: all.length - shown.length };
+}
+
+/** Residuals by the values of a column, of the rows that have one. */
+function residualBoxes(judged: Judged, groups: Labelled & { readonly name: string }): Boxes | null {
+  if (judged.kind !== 'numbers') return null;
+  const { truth, predicted } = judged.data;
+  const values = truth.map((value, i) => value - at(predicted, i));
+  const rows = indices(truth.length).filter((row) => at(groups.codes, row) >= 0);
+  return rows.length === 0 ? null : boxesOf(groups, { name: 'residual', values }, rows);
 }
 
 /** Code of the group of each row; a row without one is a group of its own. */

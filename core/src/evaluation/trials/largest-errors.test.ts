@@ -50,4 +50,24 @@ describe('evidence by subgroup', () => {
     const names = new Set(Array.from({ length: count }, (_, i) => (i < 100 ? 'large' : `g${i % 1500}`)));
     expect(groups.length + groupsLeftOut).toBe(names.size);
   });
+
+  it('has the residuals of each subgroup as a box, and none of rows without one', () => {
+    const rows = Array.from({ length: 12 }, (_, i) => `${['a', 'b', ''][i % 3]},${i}`);
+    const few = tableOf(`group,y\n${rows.join('\n')}\n`);
+    const evidence = (by: string | null) =>
+      evidenceOf({
+        ...{ table: few, task: 'regression', judged: judged((i) => i * i, 12), rows: indices(12) },
+        ...{ design: () => ({ rowCount: 12, terms: [], columns: [] }), by },
+        ...{ isLinearFit: false, identifier: null, group: null },
+      }).residualBoxes;
+    expect(evidence(null)).toBeNull();
+    // Of “a” the rows 0, 3, 6, 9 and of “b” 1, 4, 7, 10; a residual is i less i².
+    const boxes = evidence('group')?.boxes ?? [];
+    expect(boxes.map(({ label, rows: n }) => [label, n])).toEqual([
+      ['a', 4],
+      ['b', 4],
+    ]);
+    expect(boxes[0]?.median).toBe((3 - 9 + 6 - 36) / 2);
+    expect(boxes[1]?.median).toBe((4 - 16 + 7 - 49) / 2);
+  });
 });

@@ -11,6 +11,7 @@ import { Cell, Ruled } from '../../../kit/table/table.js';
 import { Subtitle } from '../../../kit/layout/title.js';
 import { useDataSet } from '../../use-data-set.js';
 import { runDetail } from '../draft.js';
+import { ElsewhereView } from './elsewhere-view.js';
 
 type Trial = Schemas['TrialDetail'];
 type Run = Schemas['TrialInfo'];
@@ -20,7 +21,10 @@ const titleOf = (run: Pick<Run, 'plan' | 'result'>): string => {
   return `${modelFamilyOf(run.plan.model).title}${detail === '' ? '' : `, ${detail}`}`;
 };
 
-/** The chosen run beside another over the same folds: figures with the corrected test, coefficients, rows that differ. */
+/**
+ * The chosen run beside another. Over the same folds: figures with the corrected test, coefficients, rows that differ; over
+ * other folds or of another version: what differs, figures without a test, coefficients.
+ */
 export function BesideView({
   trial,
   runs,
@@ -34,13 +38,13 @@ export function BesideView({
 }) {
   const { dataSet } = useDataSet();
   const address = useCourseApi();
-  const others = runs.filter(
-    ({ id, foldSetId, state }) => id !== trial.id && foldSetId === trial.foldSetId && state === 'done',
-  );
+  const isHere = ({ foldSetId }: Run) => foldSetId === trial.foldSetId;
+  const others = runs.filter(({ id, state }) => id !== trial.id && state === 'done');
   const other = others.find(({ id }) => id === beside);
+  const isPaired = other !== undefined && isHere(other);
   const at = { dataSet: dataSet.address };
   const answer = useAnswer(
-    other
+    isPaired
       ? address('/data-sets/{dataSet}/trials/{trial}/against/{other}', {
           ...at,
           trial: trial.id,
@@ -57,12 +61,21 @@ export function BesideView({
         label="Compare with"
         value={other?.id ?? ''}
         choices={[
-          { value: '', text: others.length === 0 ? 'no other run over these folds' : 'which run?' },
-          ...others.map((run) => ({ value: run.id, text: titleOf(run) })),
+          { value: '', text: others.length === 0 ? 'no other run' : 'which run?' },
+          ...others.filter(isHere).map((run) => ({ value: run.id, text: titleOf(run) })),
+          ...others
+            .filter((run) => !isHere(run))
+            .map((run) => ({ value: run.id, text: `${titleOf(run)}; other folds, version ${run.version}` })),
         ]}
         onChange={onBeside}
       />
-      {other ? (
+      {other && !isPaired ? (
+        <>
+          <ElsewhereView trial={trial} other={other} foldSets={dataSet.foldSets} />
+          {detail.data ? <TwoModels first={trial} second={detail.data} /> : null}
+        </>
+      ) : null}
+      {other && isPaired ? (
         <Answer of={answer} what="the comparison">
           {(against) => (
             <>

@@ -1,5 +1,6 @@
-import { Box, Flex, Text } from '@chakra-ui/react';
+import { Box, chakra, Flex, Text } from '@chakra-ui/react';
 import { count, counted } from '@modest-sieve/core/foundation';
+import { usualMetrics } from '@modest-sieve/core/evaluation';
 import { metricNamed } from '@modest-sieve/core/metrics';
 import { useState } from 'react';
 import { send, useAnswer, type Schemas } from '../../../api/client.js';
@@ -8,6 +9,7 @@ import { figureText, percent } from '../../../kit/table/format.js';
 import { Select } from '../../../kit/form/select.js';
 import { Answer } from '../../../kit/answer/states.js';
 import { ErrorMessage } from '../../../kit/layout/error-message.js';
+import { BoxPlot } from '../../../kit/plot/box-plot.js';
 import { Cell, Ruled } from '../../../kit/table/table.js';
 import { Subtitle } from '../../../kit/layout/title.js';
 import { ConfirmButton } from '../../../kit/form/confirm-button.js';
@@ -90,20 +92,37 @@ export function EvidenceView({ trial }: { trial: Trial }) {
   );
 }
 
+const figuresText = (figures: Schemas['TrialEvidence']['figures'], keys: readonly string[]): string =>
+  keys.map((key) => `${metricNamed(key).name} ${figureText(figures[key]?.value)}`).join(' · ');
+
 function Shown({ evidence, by, trial }: { evidence: Schemas['TrialEvidence']; by: string; trial: Trial }) {
+  const { dataSet } = useDataSet();
   const { metric } = trial.plan;
+  const usual = usualMetrics(dataSet.roles?.task ?? 'binary', metric).map(({ key }) => key);
   return (
     <>
       <Subtitle>Figures</Subtitle>
       <Text fontSize="13.5px" color="quiet">
-        {counted(evidence.rows, 'row')}.{' '}
-        {Object.entries(evidence.figures)
-          .map(([key, figure]) => `${metricNamed(key).name} ${figureText(figure.value)}`)
-          .join(' · ')}
+        {counted(evidence.rows, 'row')}. {figuresText(evidence.figures, usual)}
       </Text>
+      <chakra.details fontSize="13.5px" color="quiet">
+        <chakra.summary cursor="pointer" w="fit-content">
+          all other figures
+        </chakra.summary>
+        {figuresText(
+          evidence.figures,
+          Object.keys(evidence.figures).filter((key) => !usual.includes(key)),
+        )}
+      </chakra.details>
       {evidence.classes ? <ClassEvidence classes={evidence.classes} /> : null}
       {evidence.numbers ? <NumberEvidence numbers={evidence.numbers} /> : null}
       {evidence.groups.length > 0 ? <GroupsTable evidence={evidence} by={by} metric={metric} /> : null}
+      {evidence.residualBoxes ? (
+        <>
+          <Subtitle>{`Residuals by ${by}`}</Subtitle>
+          <BoxPlot boxes={evidence.residualBoxes} isDate={false} />
+        </>
+      ) : null}
       <Subtitle>By true value</Subtitle>
       <Ruled
         label="By true value"

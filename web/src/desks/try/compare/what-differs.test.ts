@@ -1,0 +1,29 @@
+import { expect, it } from '@jest/globals';
+import type { Schemas } from '../../../api/client.js';
+import { whatDiffers } from './what-differs.js';
+
+type Run = Parameters<typeof whatDiffers>[0];
+
+const run = (over: Partial<Run>, features: readonly string[], rows = 100): Run => ({
+  foldSetId: 'a',
+  version: 2,
+  plan: { features, weight: null } as unknown as Schemas['TrialInfo']['plan'],
+  result: { rows, chosen: { metrics: { rmse: { folds: [1, 2, 3] } } } } as unknown as Run['result'],
+  ...over,
+});
+
+it('nothing, where only the models differ', () => {
+  expect(whatDiffers(run({}, ['x']), run({}, ['x']), [])).toEqual([]);
+});
+
+it('version, folds, rows, features and weight, each where it differs', () => {
+  const first = run({}, ['x', 'day'], 30);
+  const second = run({ foldSetId: 'b', version: 1 }, ['x', 'a', 'b', 'c', 'd', 'e', 'f', 'g'], 365);
+  expect(whatDiffers(first, second, [])).toEqual([
+    'version 2, the other 1',
+    '3 folds of its version, the other 3 folds of its version',
+    '30 training rows, the other 365',
+    'day in this run alone',
+    'a, b, c, d, e, f and 1 more in the other alone',
+  ]);
+});

@@ -1,0 +1,45 @@
+import { count } from '@modest-sieve/core/foundation';
+import type { Schemas } from '../../../api/client.js';
+import { foldsText } from '../draft.js';
+
+type Run = Pick<Schemas['TrialInfo'], 'foldSetId' | 'version' | 'plan' | 'result'>;
+
+/** Names that are shown of a list. */
+const MOST_NAMES = 6;
+
+const named = (names: readonly string[]): string =>
+  names.length > MOST_NAMES
+    ? `${names.slice(0, MOST_NAMES).join(', ')} and ${names.length - MOST_NAMES} more`
+    : names.join(', ');
+
+/**
+ * What two runs differ in beside their models, as phrases: the version, the folds, the rows, the features, the weight.
+ *
+ * @param foldSets those of the version that is open; others are known by their number of folds alone
+ */
+export function whatDiffers(
+  first: Run,
+  second: Run,
+  foldSets: readonly Schemas['FoldSetInfo'][],
+): readonly string[] {
+  const folds = ({ foldSetId, result }: Run) => {
+    const known = foldSets.find(({ id }) => id === foldSetId);
+    return known
+      ? foldsText(known)
+      : `${Object.values(result?.chosen.metrics ?? {})[0]?.folds.length ?? 0} folds of its version`;
+  };
+  const rows = ({ result }: Run) => count(result?.rows ?? 0);
+  const only = (one: Run, other: Run) =>
+    one.plan.features.filter((name) => !other.plan.features.includes(name));
+  const [mine, theirs] = [only(first, second), only(second, first)];
+  return [
+    first.version === second.version ? null : `version ${first.version}, the other ${second.version}`,
+    first.foldSetId === second.foldSetId ? null : `${folds(first)}, the other ${folds(second)}`,
+    rows(first) === rows(second) ? null : `${rows(first)} training rows, the other ${rows(second)}`,
+    mine.length === 0 ? null : `${named(mine)} in this run alone`,
+    theirs.length === 0 ? null : `${named(theirs)} in the other alone`,
+    first.plan.weight === second.plan.weight
+      ? null
+      : `weighted by ${first.plan.weight ?? 'nothing'}, the other by ${second.plan.weight ?? 'nothing'}`,
+  ].filter((one) => one !== null);
+}
