@@ -139,6 +139,14 @@ said = ols.predict(sm.add_constant(design))
 rmse = lambda rows: m.mean_squared_error(y[rows], said[rows]) ** 0.5
 case('subgroup-score', {'model': 'linear', 'features': features, 'metric': 'rmse', 'by': 'ages', 'group': 'from 60'}, {'score of the subgroup': rmse(is60), 'score of all other rows': rmse(~is60),
      'difference of the two': rmse(is60) - rmse(~is60), 'subgroup with the worst score': [max(d.ages.unique(), key=lambda g: rmse(d.ages == g))]})
+from sklearn.linear_model import LinearRegression
+weights = np.where(is60, 5, 1)
+for line, fit in ('linear', LinearRegression()), ('tree depth=3', DecisionTreeRegressor(max_depth=3, random_state=0)):
+    plain, heavy = (fit.fit(numbers, y, sample_weight=w).predict(numbers) for w in (None, weights))
+    error = lambda said, rows: m.mean_squared_error(y[rows], said[rows]) ** 0.5
+    case('weighted-score', {'model': line, 'features': ['age', 'bmi', 's5'], 'metric': 'rmse', 'by': 'ages', 'group': 'from 60', 'weight': 5}, {
+        'score of the subgroup': error(heavy, is60), 'score of all other rows': error(heavy, ~is60),
+        'change on the subgroup': error(heavy, is60) - error(plain, is60), 'change on all other rows': error(heavy, ~is60) - error(plain, ~is60)})
 nb = GaussianNB(var_smoothing=0).fit(numbers, positive)
 stump = DecisionTreeClassifier(max_depth=2, random_state=0).fit(numbers, positive)
 alike = nb.predict(numbers) == stump.predict(numbers)
