@@ -7,7 +7,7 @@ import {
   against,
   evidenceOf,
   predictOne,
-  trialMetrics,
+  usualMetrics,
   type Against,
   type Arm,
   type Emphasis,
@@ -128,8 +128,11 @@ export const TRIAL_LOOK_TASKS = {
     trialAgainst({
       first,
       second,
+      metric,
       ...material
     }: Omit<TrialMaterial, 'plan'> & {
+      /** Tested beside the usual ones: a test of every metric would find a difference by chance. */
+      metric: string;
       first: { summary: SettingSummary; outOfFold: OutOfFold };
       second: { summary: SettingSummary; outOfFold: OutOfFold };
     }): Against {
@@ -143,7 +146,7 @@ export const TRIAL_LOOK_TASKS = {
       const tested = all.reduce((sum, fold) => sum + testRows(folds, 0, fold).length, 0);
       const trained = all.reduce((sum, fold) => sum + folds.training(0, fold).length, 0);
       return against(
-        trialMetrics(roles.task),
+        usualMetrics(roles.task, metric),
         [first.summary, second.summary],
         tested / trained,
         [judgedBy(target, first.outOfFold.predicted), judgedBy(target, second.outOfFold.predicted)],

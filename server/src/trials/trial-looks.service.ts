@@ -95,6 +95,7 @@ export class TrialLooks {
         roles,
         parts,
         folds,
+        metric: first.plan.metric,
         first: { summary: a.chosen, outOfFold: x.outOfFold },
         second: { summary: b.chosen, outOfFold: y.outOfFold },
       },

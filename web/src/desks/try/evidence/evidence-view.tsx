@@ -116,7 +116,9 @@ function Shown({ evidence, by, trial }: { evidence: Schemas['TrialEvidence']; by
       </chakra.details>
       {evidence.classes ? <ClassEvidence classes={evidence.classes} /> : null}
       {evidence.numbers ? <NumberEvidence numbers={evidence.numbers} /> : null}
-      {evidence.groups.length > 0 ? <GroupsTable evidence={evidence} by={by} metric={metric} /> : null}
+      {evidence.groups.length > 0 ? (
+        <GroupsTable evidence={evidence} by={by} metric={metric} keys={usual} />
+      ) : null}
       {evidence.residualBoxes ? (
         <>
           <Subtitle>{`Residuals by ${by}`}</Subtitle>

@@ -13,15 +13,17 @@ const MOST_SHOWN = 40;
 
 /** Figures by subgroup: in an order of one's choice, and found by their name. */
 export function GroupsTable({
-  evidence: { groups, groupsLeftOut, figures },
+  evidence: { groups, groupsLeftOut },
   by,
   metric,
+  keys,
 }: {
   evidence: Schemas['TrialEvidence'];
   by: string;
   metric: string;
+  /** The metrics that have a column. */
+  keys: readonly string[];
 }) {
-  const keys = Object.keys(figures);
   const [order, setOrder] = useState('rows');
   const [wanted, setWanted] = useState('');
   const found = groupsShown(groups, wanted, order);
