@@ -147,6 +147,22 @@ for line, fit in ('linear', LinearRegression()), ('tree depth=3', DecisionTreeRe
     case('weighted-score', {'model': line, 'features': ['age', 'bmi', 's5'], 'metric': 'rmse', 'by': 'ages', 'group': 'from 60', 'weight': 5}, {
         'score of the subgroup': error(heavy, is60), 'score of all other rows': error(heavy, ~is60),
         'change on the subgroup': error(heavy, is60) - error(plain, is60), 'change on all other rows': error(heavy, ~is60) - error(plain, ~is60)})
+folds = [(np.flatnonzero(places != k), np.flatnonzero(places == k)) for k in range(5)]
+def over_penalties(grid):
+    rows = []
+    for penalty in grid:
+        of_penalty = []
+        for inside, outside in folds:
+            scaler = StandardScaler().fit(numbers.iloc[inside])
+            fit = Lasso(alpha=penalty).fit(scaler.transform(numbers.iloc[inside]), y.iloc[inside])
+            of_penalty.append(m.mean_squared_error(y.iloc[outside], fit.predict(scaler.transform(numbers.iloc[outside]))) ** 0.5)
+        rows.append((penalty, np.mean(of_penalty), stats.sem(of_penalty)))
+    best = min(rows, key=lambda row: row[1])
+    return best[0], max(penalty for penalty, mean, _ in rows if mean <= best[1] + best[2])
+# scikit-learn's own grid, which is not that of the program.
+largest = np.abs(StandardScaler().fit_transform(numbers).T @ (y - y.mean()).values).max() / len(y)
+best, simplest = over_penalties(np.geomspace(largest, largest / 1000, 100))
+case('best-penalty', {'model': 'lasso', 'features': ['age', 'bmi', 's5'], 'metric': 'rmse', 'k': 5, 'distance': 0.2}, {'best penalty': best, 'largest penalty within one standard error': simplest})
 nb = GaussianNB(var_smoothing=0).fit(numbers, positive)
 stump = DecisionTreeClassifier(max_depth=2, random_state=0).fit(numbers, positive)
 alike = nb.predict(numbers) == stump.predict(numbers)
@@ -158,6 +174,9 @@ case('one-case', {'model': 'logistic', 'features': features, 'cells': cells}, {'
 yes = d[d.high == 'yes']
 case('likelihood', {'column': 'bmi', 'value': '31.5', 'class': 'yes', 'added': 1}, {'likelihood': stats.norm.pdf(31.5, yes.bmi.mean(), yes.bmi.std(ddof=0)), 'prior of the class': positive.mean(),
      'mean of the class': yes.bmi.mean(), 'standard deviation of the class': yes.bmi.std(ddof=0)}, 'high')
+from sklearn.neighbors import KernelDensity
+kernels = KernelDensity(bandwidth=2).fit(yes[['bmi']].values)
+case('likelihood', {'column': 'bmi', 'value': '31.5', 'class': 'yes', 'added': 1, 'width': 2}, {'likelihood': np.exp(kernels.score([[31.5]])), 'mean of the class': yes.bmi.mean()}, 'high')
 from sklearn.naive_bayes import CategoricalNB
 codes = OneHotEncoder().fit(d[['ages']])
 counted = CategoricalNB(alpha=1).fit(d.ages.astype('category').cat.codes.values[:, None], positive)

@@ -126,6 +126,22 @@ describe('what is computed from the data', () => {
     expect(other).toThrow('does not judge this task');
     expect(other).toThrow(expect.objectContaining({ code: 'no-figure', place: { field: 'metric' } }));
   });
+
+  it('of seeded work with a model’s own settings, features and any metric', () => {
+    const seeded = (values: Record<string, string | readonly string[]>) =>
+      compute('seeded-score', { seeds: 30, ...values });
+    const middle = (values: Record<string, string | readonly string[]>) =>
+      at(numbersIn(seeded(values).asked), 0).figure.value ?? 0;
+    // A stump distinguishes two of the three flowers.
+    const stump = { model: 'tree depth=1', metric: 'accuracy' };
+    expect(middle(stump)).toBeLessThan(0.7);
+    expect(middle({ ...stump, model: 'tree' })).toBeGreaterThan(0.9);
+    expect(middle({ model: 'tree', metric: 'kappa', features: ['sepal_width'] })).toBeLessThan(0.6);
+    expect(seeded(stump).given).toMatchObject({ features: 'all features', metric: 'accuracy' });
+    expect(seeded(stump).given['model']).toContain('depth 1');
+    // How far honest forests of other programs lie apart is not measured.
+    expect(() => seeded({ model: 'forest', metric: 'accuracy' })).toThrow('the families are');
+  });
 });
 
 describe('a typed number', () => {

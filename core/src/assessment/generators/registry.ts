@@ -28,6 +28,7 @@ import { oneCase } from './of-models/one-case.js';
 import { inflation, residualFigures } from './of-models/residuals.js';
 import { seededScore } from './of-models/seeded-score.js';
 import { modelsAgree, subgroupScore } from './of-models/subgroup-score.js';
+import { bestPenalty } from './of-models/best-penalty.js';
 import { weightedScore } from './of-models/weighted-score.js';
 import { treeShape } from './of-models/tree-shape.js';
 import type { Generator } from './generator.js';
@@ -79,6 +80,7 @@ export const GENERATORS: readonly Generator[] = [
   modelScore,
   subgroupScore,
   weightedScore,
+  bestPenalty,
   modelsAgree,
   bestSetting,
   treeShape,

@@ -1,9 +1,7 @@
 import { decimal, whole } from '../generators/generator.js';
 import { SieveError } from '../../foundation/errors.js';
-import { at } from '../../foundation/numbers.js';
-import { countCodes, labelsOf } from '../../data/table/labels.js';
-import { columnNamed, isCoded } from '../../data/table/table.js';
 import type { LibraryStatement } from './library-statement.js';
+import { ON_DATA } from './on-data.js';
 import { ON_JUDGING } from './on-judging.js';
 import { ON_READING_MODELS } from './on-reading-models.js';
 import { oneOf, saidOf, says } from './wordings.js';
@@ -173,48 +171,7 @@ export const LIBRARY_STATEMENTS: readonly LibraryStatement[] = [
   },
   ...ON_JUDGING,
   ...ON_READING_MODELS,
-  {
-    key: 'most-frequent',
-    title: 'what the most frequent class scores',
-    source: 'computed from the training rows',
-    objection: 'The limit lies two points at least from the share.',
-    from: 'data',
-    compute({ table, roles }, random) {
-      if (roles.task === 'regression')
-        throw new SieveError('reading', 'The most frequent class needs a target of classes.', {
-          field: 'statements',
-        });
-      const { labels, codes } = labelsOf(columnNamed(table, roles.target));
-      const counts = countCodes(codes, labels.length);
-      const share = (100 * Math.max(...counts)) / counts.reduce((a, b) => a + b, 0);
-      const right = random.below(2) === 1;
-      const limit = right ? Math.floor(share) - 2 : Math.ceil(share) + 2;
-      return {
-        truth: share > limit,
-        text: `Always predicting the most frequent class of “${roles.target}” predicts more than ${limit} % of the training rows correctly.`,
-      };
-    },
-  },
-  {
-    key: 'mean-median',
-    title: 'mean and median of the target',
-    source: 'computed from the training rows',
-    objection: 'Where both are equal neither is above: then the statement is false.',
-    from: 'data',
-    compute({ table, roles }, random) {
-      const column = columnNamed(table, roles.target);
-      if (roles.task !== 'regression' || isCoded(column))
-        throw new SieveError('reading', 'Mean and median need a target of numbers.', { field: 'statements' });
-      const sorted = column.values.filter((value) => !Number.isNaN(value)).sort();
-      const mean = sorted.reduce((a, b) => a + b, 0) / sorted.length;
-      const middle = (at(sorted, (sorted.length - 1) >> 1) + at(sorted, sorted.length >> 1)) / 2;
-      const above = random.below(2) === 1;
-      return {
-        truth: above ? mean > middle : mean < middle,
-        text: `In the training rows the mean of “${roles.target}” lies ${above ? 'above' : 'below'} its median.`,
-      };
-    },
-  },
+  ...ON_DATA,
 ];
 
 /** @throws SieveError `plan-kind` */

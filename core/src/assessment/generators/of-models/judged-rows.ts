@@ -42,7 +42,7 @@ export function scoreOn(request: FitRequest, test: Int32Array, metric: Metric): 
 }
 
 /** Folds that any program can make: the first row is in the first fold, the next in the second, and so on over and over. */
-const foldsByPlace = (rows: Int32Array, k: number) =>
+export const foldsByPlace = (rows: Int32Array, k: number) =>
   Array.from({ length: k }, (_, fold) => ({
     training: rows.filter((_row, place) => place % k !== fold),
     test: rows.filter((_row, place) => place % k === fold),

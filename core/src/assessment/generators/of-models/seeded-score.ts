@@ -1,18 +1,13 @@
 import { normalHalfWidth } from '../../../foundation/statistics/distributions.js';
-import { modelWords } from '../../../models/settings.js';
 import { SieveError } from '../../../foundation/errors.js';
-import { figureOf } from '../../../metrics/judged.js';
-import { metricNamed } from '../../../metrics/registry.js';
-import { fitModel, judgedBy, predictRows } from '../../../models/fitted.js';
-import { targetOf, targetRows } from '../../../models/prepared/target.js';
-import { modelOf } from '../../../models/registry.js';
-import { COMPARED_OR_BASELINE } from '../compared-families.js';
+import type { Metric } from '../../../metrics/metric.js';
+import type { FitRequest } from '../../../models/fitted.js';
 import { quantile } from '../../../foundation/numbers.js';
 import { partition } from '../../../splitting/splits/partition.js';
 import { rowsOfPart } from '../../../splitting/parts/parts.js';
-import { featuresOf } from '../../../data/table/roles.js';
-import { generator, type GeneratorMaterial } from '../generator.js';
-import { METRIC, metricFor } from './judged-rows.js';
+import { generator } from '../generator.js';
+import { checkFitted, FEATURES, givenModel, modelParameter, requestFor } from './fitted-model.js';
+import { METRIC, metricFor, scoreOn } from './judged-rows.js';
 
 /** Share of honest work under other seeds that must be accepted, in percent. */
 const FEWEST_ACCEPTED = 99.5;
@@ -22,19 +17,13 @@ export const seededScore = generator({
   title: 'a score of the student’s own seeded work',
   about:
     'Students split the training rows at random, fit a model and say its score: the figure differs from seed to seed. The same is done here over many seeds, and the central share of the scores is accepted, or what a normal distribution of their mean and deviation holds of it where that is more; the key is their median. At least 99.5 % of honest work is accepted.',
-  text: 'Split the training rows at random and keep {share} % of them for testing. Fit {model} on all features to the rest and give the {metric} on the test rows.',
+  text: 'Split the training rows at random and keep {share} % of them for testing. Fit {model} of **{target}** on {features} to the rest and give the {metric} on the test rows. {notes}',
   from: 'data',
   of: 'models',
   parameters: {
     share: { type: 'number', label: 'share of test rows', unit: '%', min: 5, max: 50, start: 20 },
-    model: {
-      type: 'choice',
-      label: 'model',
-      // A tree predicts for every task, and its score differs from seed to seed; that of a baseline hardly does.
-      choices: [...COMPARED_OR_BASELINE]
-        .sort((a, b) => Number(b.key === 'tree') - Number(a.key === 'tree'))
-        .map(({ key, title }) => ({ value: key, text: title })),
-    },
+    model: modelParameter('tree'),
+    features: { ...FEATURES, optional: true },
     metric: METRIC,
     seeds: { type: 'number', label: 'seeds', min: 20, max: 500, step: 1, start: 100 },
     central: {
@@ -47,11 +36,17 @@ export const seededScore = generator({
     },
   },
   sentence: () =>
-    'Keep {share} for testing, fit {model} and ask for {metric}; accept the central {central} of the scores over {seeds} seeds.',
-  compute({ share, model, metric: key, seeds, central }, material) {
-    const metric = metricFor(key, material.roles.task);
+    'Keep {share} for testing, fit {model} on {features} and ask for {metric}; accept the central {central} of the scores over {seeds} seeds.',
+  check: ({ model, features = [], metric }, columns, roles) => {
+    checkFitted({ model, features }, columns, roles);
+    metricFor(metric, roles.task);
+  },
+  // Questions of earlier versions name no features.
+  compute({ share, model, features = [], metric: key, seeds, central }, { table, roles }) {
+    const metric = metricFor(key, roles.task);
+    const request = { ...requestFor(table, roles, { model, features }), group: roles.group };
     const scores = Float64Array.from({ length: seeds }, (_, seed) =>
-      scoreOfSeed(material, share, model, key, seed),
+      scoreOfSeed(request, share, metric, seed),
     ).sort();
     const accepted = Math.max(central, FEWEST_ACCEPTED) / 100;
     const tail = (1 - accepted) / 2;
@@ -66,8 +61,8 @@ export const seededScore = generator({
     ];
     return {
       given: {
+        ...givenModel(table, request, features),
         share: String(share),
-        model: modelWords(modelOf(model)),
         metric: metric.name,
       },
       table: null,
@@ -84,13 +79,8 @@ export const seededScore = generator({
   },
 });
 
-function scoreOfSeed(
-  { table, roles }: GeneratorMaterial,
-  share: number,
-  kind: string,
-  key: string,
-  seed: number,
-): number {
+function scoreOfSeed(request: FitRequest, share: number, metric: Metric, seed: number): number {
+  const { table } = request;
   const { parts } = partition(table, {
     method: 'random',
     parts: [
@@ -99,24 +89,7 @@ function scoreOfSeed(
     ],
     seed,
   });
-  const [test, training] = [rowsOfPart(parts, 0), rowsOfPart(parts, 1)];
-  const target = targetOf(table, roles);
-  const fitted = fitModel({
-    table,
-    model: modelOf(kind),
-    task: roles.task,
-    targetName: roles.target,
-    group: roles.group,
-    target,
-    features: featuresOf(table, roles).map(({ name }) => name),
-    rows: training,
-    weights: null,
-    seed,
-  });
-  const figure = figureOf(
-    metricNamed(key),
-    judgedBy(targetRows(target, test), predictRows(fitted, table, test)),
-  );
+  const figure = scoreOn({ ...request, rows: rowsOfPart(parts, 1), seed }, rowsOfPart(parts, 0), metric);
   if (figure.value === null)
     throw new SieveError('no-figure', `With seed ${seed} there is no such score: ${figure.reason}.`, {
       field: 'metric',

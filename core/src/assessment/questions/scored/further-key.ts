@@ -1,7 +1,9 @@
-import { rowsFor, type AnswerKey, type FurtherKey } from '../../files/judge.js';
+import { judgeAgainst, rowsFor, type AnswerKey, type FurtherKey } from '../../files/judge.js';
+import type { Predictions } from '../../files/reader.js';
 import { SieveError } from '../../../foundation/errors.js';
 import { at, counted, indices, shortNumber } from '../../../foundation/numbers.js';
 import { selectRows } from '../../../data/table/table.js';
+import { figureOf } from '../../../metrics/judged.js';
 import { metricNamed } from '../../../metrics/registry.js';
 import { floorOf } from '../../marking/floor.js';
 import type { Material } from '../../material/material.js';
@@ -55,6 +57,7 @@ export function furtherKeys(
         codes: codes.map((code) => place.get(code) ?? -1),
         ...{ floor: null, beside: true },
       };
+      refuseUndefined(own, key, final);
       const floor = floorFor(one, own, key, final);
       return { own: { ...own, floor, beside: floor === null }, leftOut: labels.length - left.length };
     }),
@@ -67,6 +70,35 @@ export function furtherKeys(
     keys: found.map(({ own }) => own),
     about: found.map(({ own, leftOut }, i) => aboutOf(own, leftOut, at(further, i), final)),
   };
+}
+
+/**
+ * A figure that is undefined for whatever is predicted, such as recall of rows none of which is positive.
+ *
+ * @throws SieveError `no-figure`
+ */
+function refuseUndefined(own: FurtherKey, key: AnswerKey, final: Int32Array): void {
+  const metric = metricNamed(own.metric);
+  for (const [code, label] of own.labels.entries()) {
+    const rows = final.filter((row) => own.codes[row] === code);
+    const figure = figureOf(metric, judgeAgainst(key, truthOf(key), rows));
+    if (figure.value === null)
+      throw new SieveError(
+        'no-figure',
+        `${own.title} is undefined${own.how === 'rows' ? '' : ` for ${label}`}, whatever is predicted: ${figure.reason}.`,
+        { field: 'on' },
+      );
+  }
+}
+
+/** What is true, as predictions. */
+function truthOf({ classes, values, labels }: AnswerKey): Predictions {
+  if (values) return { kind: 'numbers', predicted: values };
+  const predicted = classes ?? new Int32Array();
+  const probabilities = labels.map((_, label) =>
+    Float64Array.from(predicted, (code) => (code === label ? 1 : 0)),
+  );
+  return { kind: 'labels', predicted, probabilities, derived: false };
 }
 
 /**

@@ -211,6 +211,17 @@ describe('a further figure that cannot be', () => {
       'further.0.condition',
     );
   });
+  it('that is undefined whatever is predicted', () => {
+    const one = tableOf(
+      `colony,region,survived,p\n${Array.from({ length: 100 }, (_, i) => `c${i},${i % 2 === 0 ? 'hill' : 'north'},${i % 2 === 0 || i % 3 === 0 ? 'no' : 'yes'},0`).join('\n')}\n`,
+    );
+    refused(
+      further('recall', 'worst'),
+      'recall (sensitivity) in the worst subgroup by region is undefined for hill, whatever is predicted:',
+      'further.0.on',
+      material(one, 40),
+    );
+  });
   it('by a value that is not there', () => {
     refused(
       further('accuracy', 'value', { on: { kind: 'value', values: { column: 'region', value: 'moon' } } }),
