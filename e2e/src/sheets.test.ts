@@ -73,6 +73,8 @@ describe('an exercise of every kind', () => {
     );
     await ada.press('Save this');
     await ada.follow('Split the rows');
+    await ada.choose('what becomes of repeated rows', 'drop');
+    await ada.see('1 repeated');
     await ada.press('Save this split');
     await ada.follow('Set an exercise on it');
     // Iris is known by its shape.
