@@ -163,6 +163,13 @@ def over_penalties(grid):
 largest = np.abs(StandardScaler().fit_transform(numbers).T @ (y - y.mean()).values).max() / len(y)
 best, simplest = over_penalties(np.geomspace(largest, largest / 1000, 100))
 case('best-penalty', {'model': 'lasso', 'features': ['age', 'bmi', 's5'], 'metric': 'rmse', 'k': 5, 'distance': 0.2}, {'best penalty': best, 'largest penalty within one standard error': simplest})
+def log_loss(w):
+    fit = sm.GLM(positive, sm.add_constant(numbers), family=sm.families.Binomial(), freq_weights=w).fit(tol=1e-14, maxiter=200)
+    p = fit.predict(sm.add_constant(numbers))
+    return [m.log_loss(positive[rows], p[rows]) for rows in (is60, ~is60)]
+(own, others), (own_plain, others_plain) = log_loss(weights), log_loss(np.ones(len(d)))
+case('weighted-score', {'model': 'logistic', 'features': ['age', 'bmi', 's5'], 'metric': 'log_loss', 'by': 'ages', 'group': 'from 60', 'weight': 5}, {
+    'score of the subgroup': own, 'score of all other rows': others, 'change on the subgroup': own - own_plain, 'change on all other rows': others - others_plain}, 'high')
 nb = GaussianNB(var_smoothing=0).fit(numbers, positive)
 stump = DecisionTreeClassifier(max_depth=2, random_state=0).fit(numbers, positive)
 alike = nb.predict(numbers) == stump.predict(numbers)

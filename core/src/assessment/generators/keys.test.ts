@@ -202,4 +202,16 @@ describe('keys from the data and from models', () => {
       'Two columns are equally strong.',
     );
   });
+
+  it.each(['lasso', 'ridge', 'nearest', 'naive-bayes'])(
+    'weights of rows are not asked for of %s',
+    (model) => {
+      expect(() =>
+        computed('weighted-score', model === 'naive-bayes' ? 'high' : 'progress', {
+          ...{ model, features: ['age'], metric: model === 'naive-bayes' ? 'accuracy' : 'rmse' },
+          ...{ by: 'ages', group: 'from 60', weight: 5 },
+        }),
+      ).toThrow('Fits with weights differ between programs');
+    },
+  );
 });

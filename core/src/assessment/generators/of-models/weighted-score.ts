@@ -9,6 +9,23 @@ import { askedOf, figures, generator } from '../generator.js';
 import { checkFitted, FEATURES, givenModel, modelParameter, requestFor } from './fitted-model.js';
 import { METRIC, metricFor } from './judged-rows.js';
 
+/**
+ * Families whose fit with row weights is one thing in every program: others standardise with the weights or without them, or
+ * take no weights.
+ */
+const WEIGHTED = ['linear', 'logistic', 'tree'];
+
+/** @throws SieveError `plan-value` for a model of another family */
+function checkWeighted(line: string): void {
+  const [family = ''] = line.trim().split(/\s+/);
+  if (!WEIGHTED.includes(family))
+    throw new SieveError(
+      'plan-value',
+      `Fits with weights differ between programs but for ${WEIGHTED.join(', ')}: take one of these.`,
+      { field: 'model' },
+    );
+}
+
 const change = (after: Figure, before: Figure): Figure => {
   if (after.value === null) return after;
   return before.value === null ? before : { value: after.value - before.value };
@@ -42,10 +59,12 @@ export const weightedScore = generator({
   sentence: () =>
     'Fit {model} on {features}, with weight {weight} on the training rows whose {by} is {group}, judge it by {metric}, and ask for {asked}.',
   check: (values, columns, roles) => {
+    checkWeighted(values.model);
     checkFitted(values, columns, roles);
     metricFor(values.metric, roles.task);
   },
   compute({ model, features, metric: key, by, group: given, weight, asked }, { table, roles }) {
+    checkWeighted(model);
     const request = requestFor(table, roles, { model, features });
     const metric = metricFor(key, roles.task);
     const column = columnNamed(table, by);

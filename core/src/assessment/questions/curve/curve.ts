@@ -1,4 +1,4 @@
-import { marksForChecks, unjudgedWords, WORK } from '../contract/credit.js';
+import { marksForChecks, WORK } from '../contract/credit.js';
 import type { Check } from '../../../foundation/check.js';
 import { SieveError } from '../../../foundation/errors.js';
 import { writeRecords } from '../../../data/formats/csv/write.js';
@@ -112,7 +112,7 @@ export const curve = questionKind<CurveQuestion, CurveRules, CurveKey, CurveCont
       setting,
       settings,
       needsErrors: rule === 'one-se',
-      says: `training improves with complexity; chosen by the rule, among equal figures any; under- and overfitting named as the figures show, within one standard error either name or neither; figures of ${measureWords(own.metric, measure)} within three standard errors of what such a model gives${what}${unjudgedWords(values)}`,
+      says: `training improves with complexity; chosen by the rule, among equal figures any; under- and overfitting named as the figures show, within one standard error either name or neither; figures of ${measureWords(own.metric, measure)} within three standard errors of what such a model gives${what}`,
     };
     return {
       rules,

@@ -1,4 +1,4 @@
-import { credit, unjudged } from '../contract/credit.js';
+import { credit } from '../contract/credit.js';
 import { COMPARED_FAMILIES } from '../../generators/compared-families.js';
 import type { ValuesOf } from '../../../data/sentence/parameter.js';
 import { valuesOf, type SentenceKind } from '../../../data/sentence/sentence.js';
@@ -40,7 +40,6 @@ const PARAMETERS = {
     ],
   },
   credit,
-  unjudged,
 } as const;
 
 export const CURVE_SENTENCE: SentenceKind<typeof PARAMETERS> = {
@@ -49,11 +48,11 @@ export const CURVE_SENTENCE: SentenceKind<typeof PARAMETERS> = {
   about: 'Which settings are tried, what is measured of them, and by which rule one is chosen.',
   parameters: PARAMETERS,
   sentence: () =>
-    'Training and validation by {setting}, from simple to complex {settings}, as {measure}; chosen is {rule}; compared with {family}; {credit}; what could not be judged {unjudged}.',
+    'Training and validation by {setting}, from simple to complex {settings}, as {measure}; chosen is {rule}; compared with {family}; {credit}.',
 };
 
 type Values = ValuesOf<typeof PARAMETERS>;
 
-/** Questions of earlier versions name no family, and leave out what could not be judged. */
+/** Questions of earlier versions name no family. */
 export const readValues = ({ values }: Pick<CurveQuestion, 'values'>): Values =>
-  valuesOf(CURVE_SENTENCE, { family: RUN, unjudged: 'left out', ...values });
+  valuesOf(CURVE_SENTENCE, { family: RUN, ...values });
