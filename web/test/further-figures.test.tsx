@@ -29,7 +29,8 @@ it('further figures are added, put into words and removed', async () => {
   await user.selectOptions(first as HTMLSelectElement, 'gap');
   expect(heard.at(-1)?.[0]).toMatchObject({
     on: { kind: 'gap', values: { column: 'weight' } },
-    scheme: { nothing: 0.3, most: 0.1 },
+    // A third of the width of the metric's own line.
+    scheme: { nothing: 0.35, most: 0.12, all: 0.035 },
   });
   // The target is no column of subgroups, and a gap is the better the smaller it is.
   const [column] = screen.getAllByLabelText<HTMLSelectElement>('the column of the subgroups');

@@ -79,6 +79,7 @@ export {
   furtherKindOf,
   furtherMetric,
   furtherTitle,
+  MOST_FURTHER,
   newFurther,
   type FurtherFigure,
 } from './questions/scored/further.js';

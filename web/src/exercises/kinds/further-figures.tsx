@@ -10,6 +10,7 @@ import {
   furtherMetric,
   furtherTitle,
   markingMetrics,
+  MOST_FURTHER,
   newFurther,
   type FurtherFigure,
 } from '@modest-sieve/core/assessment';
@@ -49,23 +50,25 @@ export function FurtherFigures({
       <Text fontSize="13px" color="quiet">
         Each has marks of its own, is judged on the final rows, and is shown when the exercise is returned.
       </Text>
-      <Box mt={2}>
-        <TextAction onClick={() => onChange([...further, begunFigure('all', further, data)])}>
-          Add a figure
-        </TextAction>
-      </Box>
+      {further.length < MOST_FURTHER ? (
+        <Box mt={2}>
+          <TextAction
+            onClick={() => onChange([...further, begunFigure('all', data, metricNotIn(further, data))])}
+          >
+            Add a figure
+          </TextAction>
+        </Box>
+      ) : null}
     </>
   );
 }
 
-/** A figure as it is begun: with a metric that is not asked for yet. */
-function begunFigure(
-  kind: string,
-  further: readonly FurtherFigure[],
-  data: Data,
-  metric = markingMetrics(data.roles.task).find(({ key }) => further.every((one) => one.metric !== key))
-    ?.key ?? 'accuracy',
-): FurtherFigure {
+/** The first metric that is not asked for yet. */
+const metricNotIn = (further: readonly FurtherFigure[], { roles }: Data): string =>
+  markingMetrics(roles.task).find(({ key }) => further.every((one) => one.metric !== key))?.key ?? '';
+
+/** A figure as it is begun. */
+function begunFigure(kind: string, data: Data, metric: string): FurtherFigure {
   const scheme = firstScheme(metricNamed(metric), data.sd);
   return newFurther(furtherKindOf({ kind }), data, metric, { ...scheme, mostMarks: 2, marks: 3 });
 }
@@ -99,14 +102,14 @@ function OneFigure({
               label="further metric"
               value={one.metric}
               choices={markingMetrics(data.roles.task).map(({ key, name }) => ({ value: key, text: name }))}
-              onChange={(metric) => onChange({ ...begunFigure(kind.key, [], data, metric), on: one.on })}
+              onChange={(metric) => onChange({ ...begunFigure(kind.key, data, metric), on: one.on })}
             />{' '}
             of{' '}
             <PlanChoice
               label="which rows"
               value={kind.key}
               choices={FURTHER_KINDS.map((of) => ({ value: of.key, text: of.title }))}
-              onChange={(key) => onChange(begunFigure(key, [], data, one.metric))}
+              onChange={(key) => onChange(begunFigure(key, data, one.metric))}
             />
             :{' '}
           </>

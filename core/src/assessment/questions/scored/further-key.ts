@@ -124,28 +124,56 @@ function floorFor(
   return random !== null && way * (random - scheme.most) >= 0 ? null : random;
 }
 
+/** Rows that a figure is of, as the place of the figure and 1 for each of them. */
+interface RowSet {
+  readonly place: number;
+  readonly has: (row: number) => boolean;
+}
+
 /**
- * Figures of two sets of rows that differ by a few would show these few: rows that are in the same sets must be so many,
- * or none.
+ * Figures of two sets of rows that differ by a few would show these few. Rows that are in the same of the sets whose figures
+ * are known must be so many, or none: the sets of rows, and both of two subgroups, whose figures follow from the worst and
+ * the gap. Of more subgroups one figure is known and not which, so that it may not lie within another set that is larger by
+ * a few.
  *
  * @throws SieveError `few-rows`
  */
 function refuseFewBetween(keys: readonly FurtherKey[], final: Int32Array): void {
-  const sets = keys.map((one, place) => ({ ...one, place })).filter(({ how }) => how === 'rows');
-  const alike = new Map<string, number[]>();
-  for (const row of final) {
-    const member = sets.map(({ codes }) => (codes[row] === 0 ? '1' : '0')).join('');
-    alike.set(member, [...(alike.get(member) ?? []), row]);
-  }
-  for (const [member, rows] of alike) {
-    if (alike.size === 1 || rows.length >= FEWEST_ROWS) continue;
-    const last = sets.findLast((_, i) => member[i] === '1') ?? sets.at(-1);
-    throw new SieveError(
-      'few-rows',
-      `${counted(rows.length, 'final row')} would be the difference between two of the figures, which shows them: at least ${FEWEST_ROWS} are needed, or none.`,
-      { field: `further.${last?.place ?? 0}.on` },
+  const isKnown = ({ how, labels }: FurtherKey) => how === 'rows' || labels.length === 2;
+  const setsOf = (of: (key: FurtherKey) => boolean): RowSet[] =>
+    keys.flatMap((key, place) =>
+      of(key) ? key.labels.map((_, code) => ({ place, has: (row: number) => key.codes[row] === code })) : [],
     );
+  const known = setsOf(isKnown);
+  const alike = new Map<string, number>();
+  for (const row of final) {
+    const member = known.map(({ has }) => (has(row) ? '1' : '0')).join('');
+    alike.set(member, (alike.get(member) ?? 0) + 1);
   }
+  for (const [member, rows] of alike)
+    if (alike.size > 1 && rows < FEWEST_ROWS)
+      refuseFew(rows, known.findLast((_, i) => member[i] === '1') ?? known.at(-1));
+  const others = setsOf((key) => !isKnown(key));
+  for (const one of others)
+    for (const other of [...known, ...others]) {
+      if (other.place === one.place) continue;
+      for (const [inner, outer] of [
+        [one, other],
+        [other, one],
+      ] as const) {
+        const between = final.filter((row) => outer.has(row) && !inner.has(row)).length;
+        const isWithin = !final.some((row) => inner.has(row) && !outer.has(row));
+        if (isWithin && between > 0 && between < FEWEST_ROWS) refuseFew(between, one);
+      }
+    }
+}
+
+function refuseFew(rows: number, set: RowSet | undefined): never {
+  throw new SieveError(
+    'few-rows',
+    `${counted(rows, 'final row')} would be the difference between two of the figures, which shows them: at least ${FEWEST_ROWS} are needed, or none.`,
+    { field: `further.${set?.place ?? 0}.on` },
+  );
 }
 
 function aboutOf(own: FurtherKey, leftOut: number, { scheme }: FurtherFigure, final: Int32Array): string {

@@ -40,6 +40,8 @@ export interface FurtherSaid {
 export interface FurtherKind<P extends Parameters = Parameters> extends SentenceKind<P> {
   /** The figure of one group of rows, the worst of several, or the largest gap between two of them. */
   readonly how: 'rows' | 'worst' | 'gap';
+  /** A metric on these rows in words: "recall where region is north". */
+  words(metric: string, values: Plan['values']): string;
   /** @throws SieveError `no-such-column`, `formula` */
   groups(table: Table, values: Plan['values']): RowGroups;
 }
@@ -47,9 +49,9 @@ export interface FurtherKind<P extends Parameters = Parameters> extends Sentence
 /** Fewest final rows of a group whose figure students may see, once the exercise is returned. */
 export const FEWEST_ROWS = 10;
 /** Figures beside the first one, at most. */
-const MOST_FURTHER = 6;
+export const MOST_FURTHER = 6;
 
-const text = (values: Plan['values'], key: string): string => String(values[key] ?? '');
+const text = (values: Plan['values'], key: string): string => String(values[key] ?? '').trim();
 const column = { type: 'column', label: 'the column of the subgroups' } as const;
 const byColumn = (table: Table, values: Plan['values']): RowGroups =>
   labelsOf(columnNamed(table, text(values, 'column')));
@@ -65,6 +67,7 @@ const all: FurtherKind = {
   parameters: {},
   how: 'rows',
   sentence: () => 'none is left out.',
+  words: (metric) => metric,
   groups: (table) => chosen('all', () => true, table.rowCount),
 };
 
@@ -75,16 +78,18 @@ const value: FurtherKind = {
   parameters: { column, value: { type: 'text', label: 'the value', start: '' } },
   how: 'rows',
   sentence: () => 'the final rows whose {column} is {value}.',
+  words: (metric, values) => `${metric} where ${text(values, 'column')} is ${text(values, 'value')}`,
   groups(table, values) {
     const { labels, codes } = byColumn(table, values);
-    const wanted = labels.indexOf(text(values, 'value').trim());
+    // Values of a table may begin or end with blanks.
+    const wanted = labels.findIndex((label) => label.trim() === text(values, 'value'));
     if (wanted < 0)
       throw new SieveError(
         'plan-value',
-        `No row has ${text(values, 'column')} “${text(values, 'value')}”; there are ${labels.slice(0, 10).join(', ')}${labels.length > 10 ? ', …' : ''}.`,
+        `No held-out row has ${text(values, 'column')} “${text(values, 'value')}”; there are ${labels.slice(0, 10).join(', ')}${labels.length > 10 ? ', …' : ''}.`,
         { field: 'value' },
       );
-    return chosen(text(values, 'value').trim(), (row) => codes[row] === wanted, table.rowCount);
+    return chosen(text(values, 'value'), (row) => codes[row] === wanted, table.rowCount);
   },
 };
 
@@ -95,9 +100,10 @@ const where: FurtherKind = {
   parameters: { condition: { type: 'formula', label: 'the condition', start: '' } },
   how: 'rows',
   sentence: () => 'the final rows where {condition}.',
+  words: (metric, values) => `${metric} where ${text(values, 'condition')}`,
   groups(table, values) {
     const holds = truthOf(table, text(values, 'condition'), 'condition');
-    return chosen(text(values, 'condition').trim(), (row) => holds[row] === 1, table.rowCount);
+    return chosen(text(values, 'condition'), (row) => holds[row] === 1, table.rowCount);
   },
 };
 
@@ -108,6 +114,7 @@ const worst: FurtherKind = {
   parameters: { column },
   how: 'worst',
   sentence: () => 'the value of {column} with the worst figure.',
+  words: (metric, values) => `${metric} in the worst subgroup by ${text(values, 'column')}`,
   groups: byColumn,
 };
 
@@ -119,6 +126,7 @@ const gap: FurtherKind = {
   parameters: { column },
   how: 'gap',
   sentence: () => 'the largest difference between two values of {column}.',
+  words: (metric, values) => `largest gap of ${metric} between subgroups by ${text(values, 'column')}`,
   groups: byColumn,
 };
 
@@ -128,19 +136,9 @@ export const FURTHER_KINDS: readonly FurtherKind[] = [all, value, where, worst, 
 export const furtherKindOf = (plan: Pick<Plan, 'kind'>): FurtherKind =>
   kindIn(FURTHER_KINDS, plan.kind, 'choice of rows');
 
-/** A further figure in words: "recall where region is north". */
-export function furtherTitle({ metric, on }: Pick<FurtherFigure, 'metric' | 'on'>): string {
-  const { name } = metricNamed(metric);
-  const said = (key: string) => text(on.values, key).trim();
-  const words: Readonly<Record<string, string>> = {
-    all: name,
-    value: `${name} where ${said('column')} is ${said('value')}`,
-    where: `${name} where ${said('condition')}`,
-    worst: `${name} in the worst subgroup by ${said('column')}`,
-    gap: `largest gap of ${name} between subgroups by ${said('column')}`,
-  };
-  return words[on.kind] ?? name;
-}
+/** A further figure in words. */
+export const furtherTitle = ({ metric, on }: Pick<FurtherFigure, 'metric' | 'on'>): string =>
+  furtherKindOf(on).words(metricNamed(metric).name, on.values);
 
 /** What the marks of a further figure depend on: a gap is the better the smaller it is. */
 export function furtherMetric({
@@ -157,7 +155,18 @@ export function furtherMetric({
   };
 }
 
-/** A further figure as it is begun. */
+/** A gap to begin with: nothing at the width of the metric's own line, most at a third of it, all at a tenth. */
+function gapScheme({ nothing, all: full, ...marks }: MarkScheme): MarkScheme {
+  const width = Math.abs(full - nothing);
+  const rounded = (value: number) => Number(value.toPrecision(2));
+  return { ...marks, nothing: rounded(width), most: rounded(width / 3), all: rounded(width / 10) };
+}
+
+/**
+ * A further figure as it is begun.
+ *
+ * @param scheme a line for the metric itself
+ */
 export const newFurther = (
   kind: FurtherKind,
   subject: Subject,
@@ -166,10 +175,10 @@ export const newFurther = (
 ): FurtherFigure => ({
   metric,
   on: newPlan(kind, askable(subject)),
-  scheme: kind.how === 'gap' ? { nothing: 0.3, most: 0.1, all: 0.02, mostMarks: 2, marks: 3 } : scheme,
+  scheme: kind.how === 'gap' ? gapScheme(scheme) : scheme,
 });
 
-/** The columns that subgroups may be of: students have their values on the held-out rows. */
+/** The columns that subgroups may be of: those that students get, but for the target and the name of a row. */
 export const askable = (subject: Subject) =>
   givenColumns(subject).filter(
     ({ name }) => name !== subject.roles.target && name !== subject.roles.identifier,
@@ -214,6 +223,7 @@ export function within<T>(place: number, act: () => T): T {
     if (!(error instanceof SieveError)) throw error;
     const { field } = error.place;
     throw new SieveError(error.code, error.message, {
+      ...error.place,
       field: `further.${place}${field === undefined ? '' : `.${field}`}`,
     });
   }
