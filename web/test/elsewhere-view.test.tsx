@@ -1,18 +1,20 @@
 /** @jest-environment jsdom */
 import { afterEach, expect, it } from '@jest/globals';
 import { cleanup, screen } from '@testing-library/react';
-import type { Schemas } from '../src/api/client.js';
 import { ElsewhereView } from '../src/desks/try/compare/elsewhere-view.js';
+import type { ComparedRun } from '../src/desks/try/compare/what-differs.js';
 import { draw } from './draw.js';
 
 afterEach(cleanup);
 
-const run = (version: number, mean: number): Schemas['TrialInfo'] =>
-  ({
-    ...{ id: String(version), foldSetId: String(version), version, state: 'done' },
-    plan: { features: ['sun'], weight: null },
-    result: { rows: 30 * version, chosen: { metrics: { rmse: { mean, se: 0.25, folds: [1, 2, 3] } } } },
-  }) as unknown as Schemas['TrialInfo'];
+const run = (version: number, mean: number): ComparedRun => ({
+  ...{ foldSetId: String(version), version },
+  plan: { features: ['sun'], weight: null },
+  result: {
+    rows: 30 * version,
+    chosen: { metrics: { rmse: { mean, se: 0.25, folds: [1, 2, 3], train: null, gap: null, reason: null } } },
+  },
+});
 
 it('two runs over other rows: what differs, their figures, and no test of them', () => {
   draw(<ElsewhereView trial={run(2, 4)} other={run(1, 5)} foldSets={[]} />);

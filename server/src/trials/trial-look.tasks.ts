@@ -115,6 +115,7 @@ export const TRIAL_LOOK_TASKS = {
       return evidenceOf({
         table,
         task: roles.task,
+        metric: material.plan.metric,
         judged: judgedBy(targetRows(request.target, rows), predicted),
         rows,
         design: () => sampleOf(fitted.recipe, table, rows).design(),

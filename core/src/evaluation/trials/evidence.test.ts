@@ -24,6 +24,7 @@ describe('evidence', () => {
     const found = evidenceOf({
       table,
       task: 'multiclass',
+      metric: 'accuracy',
       judged,
       rows,
       design,
@@ -61,6 +62,7 @@ describe('evidence', () => {
     const found = evidenceOf({
       table,
       task: 'regression',
+      metric: 'rmse',
       judged: judgedBy(asked.target, predicted),
       rows,
       design,
@@ -200,6 +202,7 @@ describe('the largest errors', () => {
     const { largest } = evidenceOf({
       table,
       task: 'regression',
+      metric: 'rmse',
       judged,
       rows: indices(5),
       design: () => ({ rowCount: 5, terms: [], columns: [] }),

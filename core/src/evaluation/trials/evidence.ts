@@ -17,7 +17,7 @@ import type { Task } from '../../data/table/roles.js';
 import { columnNamed, takeRows, type Table } from '../../data/table/table.js';
 import { boxesOf, type Boxes } from '../../data/profile/boxes.js';
 import { largestErrors, type LargestError } from './largest-errors.js';
-import { trialMetrics, type Figures } from './metrics.js';
+import { trialMetrics, usualMetrics, type Figures } from './metrics.js';
 
 /** Points that a plot is given, evenly taken. */
 const MOST_POINTS = 1000;
@@ -90,6 +90,8 @@ export interface TargetLevel {
 export interface EvidenceRequest {
   readonly table: Table;
   readonly task: Task;
+  /** The metric by which the run is judged: subgroups have it beside the usual ones. */
+  readonly metric: string;
   /** Predictions of the rows, in their order. */
   readonly judged: Judged;
   readonly rows: Int32Array;
@@ -128,7 +130,7 @@ export function evidenceOf(request: EvidenceRequest): Evidence {
     ),
     classes: judged.kind === 'labels' ? classEvidence(judged.data, groupsOf(request)) : null,
     numbers: judged.kind === 'numbers' ? numberEvidence(judged.data, request) : null,
-    ...groupEvidence(judged, groups, metrics),
+    ...groupEvidence(judged, groups, usualMetrics(task, request.metric)),
     residualBoxes: groups && residualBoxes(judged, { name: request.by ?? '', ...groups }),
     levels: judged.kind === 'labels' ? classLevels(judged.data) : targetRuns(judged.data),
     largest: largestErrors(request),

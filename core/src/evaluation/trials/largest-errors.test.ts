@@ -41,7 +41,13 @@ describe('evidence by subgroup', () => {
       `group,y\n${Array.from({ length: count }, (_, i) => `${i < 100 ? 'large' : `g${i % 1500}`},${i}`).join('\n')}\n`,
     );
     const { groups, groupsLeftOut } = evidenceOf({
-      ...{ table: many, task: 'regression', judged: judged((i) => i + 1, count), rows: indices(count) },
+      ...{
+        table: many,
+        task: 'regression',
+        metric: 'rmse',
+        judged: judged((i) => i + 1, count),
+        rows: indices(count),
+      },
       ...{ design: () => ({ rowCount: count, terms: [], columns: [] }), by: 'group' },
       ...{ isLinearFit: false, identifier: null, group: null },
     });
@@ -56,7 +62,13 @@ describe('evidence by subgroup', () => {
     const few = tableOf(`group,y\n${rows.join('\n')}\n`);
     const evidence = (by: string | null) =>
       evidenceOf({
-        ...{ table: few, task: 'regression', judged: judged((i) => i * i, 12), rows: indices(12) },
+        ...{
+          table: few,
+          task: 'regression',
+          metric: 'rmse',
+          judged: judged((i) => i * i, 12),
+          rows: indices(12),
+        },
         ...{ design: () => ({ rowCount: 12, terms: [], columns: [] }), by },
         ...{ isLinearFit: false, identifier: null, group: null },
       }).residualBoxes;

@@ -10,7 +10,7 @@ it.each([
   expect(alsoIn(saved, 'binary')).toEqual(keys);
 });
 
-it('there are no more than fit beside one another', () => {
+it('at most as many as fit beside one another', () => {
   const all = ['accuracy', 'precision', 'recall', 'specificity', 'f1', 'kappa', 'mcc', 'brier'];
   expect(alsoIn(JSON.stringify(all), 'binary')).toHaveLength(MOST_ALSO);
 });

@@ -4,9 +4,7 @@ import type { Schemas } from '../../../api/client.js';
 import { figureText } from '../../../kit/table/format.js';
 import { Cell, Ruled } from '../../../kit/table/table.js';
 import { Subtitle } from '../../../kit/layout/title.js';
-import { whatDiffers } from './what-differs.js';
-
-type Run = Schemas['TrialInfo'];
+import { whatDiffers, type ComparedRun } from './what-differs.js';
 
 /** A run beside one that was judged on other rows: what they differ in, and their figures without a test. */
 export function ElsewhereView({
@@ -14,8 +12,8 @@ export function ElsewhereView({
   other,
   foldSets,
 }: {
-  trial: Run;
-  other: Run;
+  trial: ComparedRun;
+  other: ComparedRun;
   foldSets: readonly Schemas['FoldSetInfo'][];
 }) {
   const [first, second] = [trial.result?.chosen.metrics ?? {}, other.result?.chosen.metrics ?? {}];

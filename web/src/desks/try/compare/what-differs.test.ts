@@ -1,14 +1,12 @@
 import { expect, it } from '@jest/globals';
-import type { Schemas } from '../../../api/client.js';
-import { whatDiffers } from './what-differs.js';
+import { whatDiffers, type ComparedRun } from './what-differs.js';
 
-type Run = Parameters<typeof whatDiffers>[0];
-
-const run = (over: Partial<Run>, features: readonly string[], rows = 100): Run => ({
+const rmse = { mean: 2, se: 0.5, folds: [1, 2, 3], train: 1, gap: 1, reason: null };
+const run = (over: Partial<ComparedRun>, features: readonly string[], rows = 100): ComparedRun => ({
   foldSetId: 'a',
   version: 2,
-  plan: { features, weight: null } as unknown as Schemas['TrialInfo']['plan'],
-  result: { rows, chosen: { metrics: { rmse: { folds: [1, 2, 3] } } } } as unknown as Run['result'],
+  plan: { features, weight: null },
+  result: { rows, chosen: { metrics: { rmse } } },
   ...over,
 });
 

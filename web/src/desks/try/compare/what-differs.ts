@@ -2,7 +2,15 @@ import { count } from '@modest-sieve/core/foundation';
 import type { Schemas } from '../../../api/client.js';
 import { foldsText } from '../draft.js';
 
-type Run = Pick<Schemas['TrialInfo'], 'foldSetId' | 'version' | 'plan' | 'result'>;
+/** As much of a run as is compared. */
+export interface ComparedRun extends Pick<Schemas['TrialInfo'], 'foldSetId' | 'version'> {
+  readonly plan: Pick<Schemas['TrialInfo']['plan'], 'features' | 'weight'>;
+  readonly result:
+    | (Pick<Schemas['TrialOutcome'], 'rows'> & {
+        readonly chosen: Pick<Schemas['TrialOutcome']['chosen'], 'metrics'>;
+      })
+    | null;
+}
 
 /** Names that are shown of a list. */
 const MOST_NAMES = 6;
@@ -18,18 +26,18 @@ const named = (names: readonly string[]): string =>
  * @param foldSets those of the version that is open; others are known by their number of folds alone
  */
 export function whatDiffers(
-  first: Run,
-  second: Run,
+  first: ComparedRun,
+  second: ComparedRun,
   foldSets: readonly Schemas['FoldSetInfo'][],
 ): readonly string[] {
-  const folds = ({ foldSetId, result }: Run) => {
+  const folds = ({ foldSetId, result }: ComparedRun) => {
     const known = foldSets.find(({ id }) => id === foldSetId);
     return known
       ? foldsText(known)
       : `${Object.values(result?.chosen.metrics ?? {})[0]?.folds.length ?? 0} folds of its version`;
   };
-  const rows = ({ result }: Run) => count(result?.rows ?? 0);
-  const only = (one: Run, other: Run) =>
+  const rows = ({ result }: ComparedRun) => count(result?.rows ?? 0);
+  const only = (one: ComparedRun, other: ComparedRun) =>
     one.plan.features.filter((name) => !other.plan.features.includes(name));
   const [mine, theirs] = [only(first, second), only(second, first)];
   return [
