@@ -10,12 +10,18 @@ import { bestPlace, foldsByPlace, foldWords, METRIC, metricFor, spreadOf } from 
 const BEST = 'best penalty';
 const LARGEST = 'largest penalty within one standard error';
 
+/** Means this close are one to other programs, whose folds are fitted with other stopping rules and other grids. Standard errors of the best mean. */
+const AS_GOOD = 0.05;
+/** A path is tried further down, where the best penalty of a ridge often lies: neighbours in logarithms, and the number of them. */
+const DOWN = 0.5;
+const MORE = 20;
+
 export const bestPenalty = generator({
   key: 'best-penalty',
   title: 'the best penalty of a regression',
   about:
-    'Which penalty of a ridge regression, a lasso or an elastic net has the best mean over folds that any program can make, and which is the largest whose mean lies within one standard error of it (Breiman and others, 1984, 3.4.3). Programs try other penalties, so that a penalty is right whose logarithm lies within a stated distance of the one that is found here.',
-  text: 'Find the penalty of {model} of **{target}** on {features} by {metric} over {folds}. A penalty is right within a factor of {factor}. {notes}',
+    'Which penalty of a ridge regression, a lasso or an elastic net has the best mean over folds that any program can make, and which is the largest whose mean lies within one standard error of it (Breiman and others, 1984, 3.4.3). Programs try other penalties. For the best, every penalty is right whose mean is the best but for 0.05 of its standard error, and whatever lies within a stated distance of these in logarithms; for the largest, what lies within that distance of the one that is found here. The text says how close together penalties have to be tried.',
+  text: 'Find the penalty of {model} of **{target}** on {features} by {metric} over {folds}. Try penalties that are at most a factor of {factor} apart; where the best is the smallest that you tried, try smaller ones. A penalty is right within that factor. {notes}',
   from: 'data',
   of: 'models',
   parameters: {
@@ -51,7 +57,11 @@ export const bestPenalty = generator({
           field: 'model',
         },
       );
-    const penalties = [...path].sort((a, b) => b - a);
+    const smallest = Math.min(...path);
+    const penalties = [
+      ...[...path].sort((a, b) => b - a),
+      ...Array.from({ length: MORE }, (_, i) => smallest * Math.exp(-DOWN * (i + 1))),
+    ];
     const measured = foldsByPlace(request.rows, k).map((fold) =>
       measureFold({
         ...request,
@@ -79,17 +89,27 @@ export const bestPenalty = generator({
     const means = spreads.map(({ mean }) => mean);
     const best = bestPlace(means, metric);
     const { mean: top, se } = at(spreads, best);
-    const within = means.findIndex((mean) =>
-      metric.better === 'higher' ? mean >= top - se : mean <= top + se,
-    );
+    /** Places of the penalties whose mean is no more than so many standard errors from the best. */
+    const near = (errors: number) =>
+      means.flatMap((mean, place) => (Math.abs(mean - top) <= errors * se ? [place] : []));
     const factor = Math.exp(distance);
-    const asks = (name: string, place: number): AskedNumber => {
-      const value = at(penalties, place);
-      return {
-        ...{ key: keyOf(name), name, convention: null, figure: { value } },
-        between: [value / factor, value * factor],
-      };
-    };
+    const asks = (name: string, place: number, largest: number, least: number): AskedNumber => ({
+      ...{ key: keyOf(name), name, convention: null, figure: { value: at(penalties, place) } },
+      between: [
+        // Where even the smallest that was tried is as good, so is none.
+        least === penalties.length - 1 ? 0 : at(penalties, least) / factor,
+        // Above the largest nothing is left that a penalty could shrink.
+        largest === 0 ? Number.MAX_VALUE : at(penalties, largest) * factor,
+      ],
+    });
+    const asGood = near(AS_GOOD);
+    if (asked.includes(BEST) && asGood.length === penalties.length)
+      throw new SieveError(
+        'no-figure',
+        'Every penalty has nearly the same mean here, so that every answer would be right. Take other features or another metric.',
+        { field: 'features' },
+      );
+    const within = at(near(1), 0);
     return {
       given: {
         ...givenModel(table, request, features),
@@ -98,7 +118,10 @@ export const bestPenalty = generator({
         factor: factor.toFixed(2),
       },
       table: null,
-      asked: [asks(BEST, best), asks(LARGEST, within)].filter(({ name }) => asked.includes(name)),
+      asked: [
+        asks(BEST, best, at(asGood, 0), at(asGood, asGood.length - 1)),
+        asks(LARGEST, within, at(near(1 + AS_GOOD), 0), at(near(1 - AS_GOOD), 0)),
+      ].filter(({ name }) => asked.includes(name)),
     };
   },
 });
