@@ -4,6 +4,7 @@ import {
   markAnswer,
   readExercise,
   readKeys,
+  slipOf,
   type Answer,
   type Keys,
   type ModelRun,
@@ -47,7 +48,7 @@ const run: Run<Options> = async (
     key,
     { who: { secret, question: asked.id, id: student ?? '' }, stepped: false, before: null },
   );
-  const { checks, judged, marks, outOf, scored } = result;
+  const { checks, judged, marks, outOf, scored, slips = [] } = result;
   const all = [...checks, ...judged.map(({ check }) => check)];
   return {
     json: { ...result },
@@ -56,6 +57,10 @@ const run: Run<Options> = async (
       ...(scored
         ? [`${scored.metric} ${scored.final.score.value ?? 'undefined'} on ${scored.final.rows} final rows`]
         : []),
+      ...slips.map(
+        ({ id, field, evidence }) =>
+          `→ ${slipOf(id).title}${field === null ? '' : ` (${field})`}: ${evidence}`,
+      ),
       marks === null ? 'not marked' : `${marks} of ${outOf} marks`,
     ].join('\n'),
     holds: allHold(all),

@@ -111,3 +111,5 @@ export { starterForm, STARTERS, writeStarter, type StarterForm } from './starter
 
 // Library of statements.
 export { LIBRARY_STATEMENTS, libraryStatementOf } from './statements/registry.js';
+export type { FoundSlip, Slip } from './slips/contract/slip.js';
+export { SLIPS_BY_KIND, slipOf } from './slips/registry.js';

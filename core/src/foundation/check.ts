@@ -49,3 +49,7 @@ export function check(
 
 /** Whether nothing fails: every check holds or could not be judged. */
 export const allHold = (checks: readonly Check[]): boolean => checks.every((c) => c.outcome !== 'fails');
+
+/** Ids of the checks that fail. */
+export const failing = (checks: readonly Check[]): string[] =>
+  checks.flatMap(({ id, outcome }) => (outcome === 'fails' ? [id] : []));

@@ -34,6 +34,21 @@ def confusion(g, table):
     return labels(truth, [1] * tp + [0] * (positive - tp) + [0] * tn + [1] * (negative - tn))
 
 
+def confusion_classes(g, table):
+    names = table['header'][1:]
+    truth, predicted = [], []
+    for i, row in enumerate(table['rows']):
+        for j, n in enumerate(row[1:]):
+            truth += [i] * int(n)
+            predicted += [j] * int(n)
+    assert len(truth) == int(num(g['n'])) and len(names) == len(table['rows'])
+    average = {f'{of} {name}': score(truth, predicted, average=of) for of in ('macro', 'micro', 'weighted')
+               for name, score in (('precision', m.precision_score), ('recall', m.recall_score), ('F1', m.f1_score))}
+    return {'accuracy': m.accuracy_score(truth, predicted), 'error rate': 1 - m.accuracy_score(truth, predicted),
+            'balanced accuracy': m.balanced_accuracy_score(truth, predicted), **average,
+            'Cohen’s kappa': m.cohen_kappa_score(truth, predicted), 'Matthews correlation': m.matthews_corrcoef(truth, predicted)}
+
+
 def column(table, name, of=float):
     i = table['header'].index(name)
     return np.array([of(row[i]) for row in table['rows']])
@@ -86,6 +101,12 @@ def summary(g, table):
 def fold_scores(g, table):
     v = column(table, 'accuracy')
     return {'mean': v.mean(), 'standard deviation': v.std(ddof=1), 'standard error': stats.sem(v), 'lowest': v.min(), 'highest': v.max()}
+
+
+def fold_counts(g, table):
+    rows, right = column(table, 'rows'), column(table, 'right')
+    scores = right / rows
+    return {'mean of the folds': np.mean(scores), 'standard error of the folds': stats.sem(scores), 'share of all rows': right.sum() / rows.sum()}
 
 
 def settings_table(g, table):      # Breiman and others (1984), 3.4.3
@@ -182,8 +203,117 @@ def autocorrelation_band(g, table):
     return {'half the width of the band of n': half, 'number of lags outside': np.sum(np.abs(column(table, 'autocorrelation')) > half)}
 
 
+# What known mistakes would give, by the slip and the figure, of what the student is shown and of nothing else.
+def binary_slips(truth, predicted):
+    truth, predicted = np.asarray(truth), np.asarray(predicted)
+    right, other = labels(truth, predicted), labels(1 - truth, 1 - predicted)
+    turned = labels(predicted, truth)
+    p, r = right['precision'], right['recall (sensitivity)']
+    return {'precision-recall-exchanged': {'precision': r, 'recall (sensitivity)': p}, 'specificity-for-recall': {'recall (sensitivity)': right['specificity']},
+            'other-class-positive': {name: other[name] for name in ('precision', 'F1', 'Jaccard index')},
+            'matrix-transposed': {name: turned[name] for name in ('precision', 'specificity', 'balanced accuracy', 'false positives')},
+            'error-for-accuracy': {'accuracy': right['error rate']}, 'accuracy-for-balanced': {'balanced accuracy': right['accuracy']},
+            'f1-arithmetic-mean': {'F1': (p + r) / 2}, 'kappa-without-chance': {'Cohen’s kappa': right['accuracy']},
+            'percent-for-fraction': {'accuracy': 100 * right['accuracy']}, 'npv-for-precision': {'precision': right['negative predictive value']},
+            'false-positive-rate-for-specificity': {'specificity': right['false-positive rate']}}
+
+
+def confusion_slips(g, table):
+    positive, negative, tp, tn = (int(num(g[k])) for k in ('positive', 'negative', 'tp', 'tn'))
+    return binary_slips([1] * positive + [0] * negative, [1] * tp + [0] * (positive - tp) + [0] * tn + [1] * (negative - tn))
+
+
+def classes_slips(g, table):
+    right = confusion_classes(g, table)
+    names = ('precision', 'recall', 'F1')
+    return {'macro-micro-exchanged': {**{f'macro {n}': right[f'micro {n}'] for n in names}, **{f'micro {n}': right[f'macro {n}'] for n in names}},
+            'weighted-for-macro': {f'macro {n}': right[f'weighted {n}'] for n in names}, 'accuracy-for-balanced': {'balanced accuracy': right['accuracy']},
+            'kappa-without-chance': {'Cohen’s kappa': right['accuracy']}, 'precision-recall-exchanged': {'macro precision': right['macro recall']}}
+
+
+def probabilities_slips(g, table):
+    truth, p = column(table, 'truth', yes), column(table, 'probability')
+    named = (p >= num(g['threshold'])).astype(int)
+    return {'area-from-labels': {'area under the ROC curve': m.roc_auc_score(truth, named)},
+            'area-reversed': {'area under the ROC curve': m.roc_auc_score(truth, 1 - p)},
+            'log-loss-base-2': {'log loss': -np.mean(np.log2(np.where(truth == 1, p, 1 - p)))},
+            'log-loss-base-10': {'log loss': -np.mean(np.log10(np.where(truth == 1, p, 1 - p)))},
+            'precision-recall-exchanged': {'precision': m.recall_score(truth, named)}}
+
+
+def numbers_slips(g, table):
+    t, p, features, mean = column(table, 'truth'), column(table, 'prediction'), int(g['features']), float(g['mean'])
+    n, sse, r2 = len(t), ((t - p) ** 2).sum(), m.r2_score(t, p)
+    return {'mse-for-rmse': {'root mean squared error': m.mean_squared_error(t, p)}, 'rmse-for-mse': {'mean squared error': np.sqrt(m.mean_squared_error(t, p))},
+            'mae-for-rmse': {'root mean squared error': m.mean_absolute_error(t, p)}, 'divided-by-n-minus-1': {'root mean squared error': np.sqrt(sse / (n - 1))},
+            'divided-by-n-minus-p': {'root mean squared error': np.sqrt(sse / (n - features - 1)), 'mean squared error': sse / (n - features)},
+            'correlation-for-r2': {'R²': stats.pearsonr(t, p)[0]}, 'squared-correlation-for-r2': {'R²': stats.pearsonr(t, p)[0] ** 2},
+            'adjusted-r2': {'R²': 1 - (1 - r2) * (n - 1) / (n - features - 1)}, 'r2-against-training-mean': {'R²': 1 - sse / ((t - mean) ** 2).sum()},
+            'sign-of-error': {'mean error': np.mean(t - p)}, 'factor-1000': {'root mean squared error': 1000 * np.sqrt(sse / n)},
+            'logarithm': {'root mean squared error': np.sqrt(m.mean_squared_error(np.log(t), np.log(p))), 'mean absolute error': m.mean_absolute_error(np.log1p(t), np.log1p(p))}}
+
+
+def fold_score_slips(g, table):
+    scores = column(table, 'accuracy')
+    return {'deviation-for-standard-error': {'standard error': np.std(scores, ddof=1)},
+            'population-deviation': {'standard deviation': np.std(scores), 'standard error': np.std(scores) / np.sqrt(len(scores))},
+            'best-fold-for-mean': {'mean': scores.max()}, 'single-split-for-mean': {'mean': scores[0]}}
+
+
+def fold_count_slips(g, table):
+    rows, right = column(table, 'rows'), column(table, 'right')
+    return {'pooled-for-mean': {'mean of the folds': right.sum() / rows.sum()}, 'best-fold-for-mean': {'mean of the folds': (right / rows).max()}}
+
+
+def grid_slips(g, table):
+    a, b, k = (int(g[x]) for x in ('a', 'b', 'k'))
+    return {'fits-added-not-multiplied': {'fits': (a + b) * k}}
+
+
+def inference_slips(g, table):
+    b, unit, r2 = (float(g[x]) for x in ('coefficient', 'unit', 'r2'))
+    n, p, total, residual = (float(g[x]) for x in ('n', 'p', 'total', 'residual'))
+    fit = 1 - residual / total
+    return {'log-odds-for-odds-ratio': {'odds ratio': b, 'odds ratio for more units': b * unit}, 'odds-ratio-other-unit': {'odds ratio for more units': np.exp(b)},
+            'tolerance-for-vif': {'variance inflation': 1 - r2}, 'r2-for-vif': {'variance inflation': r2}, 'correlation-for-r2': {'R²': np.sqrt(fit)},
+            'adjusted-r2': {'R²': 1 - (1 - fit) * (n - 1) / (n - p - 1)}, 'divided-by-n-minus-p': {'residual standard error': np.sqrt(residual / (n - p))}}
+
+
+def summary_slips(g, table):
+    x = np.array([float(v) for v in g['list'].split(', ')])
+    found = {'population-deviation': {'standard deviation': np.std(x)}}
+    for method in ('weibull', 'median_unbiased', 'hazen', 'averaged_inverted_cdf', 'inverted_cdf'):
+        found[f'quantile-other-type {method}'] = {'lower quartile': np.quantile(x, 0.25, method=method), 'interquartile range': np.subtract(*np.quantile(x, [0.75, 0.25], method=method))}
+    return found
+
+
+def agreement_slips(g, table):
+    truth, first, second = (column(table, name, yes) for name in ('truth', 'first', 'second'))
+    b, c = ((first == truth) & (second != truth)).sum(), ((first != truth) & (second == truth)).sum()
+    return {'kappa-without-chance': {'kappa of the two': np.mean(first == second)}, 'one-sided-p': {'McNemar p': stats.binomtest(min(b, c), b + c).pvalue / 2}}
+
+
+def tree_slips(g, table):
+    n, y, nl, yl, nr, yr = (int(g[x]) for x in ('n', 'yes', 'nl', 'yl', 'nr', 'yr'))
+    gini = lambda k, of: 1 - (k / of) ** 2 - (1 - k / of) ** 2
+    return {'gini-for-entropy': {'entropy of the node': gini(y, n), 'information gain': gini(y, n) - nl / n * gini(yl, nl) - nr / n * gini(yr, nr)}}
+
+
+def bayes_slips(g, table):
+    a, b, fa, ga, fb, gb, laplace = (float(g[x]) for x in ('a', 'b', 'fa', 'ga', 'fb', 'gb', 'laplace'))
+    chance = lambda hits, of, l: (hits + l) / (of + 2 * l)
+    plain = a / (a + b) * fa / a * ga / a, b / (a + b) * fb / b * gb / b
+    flat = chance(fa, a, laplace) * chance(ga, a, laplace), chance(fb, b, laplace) * chance(gb, b, laplace)
+    return {'no-laplace': {'posterior of survival': plain[0] / sum(plain), 'chance of a young queen given survival': fa / a},
+            'prior-left-out': {'posterior of survival': flat[0] / sum(flat)}}
+
+
+SLIPS = {'confusion': confusion_slips, 'confusion-classes': classes_slips, 'probabilities': probabilities_slips, 'numbers': numbers_slips, 'fold-scores': fold_score_slips,
+         'fold-counts': fold_count_slips, 'grid-fits': grid_slips, 'inference': inference_slips, 'summary': summary_slips, 'agreement': agreement_slips,
+         'tree-split': tree_slips, 'bayes': bayes_slips}
+
 OF = {'confusion': confusion, 'probabilities': probabilities, 'numbers': numbers, 'roc-points': roc_points, 'agreement': agreement,
-      'split-sizes': split_sizes, 'summary': summary, 'fold-scores': fold_scores, 'settings-table': settings_table, 'grid-fits': grid_fits, 'screened-column': screened_column,
+      'split-sizes': split_sizes, 'summary': summary, 'fold-scores': fold_scores, 'fold-counts': fold_counts, 'confusion-classes': confusion_classes, 'settings-table': settings_table, 'grid-fits': grid_fits, 'screened-column': screened_column,
       'tree-split': tree_split, 'pruning': pruning, 'bayes': bayes, 'inference': inference,
       'from-coefficients': from_coefficients, 'normal-posterior': normal_posterior, 'weighted-error': weighted_error,
       'dummies-drawn': dummies_drawn, 'autocorrelation-band': autocorrelation_band}
@@ -191,4 +321,7 @@ draws = json.load(sys.stdin)['draws']
 for draw in draws:
     found = OF[draw['kind']](draw['given'], draw['table'])
     draw['expected'] = {name: float(found[name]) for name in draw['asked']}
+    if draw['kind'] in SLIPS:
+        slips = SLIPS[draw['kind']](draw['given'], draw['table'])
+        draw['slips'] = [{'slip': slip.split()[0], 'figure': figure, 'value': float(value)} for slip, of in slips.items() for figure, value in of.items()]
 json.dump({'versions': {lib.__name__: lib.__version__ for lib in (np, scipy, sklearn, statsmodels)}, 'draws': draws}, sys.stdout, indent=1)

@@ -12,7 +12,7 @@ import statsmodels.api as sm
 from scipy import stats
 from sklearn import metrics as m
 from sklearn.datasets import load_diabetes
-from sklearn.linear_model import Lasso
+from sklearn.linear_model import ElasticNet, Lasso, Ridge
 from sklearn.naive_bayes import GaussianNB
 from sklearn.preprocessing import OneHotEncoder, StandardScaler
 from sklearn.tree import DecisionTreeClassifier, DecisionTreeRegressor
@@ -190,4 +190,26 @@ counted = CategoricalNB(alpha=1).fit(d.ages.astype('category').cat.codes.values[
 place = list(d.ages.astype('category').cat.categories).index('from 60')
 case('likelihood', {'column': 'ages', 'value': 'from 60', 'class': 'yes', 'added': 1}, {'likelihood': np.exp(counted.feature_log_prob_[0][1, place]), 'prior of the class': positive.mean()}, 'high')
 
-print(json.dumps({'versions': {lib.__name__: lib.__version__ for lib in (np, pd, scipy, sklearn, statsmodels)}, 'cases': cases}, indent=1, ensure_ascii=False))
+# What known mistakes give where a key is of a model.
+mistakes = []
+
+
+def mistake(slip, kind, values, figure, value):
+    mistakes.append({'slip': slip, 'kind': kind, 'of': 'progress', 'values': values, 'figure': figure, 'value': float(value)})
+
+
+scaled = StandardScaler().fit(numbers)
+
+
+def slope(model):
+    return model.fit(scaled.transform(numbers), y).coef_[1] / scaled.scale_[1]
+
+
+ask = {'features': ['age', 'bmi', 's5'], 'term': 'bmi', 'units': 10, 'asked': ['coefficient']}
+mistake('penalty-other-scale', 'coefficient', {**ask, 'model': 'ridge penalty=2'}, 'coefficient', slope(Ridge(alpha=2)))
+mistake('penalty-mixing-exchanged', 'coefficient', {**ask, 'model': 'elastic-net penalty=0.8 mixing=0.3'}, 'coefficient', slope(ElasticNet(alpha=0.3, l1_ratio=0.8, tol=1e-12, max_iter=100000)))
+over = {'model': 'tree depth=2', 'features': ['age', 'bmi', 's5'], 'metric': 'rmse', 'k': 5, 'asked': ['mean over the folds']}
+mistake('training-rows', 'model-score', over, 'mean over the folds', train)
+mistake('best-fold-for-mean', 'model-score', over, 'mean over the folds', min(fold_scores))
+
+print(json.dumps({'versions': {lib.__name__: lib.__version__ for lib in (np, pd, scipy, sklearn, statsmodels)}, 'cases': cases, 'mistakes': mistakes}, indent=1, ensure_ascii=False))

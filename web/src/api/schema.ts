@@ -3034,6 +3034,9 @@ export interface components {
             }[];
             /** @description Columns of the training file that it may not. */
             readonly forbidden: readonly string[];
+            /** @description Those among them that a slip is named by; left out in rules of earlier versions. */
+            readonly target?: string;
+            readonly identifier?: string | null;
             /** @description The first training rows of the pack: the cells of `columns`, null where one is missing. */
             readonly examples: readonly (readonly (string | null)[])[];
             readonly says: string;
@@ -3296,6 +3299,8 @@ export interface components {
             readonly scored: components["schemas"]["Scored"] | null;
             /** @description What decides which submission counts where the best does; null where it could not be marked, left out in earlier results. */
             readonly standing?: number | null;
+            /** @description Known mistakes that explain what is wrong; left out in earlier results. */
+            readonly slips?: readonly components["schemas"]["FoundSlip"][];
             /** @description Of a model that was marked; left out for other kinds. */
             readonly model?: components["schemas"]["ModelResult"];
         };
@@ -3395,6 +3400,16 @@ export interface components {
                 readonly rows: number;
                 readonly score: number | null;
             }[];
+        };
+        /** @description A slip that was found in an answer. */
+        readonly FoundSlip: {
+            readonly id: string;
+            /** @description The question that was answered. */
+            readonly question: string;
+            /** @description The figure in which it was found; null for a whole file. */
+            readonly field: string | null;
+            /** @description What was found, for staff. */
+            readonly evidence: string;
         };
         /** @description Of a model that was marked. */
         readonly ModelResult: {

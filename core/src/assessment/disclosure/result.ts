@@ -4,10 +4,11 @@ import { marksOf, type Question, type Keys, type Rules } from '../questions/ques
 import type { Answer, Judgement, Scored } from '../questions/contract/answer.js';
 import type { ModelResult } from '../questions/contract/model-run.js';
 import { readAnswer } from '../questions/read-answer.js';
+import type { FoundSlip } from '../slips/contract/slip.js';
 import { questionKindOf } from '../questions/registry.js';
 
 /** Raised whenever the same answer could get other figures than before; stored with every result. */
-export const CHECKER_VERSION = 5;
+export const CHECKER_VERSION = 6;
 
 /** Everything that is known of an answer. Staff see it; students see what `disclose` lets through. */
 export interface Result {
@@ -25,6 +26,8 @@ export interface Result {
   readonly scored: Scored | null;
   /** What decides which submission counts where the best does; null where it could not be marked, left out in earlier results. */
   readonly standing?: number | null;
+  /** Known mistakes that explain what is wrong; left out in earlier results. */
+  readonly slips?: readonly FoundSlip[];
   /** Of a model that was marked; left out for other kinds. */
   readonly model?: ModelResult;
 }
@@ -48,8 +51,10 @@ export function markAnswer(
   const kind = questionKindOf(question.kind);
   const { checks, rows, content } = readAnswer(question.kind, answer, rules, who);
   const earlier = before && readAnswer(question.kind, before, rules, who).content;
-  const marked =
-    content === null ? null : kind.mark(question, content, rules, key, { who, stepped, before: earlier });
+  const marking = { who, stepped, before: earlier };
+  const marked = content === null ? null : kind.mark(question, content, rules, key, marking);
+  const slips =
+    content === null ? kind.unreadSlips(answer, rules) : kind.slips(question, content, rules, key, marking);
   return {
     kind: question.kind,
     checks,
@@ -60,6 +65,7 @@ export function markAnswer(
     outOf: marksOf(question),
     scored: marked?.scored ?? null,
     standing: marked?.standing ?? marked?.marks ?? null,
+    slips: slips.map((slip) => ({ ...slip, question: question.id })),
     ...(marked?.model ? { model: marked.model } : {}),
   };
 }

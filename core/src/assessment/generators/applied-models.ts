@@ -85,6 +85,13 @@ export const normalPosterior = generator({
           'posterior of survival by weight': joint / (joint + (1 - prior / 100) * lost),
         },
         asked,
+        {
+          workings: {
+            mistaken: {
+              'prior-left-out': { 'posterior of survival by weight': [survived / (survived + lost)] },
+            },
+          },
+        },
       ),
     };
   },

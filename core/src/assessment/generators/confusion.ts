@@ -1,4 +1,4 @@
-import type { Judged } from '../../metrics/judged.js';
+import type { LabelData } from '../../metrics/metric.js';
 import { count } from '../../foundation/numbers.js';
 import { askedOf, generator, figures, metricFigures, metricsOf, whole } from './generator.js';
 
@@ -19,21 +19,18 @@ const FROM_COUNTS = metricsOf(
 );
 const CELLS = ['true positives', 'false positives', 'true negatives', 'false negatives'] as const;
 
-/** Two classes by truth and prediction, as judged rows. */
-function judgedOf(tp: number, fn: number, fp: number, tn: number): Judged {
+/** Two classes by truth and prediction, row by row. */
+function labelsOf(tp: number, fn: number, fp: number, tn: number): LabelData {
   const rows = (truth: number, predicted: number, n: number) =>
     Array.from({ length: n }, () => [truth, predicted] as const);
   const all = [...rows(1, 1, tp), ...rows(1, 0, fn), ...rows(0, 1, fp), ...rows(0, 0, tn)];
   return {
-    kind: 'labels',
-    data: {
-      labels: ['no', 'yes'],
-      truth: Int32Array.from(all, ([truth]) => truth),
-      predicted: Int32Array.from(all, ([, predicted]) => predicted),
-      probabilities: null,
-      positive: 1,
-      weights: null,
-    },
+    labels: ['no', 'yes'],
+    truth: Int32Array.from(all, ([truth]) => truth),
+    predicted: Int32Array.from(all, ([, predicted]) => predicted),
+    probabilities: null,
+    positive: 1,
+    weights: null,
   };
 }
 
@@ -63,6 +60,7 @@ export const confusion = generator({
     const tp = whole(random, Math.ceil(positive * 0.55), positive - 1);
     const tn = whole(random, Math.ceil(negative * 0.55), negative - 1);
     const [fn, fp] = [positive - tp, negative - tn];
+    const labels = labelsOf(tp, fn, fp, tn);
     return {
       given: {
         n: count(n),
@@ -76,13 +74,14 @@ export const confusion = generator({
       table: null,
       asked: askedOf(
         {
-          ...metricFigures(FROM_COUNTS, judgedOf(tp, fn, fp, tn)),
+          ...metricFigures(FROM_COUNTS, { kind: 'labels', data: labels }),
           'true positives': tp,
           'false positives': fp,
           'true negatives': tn,
           'false negatives': fn,
         },
         values.asked,
+        { workings: { labels } },
       ),
     };
   },

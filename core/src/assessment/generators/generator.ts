@@ -6,6 +6,8 @@ import type { ColumnInfo, Parameters, SeveralParameter, ValuesOf } from '../../d
 import type { SentenceKind } from '../../data/sentence/sentence.js';
 import type { Roles } from '../../data/table/roles.js';
 import type { Table } from '../../data/table/table.js';
+import { mistakesIn } from '../slips/values/registry.js';
+import type { Workings } from '../slips/values/value-slip.js';
 
 interface AskedHead {
   /** As a column of a file of answers has it; once in a question. */
@@ -20,6 +22,8 @@ export interface AskedNumber extends AskedHead {
   readonly figure: Figure;
   /** Smallest and largest value that is accepted, where the figure differs legitimately from work to work. */
   readonly between?: readonly [number, number];
+  /** What known mistakes would give, by the slip; left out where none is known. */
+  readonly mistakes?: Readonly<Record<string, readonly number[]>>;
 }
 
 /** Names that a question asks for, and the right ones among them. */
@@ -127,20 +131,29 @@ const CONVENTIONS: Readonly<Record<string, string>> = {
   F: 'of all features together',
 };
 
-/** The figures that are asked of those that there are, in the order in which they are named. */
+/** The figures that are asked of those that there are, in the order in which they are named, with what mistakes would give. */
 export function askedOf(
   all: Readonly<Record<string, Figure | number>>,
   names: readonly string[],
-  { suffix = '' }: { suffix?: string } = {},
+  { suffix = '', workings = {} }: { suffix?: string; workings?: Omit<Workings, 'figures'> } = {},
 ): AskedNumber[] {
+  const known = Object.entries(all).map(([name, figure]) => [
+    name,
+    typeof figure === 'number' ? figure : figure.value,
+  ]);
+  const figures = Object.fromEntries(known.filter(([, value]) => value !== null)) as Workings['figures'];
   return Object.entries(all)
     .filter(([name]) => names.includes(name))
-    .map(([name, figure]) => ({
-      key: keyOf(name),
-      name: `${name}${suffix}`,
-      convention: CONVENTIONS[name] ?? null,
-      figure: typeof figure === 'number' ? { value: figure } : figure,
-    }));
+    .map(([name, figure]) => {
+      const mistakes = mistakesIn(name, { figures, ...workings });
+      return {
+        key: keyOf(name),
+        name: `${name}${suffix}`,
+        convention: CONVENTIONS[name] ?? null,
+        figure: typeof figure === 'number' ? { value: figure } : figure,
+        ...(Object.keys(mistakes).length === 0 ? {} : { mistakes }),
+      };
+    });
 }
 
 /** "area under the curve" as `area_under_the_curve`. */

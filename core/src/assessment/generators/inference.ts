@@ -54,6 +54,26 @@ export const inference = generator({
           'residual standard error': Math.sqrt(residual / (n - p - 1)),
         },
         asked,
+        {
+          workings: {
+            mistaken: {
+              'odds-ratio-other-unit': {
+                'odds ratio': [Math.exp(coefficient * unit)],
+                'odds ratio for more units': [
+                  Math.exp(coefficient),
+                  unit * Math.exp(coefficient),
+                  Math.exp(coefficient / unit),
+                ],
+              },
+              'correlation-for-r2': { 'R²': [Math.sqrt(fit)] },
+              'divided-by-n-minus-1': { 'residual standard error': [Math.sqrt(residual / (n - 1))] },
+              'divided-by-n-minus-p': {
+                'residual standard error': [Math.sqrt(residual / (n - p))],
+                'adjusted R²': [1 - ((1 - fit) * (n - 1)) / (n - p)],
+              },
+            },
+          },
+        },
       ),
     };
   },

@@ -7,6 +7,8 @@ import type { Roles } from '../../data/table/roles.js';
 import type { Table } from '../../data/table/table.js';
 import { at } from '../../foundation/numbers.js';
 import { numbersIn } from './fixture-of-tests.js';
+import { claimedSlips } from '../questions/values/claimed-slips.js';
+import { typedNumber } from './typed.js';
 import { asksNames, type GeneratedItem } from './generator.js';
 import { GENERATORS, generatorOf } from './registry.js';
 
@@ -20,7 +22,15 @@ interface Case {
 }
 
 /** What other libraries make of the same data: see keys.py beside the file. */
-const { cases } = JSON.parse(new TextDecoder().decode(testFile('reference/keys.json'))) as { cases: Case[] };
+const { cases, mistakes } = JSON.parse(new TextDecoder().decode(testFile('reference/keys.json'))) as {
+  cases: Case[];
+  /** What a known mistake gives in a figure. */
+  mistakes: (Omit<Case, 'expected'> & {
+    readonly slip: string;
+    readonly figure: string;
+    readonly value: number;
+  })[];
+};
 const DATA = readCsv(testFile('reference/keys.csv'), { file: 'keys.csv' }).table;
 
 const rolesOf = (target: Case['of']): Roles => ({
@@ -212,6 +222,18 @@ describe('keys from the data and from models', () => {
           ...{ by: 'ages', group: 'from 60', weight: 5 },
         }),
       ).toThrow('Fits with weights differ between programs');
+    },
+  );
+});
+
+describe('a mistake where a key is of a model', () => {
+  it.each(mistakes.map((one) => [one.slip, one.kind, one] as const))(
+    '%s in %s is named',
+    (slip, kind, { of, values, figure, value }) => {
+      const asked = numbersIn(computed(kind, of, values).asked).find(({ name }) => name === figure);
+      const read = typedNumber(value.toFixed(5));
+      if (!asked || 'wrong' in read) throw new Error('not asked for');
+      expect(claimedSlips(asked, read)).toContain(slip);
     },
   );
 });

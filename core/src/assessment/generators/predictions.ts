@@ -1,9 +1,12 @@
-import type { Judged } from '../../metrics/judged.js';
 import { compareLabels } from '../../evaluation/comparison/compare.js';
 import { durbinWatson } from '../../evaluation/diagnostics/autocorrelation.js';
+import type { NumberData } from '../../metrics/metric.js';
 import { about, askedOf, decimal, generator, figures, metricFigures, metricsOf, whole } from './generator.js';
 
 const rows = (start: number) => ({ type: 'number', label: 'rows', min: 6, max: 60, step: 1, start }) as const;
+
+/** Metrics by which mistakes in others are told; they are not asked for. */
+const BESIDE = metricsOf('recall', 'specificity', 'precision', 'accuracy', 'error_rate', 'npv', 'fpr');
 
 const OF_PROBABILITIES = metricsOf(
   'roc_auc',
@@ -39,8 +42,8 @@ export const probabilities = generator({
     const positive = Float64Array.from(truth, (one) =>
       Math.min(0.98, Math.max(0.02, about(random, one ? 0.62 : 0.38, 0.2, 2))),
     );
-    const judged: Judged = {
-      kind: 'labels',
+    const judged = {
+      kind: 'labels' as const,
       data: {
         labels: ['no', 'yes'],
         truth,
@@ -60,7 +63,11 @@ export const probabilities = generator({
           (positive[i] ?? 0).toFixed(2),
         ]),
       },
-      asked: askedOf(metricFigures(OF_PROBABILITIES, judged), values.asked),
+      asked: askedOf(
+        { ...metricFigures(OF_PROBABILITIES, judged), ...metricFigures(BESIDE, judged) },
+        values.asked,
+        { workings: { labels: judged.data } },
+      ),
     };
   },
 });
@@ -76,6 +83,7 @@ const OF_NUMBERS = metricsOf(
   'max_error',
   'mean_error',
 );
+const BESIDE_NUMBERS = metricsOf('pearson');
 const DURBIN_WATSON = 'Durbin–Watson statistic';
 
 export const numbers = generator({
@@ -83,7 +91,7 @@ export const numbers = generator({
   title: 'predicted numbers',
   about:
     'A short table of truth and prediction. Errors are predictions less truth; residuals, truth less prediction, in the order of the rows.',
-  text: 'The table gives for {n} rows the weight that was found and the weight that a model predicted, in kilograms.',
+  text: 'The table gives for {n} rows the weight that was found and the weight that a model predicted, in kilograms. The model is linear with {features} features; the mean weight of the rows that it was fitted to is {mean} kg.',
   from: 'chance',
   parameters: {
     rows: rows(10),
@@ -93,13 +101,14 @@ export const numbers = generator({
   draw(values, random) {
     const truth = Float64Array.from({ length: values.rows }, () => decimal(random, 12, 48, 1));
     const predicted = truth.map((value) => Number((value + about(random, 0.4, 3, 1)).toFixed(1)));
-    const figuresOf = metricFigures(OF_NUMBERS, {
-      kind: 'numbers',
-      data: { truth, predicted, weights: null, features: null },
-    });
+    const data: NumberData = { truth, predicted, weights: null, features: null };
+    const figuresOf = metricFigures([...OF_NUMBERS, ...BESIDE_NUMBERS], { kind: 'numbers', data });
+    // Drawn last, so that the rows stay those of before there was either.
+    const features = whole(random, 1, Math.min(6, values.rows - 3));
+    const trainingMean = decimal(random, 22, 38, 1);
     const watson = durbinWatson(truth.map((value, i) => value - (predicted[i] ?? 0)));
     return {
-      given: { n: String(values.rows) },
+      given: { n: String(values.rows), features: String(features), mean: trainingMean.toFixed(1) },
       table: {
         header: ['row', 'truth', 'prediction'],
         rows: Array.from(truth, (value, i) => [
@@ -114,6 +123,7 @@ export const numbers = generator({
           [DURBIN_WATSON]: watson === null ? { value: null, reason: 'all residuals are 0' } : watson,
         },
         values.asked,
+        { workings: { numbers: data, trainingMean, features } },
       ),
     };
   },

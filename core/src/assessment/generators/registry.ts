@@ -8,6 +8,7 @@ import {
 import { kindIn, type Plan } from '../../data/sentence/sentence.js';
 import { bayes, pruning, treeSplit } from './tree.js';
 import { confusion } from './confusion.js';
+import { confusionOfClasses } from './confusion-classes.js';
 import { columnSummary } from './of-data/column-summary.js';
 import { byGroup } from './of-data/by-group.js';
 import { columnCounts } from './of-data/column-counts.js';
@@ -34,7 +35,7 @@ import { treeShape } from './of-models/tree-shape.js';
 import type { Generator } from './generator.js';
 import { inference } from './inference.js';
 import { agreement, numbers, probabilities } from './predictions.js';
-import { foldScores, gridFits, settingsTable } from './resampling.js';
+import { foldCounts, foldScores, gridFits, settingsTable } from './resampling.js';
 import { rocPoints } from './roc-points.js';
 import { screenedColumn } from './screening.js';
 import { listSummary, splitSizes } from './sizes.js';
@@ -42,6 +43,7 @@ import { listSummary, splitSizes } from './sizes.js';
 /** Everything that a question of values can be about, in the order in which a menu has it. */
 export const GENERATORS: readonly Generator[] = [
   confusion,
+  confusionOfClasses,
   probabilities,
   numbers,
   rocPoints,
@@ -49,6 +51,7 @@ export const GENERATORS: readonly Generator[] = [
   splitSizes,
   listSummary,
   foldScores,
+  foldCounts,
   settingsTable,
   gridFits,
   screenedColumn,

@@ -38,6 +38,51 @@ export const foldScores = generator({
           highest: Math.max(...scores),
         },
         asked,
+        { workings: { scores } },
+      ),
+    };
+  },
+});
+
+export const foldCounts = generator({
+  key: 'fold-counts',
+  title: 'right rows in folds of unequal size',
+  about:
+    'Rows and right rows of each fold, where whole groups make folds unequal. The mean over the folds is the plain mean of their accuracies; standard error with k − 1, over the root of the number of folds.',
+  text: 'A model was tried by {k}-fold cross-validation with whole apiaries in a fold. The table gives the rows of each fold, and how many were predicted correctly.',
+  from: 'chance',
+  parameters: {
+    k: { type: 'number', label: 'folds', min: 3, max: 12, step: 1, start: 5 },
+    asked: figures(
+      ['mean of the folds', 'standard error of the folds', 'share of all rows'],
+      ['mean of the folds'],
+    ),
+  },
+  sentence: () => 'Draw the right rows of {k} folds of unequal size, and ask for {asked}.',
+  draw({ k, asked }, random) {
+    const folds = Array.from({ length: k }, (_, fold) => {
+      const rows = whole(random, 15, 40) + (fold % 2) * whole(random, 20, 60);
+      return { rows, right: whole(random, Math.ceil(rows * 0.55), rows - 1) };
+    });
+    const scores = folds.map(({ rows, right }) => right / rows);
+    const over = summariseFolds(scores.map((value) => ({ value })));
+    const sum = (of: 'rows' | 'right') => folds.reduce((all, fold) => all + fold[of], 0);
+    const pooled = sum('right') / sum('rows');
+    const none = { value: null, reason: 'there are too few folds' } as const;
+    return {
+      given: { k: String(k) },
+      table: {
+        header: ['fold', 'rows', 'right'],
+        rows: folds.map(({ rows, right }, i) => [String(i + 1), String(rows), String(right)]),
+      },
+      asked: askedOf(
+        {
+          'mean of the folds': over.mean ?? none,
+          'standard error of the folds': over.mean === null ? none : (over.se ?? none),
+          'share of all rows': pooled,
+        },
+        asked,
+        { workings: { scores, pooled } },
       ),
     };
   },
@@ -123,6 +168,16 @@ export const gridFits = generator({
       asked: askedOf(
         { fits: a * b * k, 'fits with the refit': a * b * k + 1, 'rows of each test fold': n / k },
         asked,
+        {
+          workings: {
+            mistaken: {
+              'fits-added-not-multiplied': {
+                fits: [(a + b) * k, a + b + k],
+                'fits with the refit': [(a + b) * k + 1, a + b + k + 1, (a + b) * k, a + b + k],
+              },
+            },
+          },
+        },
       ),
     };
   },

@@ -87,6 +87,7 @@ export const listSummary = generator({
           skewness: skewness ?? none,
         },
         asked,
+        { workings: { list } },
       ),
     };
   },

@@ -45,6 +45,17 @@ export const treeSplit = generator({
           'gain ratio': gain(entropy) / entropy([nl, nr], n),
         },
         asked,
+        {
+          workings: {
+            mistaken: {
+              'gini-for-entropy': {
+                'entropy of the node': [gini([yl + yr, n - yl - yr], n)],
+                'information gain': [gain(gini)],
+                'gain ratio': [gain(gini) / entropy([nl, nr], n), gain(gini) / gini([nl, nr], n)],
+              },
+            },
+          },
+        },
       ),
     };
   },
@@ -111,10 +122,12 @@ export const bayes = generator({
     const [a, b] = [whole(random, 12, 40), whole(random, 8, 30)];
     const [fa, ga] = [whole(random, 3, a - 2), whole(random, 3, a - 2)];
     const [fb, gb] = [whole(random, laplace > 0 ? 0 : 1, b - 2), whole(random, 1, b - 2)];
-    const chance = (hits: number, of: number) => (hits + laplace) / (of + 2 * laplace);
     const n = a + b;
-    const yes = (a / n) * chance(fa, a) * chance(ga, a);
-    const no = (b / n) * chance(fb, b) * chance(gb, b);
+    const chance = (hits: number, of: number, l = laplace) => (hits + l) / (of + 2 * l);
+    const posterior = (l: number, [yes, no] = [a / n, b / n]) => {
+      const survived = yes * chance(fa, a, l) * chance(ga, a, l);
+      return survived / (survived + no * chance(fb, b, l) * chance(gb, b, l));
+    };
     return {
       given: Object.fromEntries(
         Object.entries({ n, a, b, fa, ga, fb, gb, laplace }).map(([key, value]) => [key, String(value)]),
@@ -122,11 +135,22 @@ export const bayes = generator({
       table: null,
       asked: askedOf(
         {
-          'posterior of survival': yes / (yes + no),
+          'posterior of survival': posterior(laplace),
           'chance of a young queen given survival': chance(fa, a),
           'prior of survival': a / n,
         },
         asked,
+        {
+          workings: {
+            mistaken: {
+              'no-laplace': {
+                'posterior of survival': [posterior(0)],
+                'chance of a young queen given survival': [chance(fa, a, 0)],
+              },
+              'prior-left-out': { 'posterior of survival': [posterior(laplace, [1, 1])] },
+            },
+          },
+        },
       ),
     };
   },

@@ -63,6 +63,7 @@ export const columnSummary = generator({
           'distinct values': tally.values.length,
         },
         asked,
+        { workings: { list: present } },
       ),
     };
   },

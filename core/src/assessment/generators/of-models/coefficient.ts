@@ -1,5 +1,7 @@
 import { SieveError } from '../../../foundation/errors.js';
 import type { Figure } from '../../../metrics/metric.js';
+import type { Plan } from '../../../data/sentence/sentence.js';
+import { fitModel, type FitRequest } from '../../../models/fitted.js';
 import { askedOf, figures, generator } from '../generator.js';
 import { checkFitted, FEATURES, fitTo, givenModel, modelParameter } from './fitted-model.js';
 
@@ -7,6 +9,47 @@ const known = (value: number | null | undefined, reason: string): Figure =>
   value === null || value === undefined || !Number.isFinite(value) ? { value: null, reason } : { value };
 
 const NO_INFERENCE = 'this model has no standard errors';
+
+/** Odds ratios of a coefficient for another number of units than is asked. */
+const otherUnits = (coefficient: number, units: number) => ({
+  'odds-ratio-other-unit': {
+    'odds ratio': [Math.exp(coefficient * units)],
+    'odds ratio for k units': [
+      Math.exp(coefficient),
+      units * Math.exp(coefficient),
+      Math.exp(coefficient / units),
+    ],
+  },
+});
+
+/** A coefficient where the penalty is counted as other programs do, or exchanged with the mixture. */
+function otherPenalties(request: FitRequest, term: string) {
+  const { penalty, mixing } = request.model.values;
+  if (typeof penalty !== 'number') return {};
+  const n = request.rows.length;
+  const under = (values: Plan['values']): number[] => {
+    const { coefficients } = fitModel({ ...request, model: { ...request.model, values } }).description;
+    return (coefficients ?? []).flatMap((one) =>
+      one.term === term && one.estimate !== null ? [one.estimate] : [],
+    );
+  };
+  // Squared residuals summed, halved and summed, or an inverse of the penalty (scikit-learn: Ridge, LogisticRegression).
+  const scales = [
+    penalty / n,
+    penalty / (2 * n),
+    (2 * penalty) / n,
+    ...(penalty > 0 ? [1 / (penalty * n)] : []),
+  ];
+  const values = request.model.values;
+  return {
+    'penalty-other-scale': { coefficient: scales.flatMap((other) => under({ ...values, penalty: other })) },
+    ...(typeof mixing === 'number' && penalty <= 1
+      ? {
+          'penalty-mixing-exchanged': { coefficient: under({ ...values, penalty: mixing, mixing: penalty }) },
+        }
+      : {}),
+  };
+}
 
 export const coefficient = generator({
   key: 'coefficient',
@@ -79,6 +122,14 @@ export const coefficient = generator({
           'odds ratio for k units': odds(units),
         },
         asked,
+        {
+          workings: {
+            mistaken: {
+              ...(isOfOdds && estimate !== null ? otherUnits(estimate, units) : {}),
+              ...otherPenalties(request, found.term),
+            },
+          },
+        },
       ),
     };
   },

@@ -70,6 +70,7 @@ export const modelScore = generator({
               : { value: metric.better === 'higher' ? training.value - mean : mean - training.value },
         },
         asked,
+        { workings: { scores } },
       ),
     };
   },

@@ -244,4 +244,6 @@ export const choice = questionKind<ChoiceQuestion, ChoiceRules, ChoiceKey, Reado
     const counts = { each: right, less: Math.max(0, right - (n - right)), all: right === n ? n : 0 }[credit];
     return { judged, marks: rounded((marks * counts) / n), scored: null };
   },
+  slips: () => [],
+  unreadSlips: () => [],
 });

@@ -1,6 +1,8 @@
 import type { SentenceKind } from '../../../data/sentence/sentence.js';
 import type { Answer, Marked, QuestionHead, SheetOf, Read } from './answer.js';
 import type { Body } from './body.js';
+import type { FileSlip } from '../../slips/contract/file-slip.js';
+import type { FoundSlip } from '../../slips/contract/slip.js';
 import type { Respondent } from '../../generators/respondent.js';
 import type { Material } from '../../material/material.js';
 import { SieveError } from '../../../foundation/errors.js';
@@ -42,6 +44,16 @@ export interface PreparedQuestion<R, K> {
 export type Right =
   | { readonly value: number; readonly between?: readonly [number, number] }
   | { readonly chosen: readonly string[] };
+
+/** A slip in an answer to a question. */
+export type SlipIn = Omit<FoundSlip, 'question'>;
+
+/** The slips of a list that are found in a file. */
+export const slipsIn = <F>(slips: readonly FileSlip<F>[], file: F): SlipIn[] =>
+  slips.flatMap(({ id, test }) => {
+    const evidence = test(file);
+    return evidence === null ? [] : [{ id, field: null, evidence }];
+  });
 
 /** How an answer is marked beyond its question and key. */
 export interface Marking<C> {
@@ -101,6 +113,10 @@ export interface QuestionKind<Q extends AnyQuestion = AnyQuestion, R = unknown, 
   /** File checks, which know no answer: in the browser before an attempt is spent, and on the server again. */
   read(answer: Answer, rules: R, who: Respondent): Read<C>;
   mark(question: Q, content: C, rules: R, key: K, marking: Marking<C>): Marked;
+  /** The known mistakes that explain what is wrong with an answer. */
+  slips(question: Q, content: C, rules: R, key: K, marking: Marking<C>): readonly SlipIn[];
+  /** The same of an answer that fails its checks; they know no answer. */
+  unreadSlips(answer: Answer, rules: R): readonly SlipIn[];
   /** What is right in each field of one student, for staff; left out for a kind that is answered by files alone. */
   right?(rules: R, key: K, who: Respondent): Readonly<Record<string, Right>>;
   /** What a file says of each thing that is asked for; null for what is answered in fields. */

@@ -1,5 +1,6 @@
 import { marksForChecks, WORK } from '../contract/credit.js';
-import type { Check } from '../../../foundation/check.js';
+import { failing, type Check } from '../../../foundation/check.js';
+import { CURVE_SLIPS } from './curve-slips.js';
 import { SieveError } from '../../../foundation/errors.js';
 import { writeRecords } from '../../../data/formats/csv/write.js';
 import { metricNamed } from '../../../metrics/registry.js';
@@ -11,7 +12,7 @@ import { curveFaults, inMeasure, runCheck } from './run-checks.js';
 import { curveOf, foldWords } from './curve-refit.js';
 import { columnsOf, readCurve, type CurveFigures } from './curve-file.js';
 import { chosenField } from '../contract/fields.js';
-import { headOf, checkMarks, questionKind } from '../contract/kind.js';
+import { headOf, checkMarks, questionKind, slipsIn } from '../contract/kind.js';
 import type { CurveQuestion, CurveKey, CurveRules } from './question.js';
 import type { Field } from '../contract/answer.js';
 import { COMPARED_FAMILIES } from '../../generators/compared-families.js';
@@ -154,37 +155,55 @@ export const curve = questionKind<CurveQuestion, CurveRules, CurveKey, CurveCont
     return { checks, rows: read.rows, content };
   },
   mark(question, content, rules, key) {
-    const values = readValues(question);
-    // As losses: lower is better.
-    const sign = values.measure === 'error' ? 1 : -1;
-    const training = content.training.map((one) => sign * one);
-    const validation = content.validation.map((one) => sign * one);
-    const { best } = choiceOf(validation, content.errors);
-    const noise = noiseOf(content.errors, key.curve, best);
-    const end = (place: number) => endOf(place, training, validation, best, noise);
-    const last = validation.length - 1;
-    const checks: Check[] = [
-      shapeCheck(training, noise),
-      chosenCheck(
-        content.chosen,
-        validation,
-        content.errors,
-        values.rule,
-        rules,
-        stepOf(content.validation) * (1 + 1e-9),
-      ),
-      namedCheck('simplest', content.simplest, end(0), rules, 0),
-      namedCheck('complex', content.complex, end(last), rules, last),
-    ];
-    if (key.curve) checks.push(runCheck(content.training, content.validation, key.curve, rules));
+    const { checks } = judgeCurve(question, content, rules, key);
     return marksForChecks(
       checks,
       question.marks,
-      values,
+      readValues(question),
       curveFaults(content.training, content.validation, key.curve, rules),
     );
   },
+  slips(question, content, rules, key) {
+    const { checks, training, validation, right } = judgeCurve(question, content, rules, key);
+    const turned =
+      key.curve && runCheck(content.training.toReversed(), content.validation.toReversed(), key.curve, rules);
+    return slipsIn(CURVE_SLIPS, {
+      ...{ training, validation, right, settings: rules.settings, chosen: content.chosen },
+      named: { simplest: content.simplest, complex: content.complex },
+      fails: failing(checks),
+      fitsReversed: turned && turned.outcome === 'holds',
+    });
+  },
+  unreadSlips: () => [],
 });
+
+/** A curve as losses (lower is better), what its ends may be called, and its checks. */
+function judgeCurve(question: CurveQuestion, content: CurveContent, rules: CurveRules, key: CurveKey) {
+  const values = readValues(question);
+  const sign = values.measure === 'error' ? 1 : -1;
+  const training = content.training.map((one) => sign * one);
+  const validation = content.validation.map((one) => sign * one);
+  const { best } = choiceOf(validation, content.errors);
+  const noise = noiseOf(content.errors, key.curve, best);
+  const end = (place: number) => endOf(place, training, validation, best, noise);
+  const last = validation.length - 1;
+  const right = { simplest: end(0), complex: end(last) };
+  const checks: Check[] = [
+    shapeCheck(training, noise),
+    chosenCheck(
+      content.chosen,
+      validation,
+      content.errors,
+      values.rule,
+      rules,
+      stepOf(content.validation) * (1 + 1e-9),
+    ),
+    namedCheck('simplest', content.simplest, right.simplest, rules, 0),
+    namedCheck('complex', content.complex, right.complex, rules, last),
+  ];
+  if (key.curve) checks.push(runCheck(content.training, content.validation, key.curve, rules));
+  return { checks, training, validation, right };
+}
 
 /** "accuracy", or "1 − accuracy" where errors are asked for. */
 function measureWords(key: string, measure: 'error' | 'score'): string {

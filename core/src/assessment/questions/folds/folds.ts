@@ -1,11 +1,12 @@
+import { FOLDS_SLIPS } from '../assignments/assignment-slips.js';
+import { rowCells, UNREAD_FOLDS_SLIPS } from '../assignments/unread-rows.js';
 import { marksForChecks, unjudgedWords, WORK } from '../contract/credit.js';
-import { allHold } from '../../../foundation/check.js';
+import { allHold, failing } from '../../../foundation/check.js';
 import type { AnswerKey } from '../../files/judge.js';
 import { checkPredictions } from '../../files/predictions.js';
 import type { Predictions } from '../../files/reader.js';
 import { exampleHeader, type PredictionRules } from '../../files/rules.js';
 import { readRowsFile } from '../../files/rows-file.js';
-import type { Typed } from '../../generators/typed.js';
 import { SieveError } from '../../../foundation/errors.js';
 import { givenRows } from '../../material/held-out.js';
 import { writeRecords } from '../../../data/formats/csv/write.js';
@@ -23,43 +24,19 @@ import { assignmentFaults } from '../assignments/assignment-work.js';
 import { typedField } from '../contract/fields.js';
 import { figureChecks } from './fold-figures.js';
 import { FOLDS_SENTENCE, foldsValues } from './folds-sentence.js';
-import { headOf, checkMarks, givenColumns, questionKind } from '../contract/kind.js';
+import { headOf, checkMarks, givenColumns, questionKind, slipsIn } from '../contract/kind.js';
 import { ANY, refitOf } from '../refits/refit-question.js';
 import type { FoldsQuestion, FoldsRules } from './question.js';
-import type { Field } from '../contract/answer.js';
 import { rowsKeyOf } from '../assignments/rows-key.js';
 import type { RowsKey } from '../assignments/key.js';
 import { SHARES_WITHIN, foldNames, checksOf, referencesOf } from './fold-checks.js';
-
-/** What a student hands in: the fold of each row from 0, and with it the predictions and what was reported of them. */
-interface FoldsContent {
-  readonly folds: Int32Array;
-  readonly predictions: Predictions | null;
-  readonly mean: Typed | null;
-  readonly se: Typed | null;
-}
-
-const REPORTED: readonly Field[] = [
-  { key: 'mean', label: 'mean over the folds', choices: null },
-  { key: 'se', label: 'standard error', choices: null },
-];
+import { foldCell, REPORTED, type FoldsContent } from './folds-content.js';
 
 const OF = 'file of training rows';
 
 /** What fitting a model for every submission may cost: folds, and training rows. */
 const MOST_REFITS = 20;
 const MOST_REFIT_ROWS = 20_000;
-
-const foldCell = (k: number) => ({
-  name: 'fold',
-  expected: `a whole number from 1 to ${k}`,
-  read: (text: string) => {
-    const fold = Number(text);
-    if (Number.isInteger(fold) && fold >= 1 && fold <= k) return fold - 1;
-    if (fold === 0) return { wrong: 'is not a fold: folds are numbered from 1' };
-    return { wrong: `is not a fold from 1 to ${k}` };
-  },
-});
 
 export const folds = questionKind<FoldsQuestion, FoldsRules, RowsKey, FoldsContent>({
   key: 'folds',
@@ -246,5 +223,20 @@ export const folds = questionKind<FoldsQuestion, FoldsRules, RowsKey, FoldsConte
       ...assignmentFaults(assigned, asked, key, 'fold'),
       ...figures.faults,
     ]);
+  },
+  slips(question, { folds: assigned }, { identifiers }, key) {
+    const { k } = foldsValues(question);
+    const parts = foldNames(k).map((name) => ({ name, share: 1 / k }));
+    return slipsIn(FOLDS_SLIPS, {
+      assigned,
+      parts,
+      key,
+      identifiers,
+      fails: failing(checksOf(assigned, k, key)),
+    });
+  },
+  unreadSlips({ file }, rules) {
+    const cells = file && rowCells(file.bytes, file.name, rules, 'fold');
+    return cells ? slipsIn(UNREAD_FOLDS_SLIPS, cells) : [];
   },
 });

@@ -58,6 +58,20 @@ describe('a model that is handed in', () => {
     );
   });
 
+  it.each([
+    ['target-among-inputs', 'survived', {}],
+    ['identifier-used', 'colony', {}],
+    ['withheld-column-used', 'mites', { without: ['mites'] }],
+  ])('has the slip %s named', async (slip, column, values) => {
+    const file = writePmml(logistic(), new Set()).replaceAll('"weight"', '"w"');
+    const { result } = await handed(file, 'model.pmml', {
+      of: question({ values }),
+      fields: { 'column:w': column },
+    });
+    expect(result.slips?.map(({ id }) => id)).toEqual([slip]);
+    expect((await handed(GOOD, 'model.csv')).result.slips).toEqual([]);
+  });
+
   it.each<[string, string, ModelQuestion['values'], Partial<ModelRules>, RegExp]>([
     ['a withheld column', 'term,estimate\nhoney,9\n', {}, {}, /“honey”/],
     ['the target', 'term,estimate\nsurvived=yes,9\n', {}, {}, /“survived”/],

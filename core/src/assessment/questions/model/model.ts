@@ -1,3 +1,4 @@
+import { MODEL_SLIPS, type HandedModel } from './model-slips.js';
 import { check, type Check } from '../../../foundation/check.js';
 import { SieveError } from '../../../foundation/errors.js';
 import { givenRows } from '../../material/held-out.js';
@@ -10,9 +11,9 @@ import { checkPlanned, newPlan } from '../../../data/sentence/sentence.js';
 import { featuresOf } from '../../../data/table/roles.js';
 import { cellText, selectRows } from '../../../data/table/table.js';
 import { rounded } from '../contract/credit.js';
-import { headOf, questionKind } from '../contract/kind.js';
+import { headOf, questionKind, slipsIn } from '../contract/kind.js';
 import { coefficientCheck, fitCheck, scoreOn, withoutCheck } from './model-checks.js';
-import type { ModelRun } from '../contract/model-run.js';
+import type { ModelReport, ModelRun } from '../contract/model-run.js';
 import { answersOn, commonest, referenceCoefficients } from './model-key.js';
 import { MODEL_SENTENCE, modelValues } from './model-sentence.js';
 import type { ModelQuestion, ModelKey, ModelRules } from './question.js';
@@ -126,6 +127,7 @@ export const model = questionKind<ModelQuestion, ModelRules, ModelKey, Ran>({
       takes,
       link,
       columns: usable.map(({ name, kind }) => ({ name, kind })),
+      ...{ target: roles.target, identifier: roles.identifier },
       forbidden: [roles.target, roles.identifier, roles.weight, ...without].filter((name) => name !== null),
       examples: Array.from({ length: Math.min(EXAMPLES, training.rowCount) }, (_, row) =>
         training.columns.map((column) => cellText(column, row)),
@@ -216,4 +218,28 @@ export const model = questionKind<ModelQuestion, ModelRules, ModelKey, Ran>({
       model,
     };
   },
+  slips(question, { report, training, heldOut }, rules, key) {
+    const score =
+      training.predictions && scoreOn(question.metric, key.training.answers, training.predictions);
+    const { better, range } = metricNamed(question.metric);
+    const isPerfect = score === range[better === 'higher' ? 1 : 0];
+    const isMemorised =
+      isPerfect &&
+      heldOut.predictions !== null &&
+      fitCheck(question.metric, training.predictions, heldOut.predictions, key).outcome === 'fails';
+    return slipsIn(MODEL_SLIPS, { ...inputsOf(report, rules), isMemorised });
+  },
+  unreadSlips: ({ run }, rules) =>
+    run?.report ? slipsIn(MODEL_SLIPS, { ...inputsOf(run.report, rules), isMemorised: false }) : [],
+});
+
+/** The columns that a model takes, beside those that it may not. */
+const inputsOf = (
+  { inputs }: ModelReport,
+  { forbidden, target, identifier = null }: ModelRules,
+): Omit<HandedModel, 'isMemorised'> => ({
+  inputs: inputs.flatMap(({ name, column }) =>
+    column === null || column === name ? [name] : [name, column],
+  ),
+  ...{ forbidden, target: target ?? null, identifier },
 });

@@ -30,6 +30,9 @@ export interface ModelRules extends TargetRules {
   readonly columns: readonly { readonly name: string; readonly kind: ColumnKind }[];
   /** Columns of the training file that it may not. */
   readonly forbidden: readonly string[];
+  /** Those among them that a slip is named by; left out in rules of earlier versions. */
+  readonly target?: string;
+  readonly identifier?: string | null;
   /** The first training rows of the pack: the cells of `columns`, null where one is missing. */
   readonly examples: readonly (readonly (string | null)[])[];
   readonly says: string;

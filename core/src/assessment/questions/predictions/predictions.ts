@@ -1,3 +1,5 @@
+import { PREDICTION_SLIPS } from './prediction-slips.js';
+import { labelCells, UNREAD_PREDICTION_SLIPS } from './unread-predictions.js';
 import type { AnswerKey } from '../../files/judge.js';
 import { check } from '../../../foundation/check.js';
 import { checkPredictions } from '../../files/predictions.js';
@@ -10,7 +12,7 @@ import { metricNamed } from '../../../metrics/registry.js';
 import { at } from '../../../foundation/numbers.js';
 import { idleCells } from '../../material/answers.js';
 import { varies } from '../folds/fold-figures.js';
-import { headOf, questionKind } from '../contract/kind.js';
+import { headOf, questionKind, slipsIn } from '../contract/kind.js';
 import type { PredictionsQuestion, PredictionsRules } from './question.js';
 import { furtherFrom } from '../scored/further.js';
 import { furtherSaid, scheduledRules } from '../scored/scheduled.js';
@@ -102,6 +104,12 @@ export const predictions = questionKind<PredictionsQuestion, PredictionsRules, A
     };
   },
   mark: (question, content, _, key, marking) => markScored(question, content, key, marking),
+  slips: (_question, predictions, { identifiers }, key) =>
+    slipsIn(PREDICTION_SLIPS, { predictions, key, identifiers }),
+  unreadSlips({ file }, rules) {
+    const cells = file && labelCells(file.bytes, file.name, rules);
+    return cells ? slipsIn(UNREAD_PREDICTION_SLIPS, cells) : [];
+  },
 });
 
 /** What is predicted of a row: a number, or its label with the probabilities that were given. */

@@ -1,5 +1,7 @@
+import { SPLIT_SLIPS } from '../assignments/assignment-slips.js';
+import { rowCells, UNREAD_SPLIT_SLIPS } from '../assignments/unread-rows.js';
 import { WORK, marksForChecks } from '../contract/credit.js';
-import { type Check } from '../../../foundation/check.js';
+import { failing, type Check } from '../../../foundation/check.js';
 import { givenRows } from '../../material/held-out.js';
 import { SieveError } from '../../../foundation/errors.js';
 import { writeRecords } from '../../../data/formats/csv/write.js';
@@ -17,7 +19,7 @@ import {
 } from '../assignments/assignment-checks.js';
 import { honestRate, rateWords } from '../assignments/honest-rate.js';
 import { assignmentFaults } from '../assignments/assignment-work.js';
-import { headOf, checkMarks, givenColumns, questionKind } from '../contract/kind.js';
+import { headOf, checkMarks, givenColumns, questionKind, slipsIn } from '../contract/kind.js';
 import type { SplitQuestion, SplitRules } from './question.js';
 import { rowsKeyOf } from '../assignments/rows-key.js';
 import type { RowsKey } from '../assignments/key.js';
@@ -132,6 +134,21 @@ export const split = questionKind<SplitQuestion, SplitRules, RowsKey, Int32Array
       values,
       assignmentFaults(assigned, partsOf(values), key, 'part'),
     );
+  },
+  slips(question, assigned, { parts, identifiers }, key) {
+    const values = splitValues(question);
+    const checks = checksOf(assigned, parts, values, key);
+    return slipsIn(SPLIT_SLIPS, {
+      assigned,
+      parts: partsOf(values),
+      key,
+      identifiers,
+      fails: failing(checks),
+    });
+  },
+  unreadSlips({ file }, rules) {
+    const cells = file && rowCells(file.bytes, file.name, rules, 'part');
+    return cells ? slipsIn(UNREAD_SPLIT_SLIPS, cells) : [];
   },
 });
 

@@ -16,6 +16,7 @@ import { counted, shortNumber } from '../../../foundation/numbers.js';
 import { checkPlanned, newPlan, type Plan } from '../../../data/sentence/sentence.js';
 import { marksForChecks, WORK } from '../contract/credit.js';
 import { BETWEEN_VALUES, chosenField, chosenValues, NONE, typedField } from '../contract/fields.js';
+import { slipsInValues } from './slips-in-values.js';
 import { judgeValues, namesText, type Said } from './judge-values.js';
 import { headOf, checkMarks, givenColumns, questionKind, type Right } from '../contract/kind.js';
 import { NOBODY, type Respondent } from '../../generators/respondent.js';
@@ -243,4 +244,7 @@ export const values = questionKind<ValuesQuestion, ValuesRules, ValuesKey, Reado
       partly,
     );
   },
+  slips: ({ figures, tolerance }, said, _, key, { who }) =>
+    slipsInValues(keyOf(figures, key, who).asked, said, tolerance),
+  unreadSlips: () => [],
 });

@@ -1,0 +1,87 @@
+import { at, shortNumber } from '../../../foundation/numbers.js';
+import { pearson } from '../../../data/profile/association.js';
+import type { AnswerKey } from '../../files/judge.js';
+import type { Predictions } from '../../files/reader.js';
+
+/** How wrong a file is in each row: 1 or 0 of a label, the squared distance of probabilities or of a number. */
+export function losses(predictions: Predictions, { classes, values }: AnswerKey): Float64Array {
+  const n = (classes ?? values ?? []).length;
+  const loss = new Float64Array(n);
+  for (let row = 0; row < n; row++) {
+    if (predictions.kind === 'numbers')
+      loss[row] = (at(predictions.predicted, row) - (values?.[row] ?? 0)) ** 2;
+    else if (predictions.probabilities)
+      loss[row] = predictions.probabilities.reduce(
+        (sum, of, label) => sum + (at(of, row) - (classes?.[row] === label ? 1 : 0)) ** 2,
+        0,
+      );
+    else loss[row] = at(predictions.predicted, row) === classes?.[row] ? 0 : 1;
+  }
+  return loss;
+}
+
+/**
+ * By how many standard errors one loss is above another on the same rows, over whole groups where rows are not
+ * independent; 0 where there are too few to say.
+ */
+function lead(before: Float64Array, after: Float64Array, groups: Int32Array | null): number {
+  const sums = new Map<number, number>();
+  before.forEach((loss, row) => {
+    const group = groups ? at(groups, row) : row;
+    sums.set(group, (sums.get(group) ?? 0) + loss - at(after, row));
+  });
+  const all = [...sums.values()];
+  const n = all.length;
+  if (n < 10) return 0;
+  const mean = all.reduce((a, b) => a + b, 0) / n;
+  const variance = all.reduce((sum, one) => sum + (one - mean) ** 2, 0) / (n - 1);
+  // A difference that is the same in every group is as sure as the groups are many.
+  return variance === 0 ? Math.sign(mean) * Math.sqrt(n) : mean / Math.sqrt(variance / n);
+}
+
+/** Predictions with the rows in another order: the one at `order[i]` becomes that of row i. */
+export function reordered(predictions: Predictions, order: Int32Array): Predictions {
+  const numbers = (from: Float64Array) => Float64Array.from(order, (row) => at(from, row));
+  if (predictions.kind === 'numbers') return { kind: 'numbers', predicted: numbers(predictions.predicted) };
+  return {
+    ...predictions,
+    predicted: Int32Array.from(order, (row) => at(predictions.predicted, row)),
+    probabilities: predictions.probabilities?.map(numbers) ?? null,
+  };
+}
+
+/** How closely predictions go with the truth: the largest correlation of a class, or that of the numbers, times √n. */
+function relation(predictions: Predictions, { classes, values, labels }: AnswerKey): number {
+  if (predictions.kind === 'numbers' && values)
+    return (pearson(predictions.predicted, values) ?? 0) * Math.sqrt(values.length);
+  if (predictions.kind === 'numbers' || !classes) return 0;
+  const is = (codes: Int32Array, label: number) =>
+    Float64Array.from(codes, (code) => (code === label ? 1 : 0));
+  const { predicted, probabilities } = predictions;
+  return Math.max(
+    ...labels.map(
+      (_, label) =>
+        (pearson(probabilities ? at(probabilities, label) : is(predicted, label), is(classes, label)) ?? 0) *
+        Math.sqrt(classes.length),
+    ),
+  );
+}
+
+/** Predictions that could be read, and the answers. */
+export interface PredictedFile {
+  readonly predictions: Predictions;
+  readonly key: AnswerKey;
+  readonly identifiers: readonly string[];
+}
+
+/** Standard errors by which a hypothesis must be better than the file as it is: the contract asks for three. */
+const LEAD = 3.5;
+/** How closely the file must go with the truth under the hypothesis, as a correlation times √n. */
+const RELATED = 4;
+/** How much better the file would be under a hypothesis; null where that could be chance. */
+export function better({ predictions, key }: PredictedFile, other: Predictions): number | null {
+  const ahead = lead(losses(predictions, key), losses(other, key), key.groups);
+  return ahead > LEAD && relation(other, key) > RELATED ? ahead : null;
+}
+
+export const leadWords = (ahead: number): string => `better by ${shortNumber(ahead, 3)} standard errors`;
