@@ -1,4 +1,4 @@
-// Writes docs/steps.md, docs/plans.md, docs/models.md and docs/questions.md from the registries of the core: every step of a
+// Writes docs/steps.md, docs/plans.md, docs/models.md, docs/questions.md and docs/slips.md from the registries of the core: every step of a
 // preparation, every way of splitting and of making folds, every family of models, every kind of question, with its sentence
 // and its parameters.
 import { writeFileSync } from 'node:fs';
@@ -12,6 +12,7 @@ import {
   QUESTION_KINDS,
   LIBRARY_STATEMENTS,
   FURTHER_KINDS,
+  SLIPS_BY_KIND,
   TOLERANCE_KINDS,
 } from '../core/dist/assessment/index.js';
 import { ROOT } from './machine.mjs';
@@ -154,5 +155,31 @@ ${TOLERANCE_KINDS.map((kind) => section(kind, '###')).join('\n\n')}
 ## The library of statements
 
 ${LIBRARY_STATEMENTS.map(({ key, title, from }) => `- \`${key}\`: ${title}${from === 'data' ? ', computed from the training rows' : ', worded at random'}`).join('\n')}
+`,
+);
+
+const KIND_TITLES = new Map(QUESTION_KINDS.map(({ key, title }) => [key, title]));
+await write(
+  'docs/slips.md',
+  `# Slips
+
+Written from the program's own list by \`npm run api\`. A slip is a known mistake that would have produced exactly this wrong
+answer. It is named only where the answer is wrong, the mistake fits to the digits typed, and a wrong answer for another reason
+would fit by accident in less than 1 % of cases; of a file, where it would be better by more than three standard errors. How often they are
+named where they were made, and where they were not, is in [evidence.md](evidence.md). Results have them as \`slips: [{ id,
+question, field, evidence }]\`.
+
+What students read, and when, is a setting of the exercise; slips of predictions and models that are found _with the key_ wait for the
+return in any case.
+
+${Object.entries(SLIPS_BY_KIND)
+  .map(
+    ([kind, slips]) => `## In ${KIND_TITLES.get(/** @type {never} */ (kind))}
+
+| id | mistake | found | what the student is told |
+| --- | --- | --- | --- |
+${slips.map(({ id, title, from, says, remedy }) => `| \`${id}\` | ${title} | ${from === 'key' ? 'with the key' : 'from the answer alone'} | ${says} ${remedy} |`).join('\n')}`,
+  )
+  .join('\n\n')}
 `,
 );

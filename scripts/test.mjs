@@ -99,6 +99,7 @@ function generatedFilesAreFresh() {
     'docs/plans.md',
     'docs/models.md',
     'docs/questions.md',
+    'docs/slips.md',
   ];
   const before = files.map((file) => readFileSync(join(ROOT, file), 'utf8'));
   run('npm', ['run', 'api']);

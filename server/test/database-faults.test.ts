@@ -102,6 +102,7 @@ describe('the database', () => {
       'Searches1765000000012',
       'FeatureSets1765000000013',
       'RepeatedRows1765100000014',
+      'Slips1765100000015',
     ]);
     await asOwner('DROP DATABASE sieve_race');
   });

@@ -47,7 +47,7 @@ export {
 } from './policy/attempts.js';
 export { countingAnswer } from './policy/counting.js';
 export { deadlineText } from './policy/deadline.js';
-export { FEEDBACK_POLICIES, type FeedbackPolicy } from './policy/feedback.js';
+export { FEEDBACK_POLICIES, SLIP_POLICIES, type FeedbackPolicy, type SlipPolicy } from './policy/feedback.js';
 
 // Packs.
 export { conditionLines, metricSentence, type BriefHead } from './packs/brief.js';
@@ -113,3 +113,4 @@ export { starterForm, STARTERS, writeStarter, type StarterForm } from './starter
 export { LIBRARY_STATEMENTS, libraryStatementOf } from './statements/registry.js';
 export type { FoundSlip, Slip } from './slips/contract/slip.js';
 export { SLIPS_BY_KIND, slipOf } from './slips/registry.js';
+export type { DisclosedSlip } from './disclosure/disclosed-slips.js';

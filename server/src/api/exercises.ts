@@ -2,6 +2,7 @@ import type { Check } from '@modest-sieve/core/foundation';
 import type { Roles } from '@modest-sieve/core/data';
 import type {
   FeedbackPolicy,
+  SlipPolicy,
   MarkScheme,
   ModelRules,
   PackFile,
@@ -40,6 +41,8 @@ export interface ExercisePolicy {
   /** Days for which late answers are taken. */
   readonly lateDays: number;
   readonly feedback: FeedbackPolicy;
+  /** When students read of known mistakes; after the return where left out. */
+  readonly slips?: SlipPolicy;
 }
 
 /** A release, with what the instructor says to what the audit of the pack is not sure of; empty for nothing. */

@@ -16,6 +16,7 @@ import { FileRules1764900000011 } from './migrations/0011-file-rules.js';
 import { Searches1765000000012 } from './migrations/0012-searches.js';
 import { FeatureSets1765000000013 } from './migrations/0013-feature-sets.js';
 import { RepeatedRows1765100000014 } from './migrations/0014-repeated-rows.js';
+import { Slips1765100000015 } from './migrations/0015-slips.js';
 
 /** In the order in which they are done. */
 const MIGRATIONS = [
@@ -33,6 +34,7 @@ const MIGRATIONS = [
   Searches1765000000012,
   FeatureSets1765000000013,
   RepeatedRows1765100000014,
+  Slips1765100000015,
 ];
 
 /** Any number will do, as long as every process of the product takes the same one. */

@@ -1,7 +1,9 @@
 import {
   FEEDBACK_POLICIES,
+  SLIP_POLICIES,
   readQuestion,
   type FeedbackPolicy,
+  type SlipPolicy,
   type Question,
 } from '@modest-sieve/core/assessment';
 import { applyDecorators } from '@nestjs/common';
@@ -59,6 +61,7 @@ export class ExerciseBody extends TimesBody {
   @IsISO8601({ strict: true }, { message: 'The time from which it is open is a date and time.' })
   opensAt: string | null = null;
   @IsIn(FEEDBACK_POLICIES) feedback: FeedbackPolicy;
+  @IsOptional() @IsIn(SLIP_POLICIES) slips: SlipPolicy = 'after-return';
 }
 
 export class ReleaseBody implements ReleaseRequest {

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import type { FeedbackPolicy, PackFile, ReleasedQuestion } from '@modest-sieve/core/assessment';
+import type { FeedbackPolicy, PackFile, ReleasedQuestion, SlipPolicy } from '@modest-sieve/core/assessment';
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn, type EntityManager } from 'typeorm';
 import type { ExerciseState } from '../api/api.js';
 
@@ -25,6 +25,7 @@ export class ExerciseRecord {
   @Column('double precision', { name: 'late_percent' }) latePercent: number;
   @Column('int', { name: 'late_days' }) lateDays: number;
   @Column('text') feedback: FeedbackPolicy;
+  @Column('text', { default: 'after-return' }) slips: SlipPolicy;
   /** What students read of changes after the release. */
   @Column('text', { default: '' }) notice: string;
   /** Why it is released although the audit of its pack was not sure; empty for none. */

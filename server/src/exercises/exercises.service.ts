@@ -158,6 +158,7 @@ export class Exercises {
       latePercent: exercise.latePercent,
       lateDays: exercise.lateDays,
       feedback: exercise.feedback,
+      slips: exercise.slips,
       state: exercise.state,
       composed: null,
       roles: null,

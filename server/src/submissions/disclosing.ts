@@ -64,6 +64,7 @@ export const disclosedOf = (
 ): Disclosed =>
   disclose(result, {
     policy: exercise.feedback,
+    slips: exercise.slips,
     returned: stage === 'returned',
     shown: shown?.score ?? null,
     latePercent: lateness(exercise, deadline, receivedAt),

@@ -2624,12 +2624,19 @@ export interface components {
             /** @description Days for which late answers are taken. */
             readonly lateDays: number;
             readonly feedback: components["schemas"]["FeedbackPolicy"];
+            /** @description When students read of known mistakes; after the return where left out. */
+            readonly slips?: components["schemas"]["SlipPolicy"];
         };
         /**
          * @description What students see of their scores while an exercise is open.
          * @enum {string}
          */
         readonly FeedbackPolicy: "after-return" | "rounded" | "only-when-better" | "everything";
+        /**
+         * @description When students read of the known mistakes behind what is wrong.
+         * @enum {string}
+         */
+        readonly SlipPolicy: "never" | "after-attempt" | "after-return";
         /** @description A release, with what the instructor says to what the audit of the pack is not sure of; empty for nothing. */
         readonly ReleaseRequest: {
             readonly reason?: string;
@@ -2651,6 +2658,8 @@ export interface components {
             /** @description Days for which late answers are taken. */
             readonly lateDays: number;
             readonly feedback: components["schemas"]["FeedbackPolicy"];
+            /** @description When students read of known mistakes; after the return where left out. */
+            readonly slips?: components["schemas"]["SlipPolicy"];
             readonly splitId: string;
             /** @description Folds over the training rows that go into the pack; null for none. */
             readonly foldSetId: string | null;
@@ -2810,6 +2819,8 @@ export interface components {
             /** @description Days for which late answers are taken. */
             readonly lateDays: number;
             readonly feedback: components["schemas"]["FeedbackPolicy"];
+            /** @description When students read of known mistakes; after the return where left out. */
+            readonly slips?: components["schemas"]["SlipPolicy"];
             /** @constant */
             readonly version: 1;
         };
@@ -2826,6 +2837,8 @@ export interface components {
             readonly latePercent: number;
             /** @description Days for which late answers are taken. */
             readonly lateDays: number;
+            /** @description When students read of known mistakes; after the return where left out. */
+            readonly slips?: components["schemas"]["SlipPolicy"];
             readonly title: string;
             readonly brief: string;
             readonly notice: string;
@@ -3198,6 +3211,8 @@ export interface components {
             /** @description Days for which late answers are taken. */
             readonly lateDays: number;
             readonly feedback: components["schemas"]["FeedbackPolicy"];
+            /** @description When students read of known mistakes; after the return where left out. */
+            readonly slips?: components["schemas"]["SlipPolicy"];
             readonly id: string;
             readonly splitId: string;
             readonly foldSetId: string | null;
@@ -3509,10 +3524,21 @@ export interface components {
             readonly latePercent: number;
             /** @description Why the marks are others than were found; null where they are those, or wait for the return. */
             readonly adjusted: string | null;
+            /** @description Known mistakes behind what is wrong; left out where none are told. */
+            readonly slips?: readonly components["schemas"]["DisclosedSlip"][];
             /** @description Of predictions; null for other kinds, and of what could not be marked. */
             readonly scored: components["schemas"]["DisclosedScore"] | null;
             /** @description Of a model: what is read off it, and its score on rows that its student has; left out for other kinds. */
             readonly model?: components["schemas"]["ModelResult"];
+        };
+        /** @description A mistake as its student reads of it: in words, and with numbers of its own alone. */
+        readonly DisclosedSlip: {
+            readonly id: string;
+            /** @description The figure in which it was found; null for a whole file. */
+            readonly field: string | null;
+            readonly says: string;
+            readonly remedy: string;
+            readonly example: string;
         };
         readonly DisclosedScore: {
             readonly metric: string;

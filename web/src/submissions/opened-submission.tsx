@@ -1,6 +1,6 @@
 import { Box, Flex, Grid, Heading, Text } from '@chakra-ui/react';
 import { counted } from '@modest-sieve/core/foundation';
-import type { Result, Scored, ScoredRows } from '@modest-sieve/core/assessment';
+import { slipOf, type Result, type Scored, type ScoredRows } from '@modest-sieve/core/assessment';
 import { Fragment } from 'react';
 import { useAnswer, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
@@ -106,9 +106,10 @@ function Given({ sheet, fields }: { sheet: Schemas['Sheet']; fields: Readonly<Re
 }
 
 function ResultView({ result, target }: { result: Result; target: string }) {
-  const { scored, judged, model } = result;
+  const { scored, judged, model, slips = [] } = result;
   return (
     <>
+      {slips.length > 0 ? <SlipsFound slips={slips} /> : null}
       <CheckList label="Checks" checks={result.checks} />
       {model ? <ModelView model={model} /> : null}
       {judged.length > 0 ? (
@@ -119,6 +120,20 @@ function ResultView({ result, target }: { result: Result; target: string }) {
       ) : null}
       {scored ? <ScoredView scored={scored} result={result} target={target} /> : null}
     </>
+  );
+}
+
+/** The known mistakes that were found, with what shows them. */
+function SlipsFound({ slips }: { slips: NonNullable<Result['slips']> }) {
+  return (
+    <Box as="ul" listStyleType="none" aria-label="Slips" mt={3}>
+      {slips.map(({ id, field, evidence }) => (
+        <Text as="li" key={`${id} ${field ?? ''}`} data-slip={id} fontSize="14px" overflowWrap="anywhere">
+          <b>{slipOf(id).title}</b>
+          {field === null ? '' : ` in ${field.replaceAll('_', ' ')}`}: {evidence}
+        </Text>
+      ))}
+    </Box>
   );
 }
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { key, marked, predicted, question, rules, twofold, who } from '../../../test/marked.js';
+import { key, predicted, question, rules, twofold, who } from '../../../test/marked.js';
 import { check } from '../../foundation/check.js';
 import { disclose, marksOfAnswer } from './disclose.js';
 import type { FeedbackPolicy } from '../policy/feedback.js';
@@ -7,7 +7,7 @@ import { markAnswer, type Result } from './result.js';
 
 describe('what is disclosed', () => {
   const open = (policy: FeedbackPolicy, shown: number | null = null, result: Result = twofold) =>
-    disclose(result, { policy, returned: false, shown, latePercent: 0, adjustment: null });
+    disclose(result, { policy, returned: false, shown, latePercent: 0, slips: 'never', adjustment: null });
 
   it('is nothing but the checks until the return, under “after-return”', () => {
     expect(open('after-return')).toMatchObject({
@@ -91,6 +91,7 @@ describe('what is disclosed', () => {
       returned: true,
       shown: null,
       latePercent: 20,
+      slips: 'never',
       adjustment: null,
     });
     expect(late).toMatchObject({ marks: 6.4, outOf: 10, latePercent: 20 });
@@ -100,7 +101,14 @@ describe('what is disclosed', () => {
     const result = { ...twofold, marks: 8 };
     const adjustment = { marks: 9, reason: 'A server was down.' };
     const told = (returned: boolean) =>
-      disclose(result, { policy: 'rounded', returned, shown: null, latePercent: 20, adjustment });
+      disclose(result, {
+        policy: 'rounded',
+        returned,
+        shown: null,
+        latePercent: 20,
+        slips: 'never',
+        adjustment,
+      });
     expect(told(true)).toMatchObject({ marks: 9, adjusted: 'A server was down.' });
     expect(told(false)).toMatchObject({ marks: null, adjusted: null });
     expect(marksOfAnswer({ marks: null }, 0, adjustment)).toBeNull();
@@ -113,6 +121,7 @@ describe('what is disclosed', () => {
       returned: true,
       shown: null,
       latePercent: 0,
+      slips: 'never',
       adjustment: null,
     });
     expect(returned).toMatchObject({
@@ -132,8 +141,14 @@ describe('what is disclosed', () => {
       { who, stepped: false, before: null },
     );
     const lineOf = (returned: boolean) =>
-      disclose(result, { policy: 'everything', returned, shown: null, latePercent: 0, adjustment: null })
-        .scored?.final?.line;
+      disclose(result, {
+        policy: 'everything',
+        returned,
+        shown: null,
+        latePercent: 0,
+        slips: 'never',
+        adjustment: null,
+      }).scored?.final?.line;
     expect(lineOf(true)).toEqual({ ...rules.scheme, nothing: 0.62 });
     expect(lineOf(false)).toBeUndefined();
   });
@@ -163,6 +178,7 @@ describe('what is disclosed', () => {
           returned: true,
           shown: null,
           latePercent: 0,
+          slips: 'never',
           adjustment: null,
         }),
       ),
@@ -193,9 +209,14 @@ describe('checks of a student’s own rows', () => {
     standing: 0,
   };
   const idsOf = (policy: FeedbackPolicy, returned: boolean, result = folds) =>
-    disclose(result, { policy, returned, shown: null, latePercent: 0, adjustment: null }).judged?.map(
-      ({ check: { id } }) => id,
-    ) ?? null;
+    disclose(result, {
+      policy,
+      returned,
+      shown: null,
+      latePercent: 0,
+      slips: 'never',
+      adjustment: null,
+    }).judged?.map(({ check: { id } }) => id) ?? null;
 
   it('that say that work is missing are shown at once under every policy, evidence to staff alone', () => {
     expect(idsOf('after-return', false)).toEqual(['work']);
@@ -214,24 +235,8 @@ describe('checks of a student’s own rows', () => {
     const standing = (returned: boolean) =>
       disclose(
         { ...folds, marks: 3, standing: 2 },
-        { policy: 'everything', returned, shown: null, latePercent: 50, adjustment: null },
+        { policy: 'everything', returned, shown: null, latePercent: 50, slips: 'never', adjustment: null },
       ).standing;
     expect([standing(false), standing(true)]).toEqual([null, 1]);
-  });
-});
-
-describe('the submission that counts where the best does', () => {
-  it('is decided by the feedback rows: luck on the final rows earns no place', () => {
-    // Two files: one better on the feedback rows, the other on the final rows.
-    const byRows = (wrong: 'feedback' | 'final') =>
-      marked(
-        predicted((i) => {
-          const isWrong = (key.feedback[i] === 1) === (wrong === 'feedback') && i % 8 < 3;
-          return (i % 2 === 1) !== isWrong ? 0.9 : 0.1;
-        }),
-      );
-    const [worseOpen, worseFinal] = [byRows('feedback'), byRows('final')];
-    expect(worseOpen.marks).toBeGreaterThan(worseFinal.marks ?? Infinity);
-    expect(worseOpen.standing).toBeLessThan(worseFinal.standing ?? -Infinity);
   });
 });

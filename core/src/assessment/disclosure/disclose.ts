@@ -1,4 +1,5 @@
-import type { FeedbackPolicy } from '../policy/feedback.js';
+import type { FeedbackPolicy, SlipPolicy } from '../policy/feedback.js';
+import { slipsFor, type DisclosedSlip } from './disclosed-slips.js';
 import type { Check } from '../../foundation/check.js';
 import type { Interval } from '../../metrics/intervals/interval.js';
 import type { Metric } from '../../metrics/metric.js';
@@ -33,6 +34,8 @@ export interface Disclosed {
   readonly latePercent: number;
   /** Why the marks are others than were found; null where they are those, or wait for the return. */
   readonly adjusted: string | null;
+  /** Known mistakes behind what is wrong; left out where none are told. */
+  readonly slips?: readonly DisclosedSlip[];
   /** Of predictions; null for other kinds, and of what could not be marked. */
   readonly scored: DisclosedScore | null;
   /** Of a model: what is read off it, and its score on rows that its student has; left out for other kinds. */
@@ -79,6 +82,8 @@ export interface Adjustment {
 /** When a result is disclosed. */
 export interface Moment {
   readonly policy: FeedbackPolicy;
+  /** When slips are told. */
+  readonly slips: SlipPolicy;
   /** Whether the instructor has returned the exercise. */
   readonly returned: boolean;
   /** The best score that the student was shown for the question so far; null for none. */
@@ -118,6 +123,7 @@ export function disclose(result: Result, moment: Moment): Disclosed {
     latePercent,
     adjusted: marks === null ? null : (adjustment?.reason ?? null),
     scored: scored && discloseScore(scored, moment),
+    ...slipsFor(result, moment),
     ...(result.model ? { model: result.model } : {}),
   };
 }

@@ -69,7 +69,14 @@ function shown(metric: Metric, key: AnswerKey, predictions: Predictions): string
       judged: [],
       scored: { metric: metric.key, anchor, feedback, final: feedback },
     } as unknown as Result,
-    { policy: 'only-when-better', returned: false, shown: null, latePercent: 0, adjustment: null },
+    {
+      policy: 'only-when-better',
+      returned: false,
+      shown: null,
+      latePercent: 0,
+      slips: 'never',
+      adjustment: null,
+    },
   );
   return JSON.stringify(scored);
 }

@@ -9,6 +9,7 @@ import { MarkLine } from '../../kit/plot/mark-line.js';
 import { Subtitle } from '../../kit/layout/title.js';
 import { ModelView } from './model-view.js';
 import { FurtherTable } from '../common/further-table.js';
+import { SlipNotes } from '../common/slip-notes.js';
 import { schemeOf } from '../common/scheme-of.js';
 
 /** What a student knows of one submission. */
@@ -44,6 +45,7 @@ export function Receipt({
       ) : null}
       {disclosed ? (
         <>
+          {disclosed.slips ? <SlipNotes slips={disclosed.slips} sheet={sheet} /> : null}
           <CheckList label="Checks" checks={disclosed.checks} />
           {disclosed.adjusted === null ? null : (
             <Text mt={3} role="note" overflowWrap="anywhere">

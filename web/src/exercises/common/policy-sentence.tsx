@@ -1,5 +1,10 @@
 import { Text } from '@chakra-ui/react';
-import { questionKindOf, type FeedbackPolicy, type QuestionKindKey } from '@modest-sieve/core/assessment';
+import {
+  questionKindOf,
+  type FeedbackPolicy,
+  type QuestionKindKey,
+  type SlipPolicy,
+} from '@modest-sieve/core/assessment';
 import { DateTime } from 'luxon';
 import { useCourse } from '../../api/course.js';
 import { PlanChoice, PlanMoment, PlanNumber, PlanSentence } from '../../kit/sentence/plan-sentence.js';
@@ -39,6 +44,12 @@ export function feedbackWords(policy: FeedbackPolicy, kinds: readonly QuestionKi
   ];
   return shown.length === 0 ? FEEDBACK['after-return'].words : shown.join(', and ');
 }
+
+const SLIPS: { value: SlipPolicy; text: string }[] = [
+  { value: 'never', text: 'never' },
+  { value: 'after-attempt', text: 'after each attempt' },
+  { value: 'after-return', text: 'once it is returned' },
+];
 
 const PER_DAY = [1, 2, 3, 5, 10];
 
@@ -98,6 +109,13 @@ export function PolicySentence<P extends Policy>({
           value={policy.feedback}
           choices={Object.entries(FEEDBACK).map(([value, { words }]) => ({ value, text: words }))}
           onChange={(value) => set({ feedback: value as FeedbackPolicy })}
+        />
+        . Tell them of known mistakes{' '}
+        <PlanChoice
+          label="when slips are told"
+          value={policy.slips ?? 'after-return'}
+          choices={SLIPS}
+          onChange={(value) => set({ slips: value })}
         />
         .
       </PlanSentence>

@@ -127,6 +127,7 @@ export function firstSettings(splitId: string, data: Data, zone: string): Settin
     latePercent: 0,
     lateDays: 0,
     feedback: 'after-return',
+    slips: 'after-return',
   };
 }
 
@@ -147,4 +148,5 @@ export const settingsIn = (exercise: Schemas['ExerciseDetail']): Settings => ({
   latePercent: exercise.latePercent,
   lateDays: exercise.lateDays,
   feedback: exercise.feedback,
+  slips: exercise.slips ?? 'after-return',
 });

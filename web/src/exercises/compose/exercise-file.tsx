@@ -1,6 +1,6 @@
 import { chakra, Text } from '@chakra-ui/react';
 import { slugOf } from '@modest-sieve/core/data';
-import { FEEDBACK_POLICIES } from '@modest-sieve/core/assessment';
+import { FEEDBACK_POLICIES, SLIP_POLICIES } from '@modest-sieve/core/assessment';
 import { useId, useState } from 'react';
 import type { Schemas } from '../../api/client.js';
 import { saveFile } from '../../kit/form/save-file.js';
@@ -22,6 +22,7 @@ const partOf = (exercise: Omit<ExerciseFile, 'version'>): Omit<ExerciseFile, 've
   latePercent: exercise.latePercent,
   lateDays: exercise.lateDays,
   feedback: exercise.feedback,
+  slips: exercise.slips ?? 'after-return',
 });
 
 export const fileOf = (settings: Settings): ExerciseFile => ({ version: 1, ...partOf(settings) });
@@ -57,6 +58,8 @@ export function readExercise(
   const file = read as ExerciseFile;
   if (!FEEDBACK_POLICIES.includes(file.feedback) || !['best', 'last'].includes(file.counts))
     return { wrong: 'The rules of the file for feedback, or for which answer counts, are not known here.' };
+  if (file.slips !== undefined && !SLIP_POLICIES.includes(file.slips))
+    return { wrong: 'The rule of the file for slips is not known here.' };
   return { ...partOf(file), perDay: typeof file.perDay === 'number' ? file.perDay : null };
 }
 

@@ -71,6 +71,7 @@ export function TryAsStudent({
                     outcome={tried.result.holds ? 'checked' : 'refused'}
                     disclosed={disclose(tried.result, {
                       policy: exercise.feedback,
+                      slips: exercise.slips ?? 'after-return',
                       returned: true,
                       shown: null,
                       latePercent: 0,

@@ -152,6 +152,7 @@ describe('held-out rows that a model fails on', () => {
         returned: false,
         shown: null,
         latePercent: 0,
+        slips: 'never',
         adjustment: null,
       });
       expect([told.judged, told.marks]).toEqual([null, null]);

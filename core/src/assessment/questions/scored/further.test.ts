@@ -48,7 +48,13 @@ describe('further figures', () => {
 
   it('show nothing before the return, and no subgroup after it', () => {
     const result = asked(question(further('accuracy', 'worst')), material()).hand({ file: predictions() });
-    const moment = { policy: 'everything', shown: null, latePercent: 0, adjustment: null } as const;
+    const moment = {
+      policy: 'everything',
+      shown: null,
+      latePercent: 0,
+      slips: 'never',
+      adjustment: null,
+    } as const;
     const open = JSON.stringify(disclose(result, { ...moment, returned: false }));
     expect(open).not.toMatch(/further|worst|coast/);
     const { scored } = disclose(result, { ...moment, returned: true });

@@ -1,0 +1,98 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import type { Schemas } from './world/schemas.js';
+import { startWorld, type World } from './world/world.js';
+import { hand, joinedStudent, predictionsBy, receiptsOf, releasedExercise, VALUES } from './world/class.js';
+
+let world: World;
+
+beforeAll(async () => {
+  world = await startWorld();
+});
+
+afterAll(() => world.stop());
+
+const QUESTIONS = [predictionsBy('accuracy'), { ...VALUES, text: '{tp} of {positive}; {n}' }];
+
+/** What became of a case: nothing in its name tells. */
+const lost = (id: string): string => {
+  const noise = Math.sin(Number(id.slice(1)) * 12.9898) * 43_758.5453;
+  return noise - Math.floor(noise) < 0.4 ? 'yes' : 'no';
+};
+const CASES = `id,x,y\n${Array.from({ length: 400 }, (_, i) => `c${i},${(i * 37) % 101},${lost(`c${i}`)}`).join('\n')}\n`;
+
+/** An exercise with the answers of a student: recall where precision is asked, and predictions that are shifted by a row. */
+async function answered(slips: 'never' | 'after-attempt' | 'after-return') {
+  const at = await releasedExercise(world, { questions: QUESTIONS, feedback: 'after-return', slips }, CASES);
+  const { student, identifiers } = await joinedStudent(world, at);
+  const { body } = await student.call<Schemas['ExerciseDetail']>('GET', at.path);
+  const text = body.sheets.find(({ id }) => id === 'values')?.text ?? '';
+  const [found = 0, positive = 1] = /^(\d+) of (\d+)/.exec(text)?.slice(1).map(Number) ?? [];
+  await hand(student, at.path, 'values', { fields: { precision: (found / positive).toFixed(5) } });
+  const shifted = identifiers.map((id, i) => `${id},${lost(identifiers.at(i - 1) ?? '')}`);
+  await hand(student, at.path, 'q1', { file: `id,prediction\n${shifted.join('\n')}\n` });
+  const told = async () =>
+    Object.fromEntries(
+      (await receiptsOf(student, at.path)).body.map(({ question, disclosed }) => [
+        question,
+        (disclosed?.slips ?? []).map(({ id }) => id),
+      ]),
+    );
+  return { at, student, told };
+}
+
+const NAMED = 'precision-recall-exchanged';
+
+describe('known mistakes behind what is wrong', () => {
+  it('are told after an attempt where the exercise says so, but for what follows from held-out answers', async () => {
+    const { at, student, told } = await answered('after-attempt');
+    const before = await told();
+    expect(before.values).toContain(NAMED);
+    expect(before.q1).toEqual([]);
+    const { body: receipts } = await receiptsOf(student, at.path);
+    const own = receipts.find(({ question }) => question === 'values')?.disclosed?.slips?.[0];
+    expect(own).toMatchObject({ field: 'precision', says: expect.stringContaining('recall') });
+    expect(JSON.stringify(receipts)).not.toContain('evidence');
+    await at.instructor.call('POST', `${at.path}/return`);
+    expect((await told()).q1).toEqual(['rows-shifted']);
+  });
+
+  it('wait for the return, or are never told', async () => {
+    const later = await answered('after-return');
+    expect(await later.told()).toEqual({ values: [], q1: [] });
+    await later.at.instructor.call('POST', `${later.at.path}/return`);
+    const after = await later.told();
+    expect(after.values).toContain(NAMED);
+    expect(after.q1).toEqual(['rows-shifted']);
+    const never = await answered('never');
+    await never.at.instructor.call('POST', `${never.at.path}/return`);
+    expect(await never.told()).toEqual({ values: [], q1: [] });
+  });
+
+  it('are there for staff with what shows them', async () => {
+    const { at } = await answered('never');
+    const { body: list } = await at.instructor.call<Schemas['ClassView']>('GET', `${at.path}/class`);
+    const ids = list.lines.flatMap(({ answers }) => answers.map(({ counting }) => counting ?? ''));
+    const opened = await Promise.all(
+      ids.map((id) => at.instructor.call<Schemas['OpenedSubmission']>('GET', `${at.path}/submissions/${id}`)),
+    );
+    const slips = opened.flatMap(({ body }) => body.result?.slips ?? []);
+    expect(slips).toContainEqual(
+      expect.objectContaining({
+        id: 'rows-shifted',
+        question: 'q1',
+        evidence: expect.stringContaining('better by'),
+      }),
+    );
+    expect(slips.map(({ id }) => id)).toContain(NAMED);
+  });
+
+  it('are refused a time that there is not', async () => {
+    const { at } = await answered('never');
+    const { status, body } = await at.instructor.call('POST', `${at.course}/exercises`, {
+      ...at.settings,
+      slips: 'sometimes',
+    });
+    expect(status).toBe(400);
+    expect(JSON.stringify(body)).toContain('slips');
+  });
+});
