@@ -11,28 +11,32 @@ export function SlipNotes({
   /** The question; null for one that is not there any more. */
   sheet: Pick<Schemas['QuestionSheet'], 'fields'> | null;
 }) {
+  const fields = [...new Set(slips.map(({ field }) => field))];
   const nameOf = (field: string) => sheet?.fields.find(({ key }) => key === field)?.label ?? field;
   return (
-    <Box as="ul" listStyleType="none" aria-label="What went wrong" mt={2} mb={3}>
-      {slips.map(({ id, field, says, remedy, example }) => (
-        <Box
-          as="li"
-          key={`${id} ${field ?? ''}`}
-          data-slip={id}
-          borderTop="1px solid"
-          borderColor="rule"
-          py={2}
-        >
-          <Text fontWeight={650}>
-            {field === null ? '' : `${nameOf(field)}: `}
-            {says}
-          </Text>
-          <Text fontSize="14px">{remedy}</Text>
-          <Text fontSize="13px" color="quiet">
-            For example: {example}
-          </Text>
-        </Box>
-      ))}
+    <Box as="section" aria-label="What went wrong" mt={2} mb={3}>
+      {fields.map((field) => {
+        const own = slips.filter((slip) => slip.field === field);
+        return (
+          <Box key={field ?? ''} borderTop="1px solid" borderColor="rule" py={2}>
+            {field === null ? null : (
+              <Text fontSize="13px" color="quiet">
+                {nameOf(field)}
+                {own.length > 1 ? ': one of these mistakes; each gives this figure' : ''}
+              </Text>
+            )}
+            {own.map(({ id, says, remedy, example }) => (
+              <Box key={id} data-slip={id} mb={1}>
+                <Text fontWeight={650}>{says}</Text>
+                <Text fontSize="14px">{remedy}</Text>
+                <Text fontSize="13px" color="quiet">
+                  For example: {example}
+                </Text>
+              </Box>
+            ))}
+          </Box>
+        );
+      })}
     </Box>
   );
 }
