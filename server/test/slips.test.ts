@@ -84,6 +84,9 @@ describe('known mistakes behind what is wrong', () => {
       }),
     );
     expect(slips.map(({ id }) => id)).toContain(NAMED);
+    const counted = list.slips.find(({ question, id }) => question === 'q1' && id === 'rows-shifted');
+    expect(counted).toMatchObject({ title: 'rows shifted', students: [{ name: 'Sam Student' }] });
+    expect(ids).toContain(counted?.students[0]?.submission);
   });
 
   it('are refused a time that there is not', async () => {

@@ -15,7 +15,7 @@ const sheet = {
 
 it('a slip is said with its remedy and example, below the figure in which it was made', () => {
   draw(<SlipNotes slips={[slip('one', 'recall'), slip('whole', null)]} sheet={sheet} />);
-  const text = screen.getByLabelText('What went wrong').textContent ?? '';
+  const text = screen.getByLabelText('What went wrong').textContent;
   expect(text).toMatch(/recall \(sensitivity\)What one is\.Mend one\.For example: an example of one/);
   expect(text).toContain('What whole is.');
   expect(text).not.toContain('one of these mistakes');

@@ -106,7 +106,17 @@ export interface ClassLine {
   readonly deadline: string | null;
 }
 
+/** A known mistake, and who made it: each student once, with the last answer in which it was found. */
+export interface ClassSlip {
+  readonly question: string;
+  readonly id: string;
+  readonly title: string;
+  readonly students: readonly { readonly id: string; readonly name: string; readonly submission: string }[];
+}
+
 export interface ClassView {
+  /** The commonest first. */
+  readonly slips: readonly ClassSlip[];
   readonly lines: readonly ClassLine[];
   readonly submissions: readonly ReceiptLine[];
 }

@@ -1,5 +1,5 @@
-import { countingAnswer } from '@modest-sieve/core/assessment';
-import type { ClassAnswer, ClassView, SubmissionInfo } from '../api/api.js';
+import { countingAnswer, slipOf } from '@modest-sieve/core/assessment';
+import type { ClassAnswer, ClassSlip, ClassView, SubmissionInfo } from '../api/api.js';
 import { Membership } from '../courses/course.entity.js';
 import { PackRecord, type ExerciseRecord } from '../exercises/exercise.entity.js';
 import { extensionsOf } from '../exercises/policy.js';
@@ -46,6 +46,7 @@ export async function classView(
   const deadlines = await extensionsOf(caller.db, exercise.id);
   const byPerson = grouped(submissions);
   return {
+    slips: slipsOf(submissions, students),
     lines: students.map((person) => {
       const own = byPerson.get(person.id) ?? [];
       return {
@@ -64,6 +65,33 @@ export async function classView(
       outcome: s.outcome,
     })),
   };
+}
+
+/** Mistakes that were found in the answers of students, the commonest first. */
+function slipsOf(
+  submissions: readonly SubmissionInfo[],
+  students: readonly { readonly id: string; readonly name: string }[],
+): ClassSlip[] {
+  const found = new Map<
+    string,
+    Omit<ClassSlip, 'title' | 'students'> & { readonly by: Map<string, string> }
+  >();
+  for (const { id: submission, person, question, result } of submissions)
+    for (const { id } of result?.slips ?? []) {
+      const own = found.get(`${question} ${id}`) ?? { question, id, by: new Map<string, string>() };
+      found.set(`${question} ${id}`, own);
+      own.by.set(person.id, submission);
+    }
+  return [...found.values()]
+    .map(({ question, id, by }) => ({
+      ...{ question, id, title: slipOf(id).title },
+      students: students.flatMap((student) => {
+        const submission = by.get(student.id);
+        return submission === undefined ? [] : [{ ...student, submission }];
+      }),
+    }))
+    .filter((slip) => slip.students.length > 0)
+    .sort((a, b) => b.students.length - a.students.length || (a.title < b.title ? -1 : 1));
 }
 
 /** What a student's answers to one question come to. */

@@ -3722,7 +3722,20 @@ export interface components {
             /** @description A deadline of their own; null for that of the exercise. */
             readonly deadline: string | null;
         };
+        /** @description A known mistake, and who made it: each student once, with the last answer in which it was found. */
+        readonly ClassSlip: {
+            readonly question: string;
+            readonly id: string;
+            readonly title: string;
+            readonly students: readonly {
+                readonly id: string;
+                readonly name: string;
+                readonly submission: string;
+            }[];
+        };
         readonly ClassView: {
+            /** @description The commonest first. */
+            readonly slips: readonly components["schemas"]["ClassSlip"][];
             readonly lines: readonly components["schemas"]["ClassLine"][];
             readonly submissions: readonly components["schemas"]["ReceiptLine"][];
         };

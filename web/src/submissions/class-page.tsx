@@ -15,6 +15,7 @@ import { ConfirmButton } from '../kit/form/confirm-button.js';
 import { useAction } from '../kit/form/use-action.js';
 import { WearOfRows } from './wear-of-rows.js';
 import { OpenedSubmission } from './opened-submission.js';
+import { ClassSlips } from './class-slips.js';
 import { Status } from './class-status.js';
 
 /** Who has handed in what for one exercise, and beside it the submission that is opened. */
@@ -102,6 +103,13 @@ function Class({
                   <Text color="quiet">No submission has been scored yet.</Text>
                 )}
               </>
+            ) : null}
+            {sheet ? (
+              <ClassSlips
+                slips={view.slips}
+                question={sheet.id}
+                to={(id) => `/courses/${courseId}/exercises/${exercise.id}/submissions/${id}`}
+              />
             ) : null}
             {sheet ? <Status view={view} exercise={exercise} sheet={sheet} opened={opened} /> : null}
             {sheet?.kind === 'predictions' && metric && exercise.feedback !== 'after-return' ? (

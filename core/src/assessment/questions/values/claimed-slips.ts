@@ -3,8 +3,8 @@ import type { Typed } from '../../generators/typed.js';
 
 /** What a wrong answer for another reason may be taken for a slip of its figure, in all. */
 const MOST_CHANCE = 0.01;
-/** What doubles and other programs lose on the way, as a share. */
-const EDGE = 1e-8;
+/** What is lost on the way where intermediate figures are rounded to six digits, as a share. */
+const EDGE = 1e-5;
 /** How near the key most wrong answers lie, as a share of its size: slips of the pen, other settings, other rows. */
 const NEAR = 0.1;
 
@@ -40,7 +40,7 @@ export function claimedSlips({ figure, mistakes = {} }: AskedNumber, typed: Type
   const candidates = Object.entries(mistakes)
     .flatMap(([id, values]) => values.map((value) => ({ id, value })))
     // A mistake that gives the key to these digits cannot be told from no mistake.
-    .filter(({ value }) => Math.abs(value - key) > typed.unit)
+    .filter(({ value }) => Math.abs(value - key) > Math.max(typed.unit, 2 * EDGE * Math.abs(value)))
     .map((one) => ({ ...one, chance: chanceOf(one.value, key, typed.unit) }))
     .sort((a, b) => a.chance - b.chance);
   const claimed = new Set<string>();
