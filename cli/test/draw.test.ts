@@ -112,6 +112,24 @@ describe('sieve draw', () => {
     expect(marked['marks']).toBe(marked['outOf']);
   });
 
+  it('lets a known mistake in the variant be named by sieve mark', () => {
+    const folder = exercise();
+    const { given, asked } = generate(FIGURES, { secret: PUBLIC_SECRET, question: 'q1', id: 'ada' });
+    const recall = Number(given['tp']) / Number(given['positive']);
+    const fields = asked.flatMap(({ key }) => ['--field', `${key}=${recall.toFixed(6)}`]);
+    const mark = ['mark', 'exercise.json', ...KEYS, '--question', 'q1', '--student', 'ada', ...fields];
+    expect(asked.map(({ key }) => key)).toEqual(['precision', 'recall_sensitivity']);
+    // Recall is right where it is asked, and a slip where precision is.
+    const { slips } = JSON.parse(folder.run([...mark, '--json']).out) as { slips: object[] };
+    expect(slips).toContainEqual({
+      id: 'precision-recall-exchanged',
+      question: 'q1',
+      field: 'precision',
+      evidence: expect.stringContaining('this mistake'),
+    });
+    expect(folder.run(mark).out).toContain('→ precision and recall exchanged (precision):');
+  });
+
   it('needs no keys for what is the same for everybody, and shows none', () => {
     const { text, right } = exercise().json(draw('q3', 'ada'));
     expect([text, right]).toEqual(['From a report.', null]);
