@@ -4,6 +4,7 @@ import { claimedSlips } from '../../core/dist/assessment/questions/values/claime
 import { PREDICTION_SLIPS } from '../../core/dist/assessment/questions/predictions/prediction-slips.js';
 import { typedNumber } from '../../core/dist/assessment/generators/typed.js';
 import { newPlan } from '../../core/dist/data/sentence/sentence.js';
+import { assignedRun } from './assigned-slips.mjs';
 import { PUBLIC_SECRET, seededRandom, shuffle } from '../../core/dist/foundation/index.js';
 
 const normal = (random) =>
@@ -287,10 +288,12 @@ export function slipRun({ answers = 500, rights = 5000, wrongs = 20_000, files =
     rights: files,
     wrongs: 2 * files,
   });
-  const measured = new Set([...values.made.keys(), ...predictions.made.keys()]);
+  const assignments = assignedRun(seededRandom(22), { answers: Math.min(answers, files), wrongs: 2 * files });
+  const measured = new Set([values, predictions, assignments].flatMap(({ made }) => [...made.keys()]));
   return {
     values,
     predictions,
+    assignments,
     unmeasured: Object.values(SLIPS_BY_KIND)
       .flat()
       .map(({ id }) => id)

@@ -114,3 +114,4 @@ export { LIBRARY_STATEMENTS, libraryStatementOf } from './statements/registry.js
 export type { FoundSlip, Slip } from './slips/contract/slip.js';
 export { SLIPS_BY_KIND, slipOf } from './slips/registry.js';
 export type { DisclosedSlip } from './disclosure/disclosed-slips.js';
+export { toldSlips, type ToldSlip } from './questions/values/told-slips.js';

@@ -1,5 +1,6 @@
 import { SieveError } from '../../foundation/errors.js';
 import { FOLDS_SLIPS, SPLIT_SLIPS } from '../questions/assignments/assignment-slips.js';
+import { IN_SAMPLE_SLIP } from '../questions/folds/in-sample-slip.js';
 import { CURVE_SLIPS } from '../questions/curve/curve-slips.js';
 import { MODEL_SLIPS } from '../questions/model/model-slips.js';
 import { PREDICTION_SLIPS } from '../questions/predictions/prediction-slips.js';
@@ -14,7 +15,7 @@ export const SLIPS_BY_KIND: Readonly<Record<string, readonly Slip[]>> = {
   predictions: [...PREDICTION_SLIPS, ...UNREAD_PREDICTION_SLIPS],
   model: MODEL_SLIPS,
   split: [...SPLIT_SLIPS, ...UNREAD_SPLIT_SLIPS],
-  folds: [...FOLDS_SLIPS, ...UNREAD_FOLDS_SLIPS],
+  folds: [...FOLDS_SLIPS, IN_SAMPLE_SLIP, ...UNREAD_FOLDS_SLIPS],
   curve: CURVE_SLIPS,
 };
 

@@ -23,6 +23,7 @@ import { ErrorMessage } from '../../kit/layout/error-message.js';
 import { Cell, Ruled } from '../../kit/table/table.js';
 import { Subtitle } from '../../kit/layout/title.js';
 import type { MarginProps } from './question-sentence.js';
+import { ToldMistakes } from './told-mistakes.js';
 
 /** What the menu puts together. */
 const GROUPS = {
@@ -95,7 +96,10 @@ export function ValuesMargin({ question, given, data, onChange }: MarginProps<'v
         />
       )}
       {kind.from === 'chance' ? (
-        <Draws question={question} />
+        <>
+          <Draws question={question} />
+          <ToldMistakes question={question} />
+        </>
       ) : (
         <Samples question={question} onChange={onChange} />
       )}

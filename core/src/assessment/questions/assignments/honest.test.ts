@@ -100,8 +100,8 @@ describe.each(['binary', 'multiclass', 'regression'] as const)('honest work on a
     expect(failed).toEqual([]);
   });
 
-  /** Checks that out-of-fold predictions fail, with the figures that they have. */
-  function handed({ family, fold, predicted }: Predicted): string[] {
+  /** Checks that out-of-fold predictions fail, with the figures that they have, and the slips in them. */
+  function handed({ family, fold, predicted }: Predicted): { failed: string[]; slips: string[] } {
     const target = columnNamed(from.table, 'target');
     const labels = task === 'regression' ? [] : labelsOf(target).labels;
     const names =
@@ -126,13 +126,14 @@ describe.each(['binary', 'multiclass', 'regression'] as const)('honest work on a
     const hand = (mean: string, se: string) => question.hand({ file: fileOf(file), fields: { mean, se } });
     // The figures as a student of the same files would find them: those that the check expects.
     const first = hand('0.00001', '0.00001');
-    if (!first.holds) return failing(first);
+    if (!first.holds) return { failed: failing(first), slips: [] };
     const evidence = first.judged.find(({ check }) => check.id === 'evidence')?.check.measured ?? '';
     const [, mean = '1', se = '1'] = /mean ([\d.e-]+), standard error ([\d.e-]+)/.exec(evidence) ?? [];
     const result = hand(mean, se);
-    return failing(result).map(
+    const failed = failing(result).map(
       (id) => `${id} ${result.judged.find(({ check }) => check.id === id)?.check.measured ?? ''}`,
     );
+    return { failed, slips: (result.slips ?? []).map(({ id }) => id) };
   }
 
   it.each(
@@ -140,7 +141,7 @@ describe.each(['binary', 'multiclass', 'regression'] as const)('honest work on a
       predictions.map((one) => [`${one.model ?? ''} as ${one.family}`, one] as const),
     ),
   )('%s out of fold passes', (_, one) => {
-    expect(handed(one)).toEqual([]);
+    expect(handed(one)).toEqual({ failed: [], slips: [] });
   });
 
   it.each(
@@ -148,7 +149,9 @@ describe.each(['binary', 'multiclass', 'regression'] as const)('honest work on a
       .map((one) => [`${one.what ?? ''} as ${one.family}`, one] as const)
       .filter(([name]) => !MISSED.includes(`${task}: ${name}`)),
   )('%s does not pass', (_, one) => {
-    expect(handed(one).join()).toMatch(/^refit|,refit|work/);
+    const { failed, slips } = handed(one);
+    expect(failed.join()).toMatch(/^refit|,refit|work/);
+    expect(slips).toEqual(one.what === 'in sample' ? ['in-sample-predictions'] : []);
   });
 
   it('is of tables in which classes and numbers are what they are called', () => {

@@ -30,6 +30,7 @@ import type { FoldsQuestion, FoldsRules } from './question.js';
 import { rowsKeyOf } from '../assignments/rows-key.js';
 import type { RowsKey } from '../assignments/key.js';
 import { SHARES_WITHIN, foldNames, checksOf, referencesOf } from './fold-checks.js';
+import { IN_SAMPLE_SLIP } from './in-sample-slip.js';
 import { foldCell, REPORTED, type FoldsContent } from './folds-content.js';
 
 const OF = 'file of training rows';
@@ -224,16 +225,14 @@ export const folds = questionKind<FoldsQuestion, FoldsRules, RowsKey, FoldsConte
       ...figures.faults,
     ]);
   },
-  slips(question, { folds: assigned }, { identifiers }, key) {
+  slips(question, { folds: assigned, predictions }, { identifiers, metric }, key) {
     const { k } = foldsValues(question);
     const parts = foldNames(k).map((name) => ({ name, share: 1 / k }));
-    return slipsIn(FOLDS_SLIPS, {
-      assigned,
-      parts,
-      key,
-      identifiers,
-      fails: failing(checksOf(assigned, k, key)),
-    });
+    const fails = failing(checksOf(assigned, k, key));
+    return [
+      ...slipsIn(FOLDS_SLIPS, { assigned, parts, key, identifiers, fails }),
+      ...slipsIn([IN_SAMPLE_SLIP], { folds: assigned, k, predictions, metric, key }),
+    ];
   },
   unreadSlips({ file }, rules) {
     const cells = file && rowCells(file.bytes, file.name, rules, 'fold');

@@ -58,32 +58,36 @@ const BEYOND = 0.6;
 /** Standard errors of the difference over the folds within which the figure of another program's tree lies. */
 const WITHIN = 4;
 
+/** What the model says of rows when it is fitted to others. */
+function predicted(
+  { model, table, roles, features }: Refit,
+  training: Int32Array,
+  test: Int32Array,
+): readonly Float64Array[] {
+  return predictFold({
+    ...{ table, model, features, training, test },
+    task: roles.task,
+    targetName: roles.target,
+    group: null,
+    target: targetOf(table, roles),
+    weights: null,
+    seed: 0,
+  });
+}
+
 /** Out-of-fold predictions found here on the folds of a student. */
-function refitPredictions({ model, table, roles, features }: Refit, folds: Int32Array, k: number): Judged {
-  const target = targetOf(table, roles);
+function refitPredictions(refit: Refit, folds: Int32Array, k: number): Judged {
   const rows = indices(folds.length);
-  const predicted: Float64Array[] = [];
+  const all: Float64Array[] = [];
   for (let fold = 0; fold < k; fold++) {
     const test = rows.filter((row) => folds[row] === fold);
-    const own = predictFold({
-      table,
-      model,
-      task: roles.task,
-      targetName: roles.target,
-      group: null,
-      target,
-      features,
-      weights: null,
-      seed: 0,
-      training: rows.filter((row) => folds[row] !== fold),
-      test,
-    });
-    own.forEach((values, c) => {
-      const all = (predicted[c] ??= new Float64Array(folds.length));
-      test.forEach((row, i) => (all[row] = at(values, i)));
+    const training = rows.filter((row) => folds[row] !== fold);
+    predicted(refit, training, test).forEach((values, c) => {
+      const own = (all[c] ??= new Float64Array(folds.length));
+      test.forEach((row, i) => (own[row] = at(values, i)));
     });
   }
-  return judgedBy(targetRows(target, rows), predicted);
+  return judgedBy(targetRows(targetOf(refit.table, refit.roles), rows), all);
 }
 
 /**
@@ -152,6 +156,32 @@ export function refitCheck(
     measured: `${metric.name} ${shortNumber(Math.abs(differences.mean), 3)} from what is found here on your folds`,
     expected: `within ${shortNumber(WITHIN * spread, 3)}`,
   });
+}
+
+/**
+ * How closely what predictions differ by from out-of-fold ones goes with what those of a model that was fitted to all rows
+ * differ by: 1 for predictions of the rows that it was fitted to. Null where the model cannot be fitted.
+ */
+export function inSampleShare(
+  refit: Refit,
+  key: AnswerKey,
+  predictions: Predictions,
+  folds: Int32Array,
+  k: number,
+): number | null {
+  const rows = indices(folds.length);
+  try {
+    const own = judgeAgainst(key, predictions, rows);
+    const [said, outOfFold] = columnsOf(own, refitPredictions(refit, folds, k));
+    const whole = judgedBy(
+      targetRows(targetOf(refit.table, refit.roles), rows),
+      predicted(refit, rows, rows),
+    );
+    const [, inSample] = columnsOf(own, whole);
+    return correlation(difference(said, outOfFold), difference(inSample, outOfFold));
+  } catch {
+    return null;
+  }
 }
 
 const refitted = (holds: boolean, more: { measured: string; expected: string }): Check =>
