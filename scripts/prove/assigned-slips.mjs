@@ -92,35 +92,39 @@ const inPieces = (order) => {
 
 /** What is asked, whether folds are made, and the assignment under the mistake. */
 const MISTAKES = {
-  'fractions-exchanged': ['', false, (rows, random) => cut(shuffled(rows, random), 1 - TEST)],
-  'not-stratified': ['strata', false, (rows, random) => cut(shuffled(rows, random))],
-  'groups-cut': ['groups', false, (rows, random) => cut(shuffled(rows, random))],
-  'first-rows-taken': [
-    'strata',
-    false,
-    (rows) => cut(sortedBy(rows, (row) => rows.classes[row] + row / rows.n / 2)),
-  ],
-  'shuffled-in-time': ['time', false, (rows, random) => cut(shuffled(rows, random))],
-  'sizes-unequal': [
-    '',
-    true,
-    (rows, random) => Int32Array.from({ length: rows.n }, () => random.below(FOLDS)),
-  ],
-  'in-file-order': [
-    'strata',
-    true,
-    (rows) => inPieces(sortedBy(rows, (row) => rows.classes[row] + row / rows.n / 2)),
-  ],
+  'fractions-exchanged': {
+    asks: '',
+    isFolds: false,
+    make: (rows, random) => cut(shuffled(rows, random), 1 - TEST),
+  },
+  'not-stratified': { asks: 'strata', isFolds: false, make: (rows, random) => cut(shuffled(rows, random)) },
+  'groups-cut': { asks: 'groups', isFolds: false, make: (rows, random) => cut(shuffled(rows, random)) },
+  'first-rows-taken': {
+    asks: 'strata',
+    isFolds: false,
+    make: (rows) => cut(sortedBy(rows, (row) => rows.classes[row] + row / rows.n / 2)),
+  },
+  'shuffled-in-time': { asks: 'time', isFolds: false, make: (rows, random) => cut(shuffled(rows, random)) },
+  'sizes-unequal': {
+    asks: '',
+    isFolds: true,
+    make: (rows, random) => Int32Array.from({ length: rows.n }, () => random.below(FOLDS)),
+  },
+  'in-file-order': {
+    asks: 'strata',
+    isFolds: true,
+    make: (rows) => inPieces(sortedBy(rows, (row) => rows.classes[row] + row / rows.n / 2)),
+  },
 };
 
 /** Assignments that are wrong for another reason, of which no slip is true. */
 const OTHERS = [
   // Other sizes, drawn by chance.
-  ['', (rows, random) => cut(shuffled(rows, random), 0.38 + 0.2 * random.unit())],
+  { asks: '', make: (rows, random) => cut(shuffled(rows, random), 0.38 + 0.2 * random.unit()) },
   // Whole groups, but for a row or two.
-  [
-    'groups',
-    (rows, random) => {
+  {
+    asks: 'groups',
+    make: (rows, random) => {
       const assigned = Int32Array.from(rows.groups, (group) => Number(group % 10 < 3));
       for (let i = 0; i <= random.below(2); i++) {
         const row = random.below(rows.n);
@@ -128,9 +132,12 @@ const OTHERS = [
       }
       return assigned;
     },
-  ],
+  },
   // In the order of time, but for some rows.
-  ['time', (rows, random) => cut(sortedBy(rows, (row) => rows.times[row] + 150 * (random.unit() - 0.5)))],
+  {
+    asks: 'time',
+    make: (rows, random) => cut(sortedBy(rows, (row) => rows.times[row] + 150 * (random.unit() - 0.5))),
+  },
 ];
 
 export function assignedRun(random, { answers, wrongs }) {
@@ -138,7 +145,7 @@ export function assignedRun(random, { answers, wrongs }) {
   let [right, rightNamed, wrong, wrongNamed] = [0, 0, 0, 0];
   while ([...made.values()].some(({ n }) => n < answers) || wrong < wrongs) {
     const rows = rowsOf(random);
-    for (const [id, [asks, isFolds, make]] of Object.entries(MISTAKES)) {
+    for (const [id, { asks, isFolds, make }] of Object.entries(MISTAKES)) {
       const own = made.get(id);
       if (own.n >= answers) continue;
       const found = named(rows, asks, make(rows, random), isFolds);
@@ -146,7 +153,7 @@ export function assignedRun(random, { answers, wrongs }) {
       own.n++;
       if (found.includes(id)) own.named++;
     }
-    for (const [asks, make] of OTHERS) {
+    for (const { asks, make } of OTHERS) {
       const found = named(rows, asks, make(rows, random), false);
       if (!found) continue;
       wrong++;
