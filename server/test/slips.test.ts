@@ -11,7 +11,7 @@ beforeAll(async () => {
 
 afterAll(() => world.stop());
 
-const QUESTIONS = [predictionsBy('accuracy'), { ...VALUES, text: '{tp} of {positive}; {n}' }];
+const QUESTIONS = [predictionsBy('accuracy'), { ...VALUES, text: '{tp} of {positive}, {tn} of {negative}' }];
 
 /** What became of a case: nothing in its name tells. */
 const lost = (id: string): string => {
@@ -20,14 +20,15 @@ const lost = (id: string): string => {
 };
 const CASES = `id,x,y\n${Array.from({ length: 400 }, (_, i) => `c${i},${(i * 37) % 101},${lost(`c${i}`)}`).join('\n')}\n`;
 
-/** An exercise with the answers of a student: recall where precision is asked, and predictions that are shifted by a row. */
+/** An exercise with the answers of a student: a percentage without its sign, and predictions that are shifted by a row. */
 async function answered(slips: 'never' | 'after-attempt' | 'after-return') {
   const at = await releasedExercise(world, { questions: QUESTIONS, feedback: 'after-return', slips }, CASES);
   const { student, identifiers } = await joinedStudent(world, at);
   const { body } = await student.call<Schemas['ExerciseDetail']>('GET', at.path);
   const text = body.sheets.find(({ id }) => id === 'values')?.text ?? '';
-  const [found = 0, positive = 1] = /^(\d+) of (\d+)/.exec(text)?.slice(1).map(Number) ?? [];
-  await hand(student, at.path, 'values', { fields: { precision: (found / positive).toFixed(5) } });
+  const [tp = 0, , tn = 0, negative = 1] = (text.match(/\d+/g) ?? []).map(Number);
+  const precision = ((100 * tp) / (tp + negative - tn)).toFixed(3);
+  await hand(student, at.path, 'values', { fields: { precision } });
   const shifted = identifiers.map((id, i) => `${id},${lost(identifiers.at(i - 1) ?? '')}`);
   await hand(student, at.path, 'q1', { file: `id,prediction\n${shifted.join('\n')}\n` });
   const told = async () =>
@@ -40,7 +41,7 @@ async function answered(slips: 'never' | 'after-attempt' | 'after-return') {
   return { at, student, told };
 }
 
-const NAMED = 'precision-recall-exchanged';
+const NAMED = 'percent-for-fraction';
 
 describe('known mistakes behind what is wrong', () => {
   it('are told after an attempt where the exercise says so, but for what follows from held-out answers', async () => {
@@ -50,7 +51,7 @@ describe('known mistakes behind what is wrong', () => {
     expect(before.q1).toEqual([]);
     const { body: receipts } = await receiptsOf(student, at.path);
     const own = receipts.find(({ question }) => question === 'values')?.disclosed?.slips?.[0];
-    expect(own).toMatchObject({ field: 'precision', says: expect.stringContaining('recall') });
+    expect(own).toMatchObject({ field: 'precision', says: expect.stringContaining('percentage') });
     expect(JSON.stringify(receipts)).not.toContain('evidence');
     await at.instructor.call('POST', `${at.path}/return`);
     expect((await told()).q1).toEqual(['rows-shifted']);

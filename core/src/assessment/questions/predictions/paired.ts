@@ -20,23 +20,29 @@ export function losses(predictions: Predictions, { classes, values }: AnswerKey)
   return loss;
 }
 
+/** Differences of two losses, summed over whole groups where there are any. */
+function differences(before: Float64Array, after: Float64Array, groups: Int32Array | null): Float64Array {
+  if (!groups) return before.map((loss, row) => loss - at(after, row));
+  const sums = new Map<number, number>();
+  groups.forEach((group, row) => sums.set(group, (sums.get(group) ?? 0) + at(before, row) - at(after, row)));
+  return Float64Array.from(sums.values());
+}
+
 /**
  * By how many standard errors one loss is above another on the same rows, over whole groups where rows are not
  * independent; 0 where there are too few to say.
  */
 function lead(before: Float64Array, after: Float64Array, groups: Int32Array | null): number {
-  const sums = new Map<number, number>();
-  before.forEach((loss, row) => {
-    const group = groups ? at(groups, row) : row;
-    sums.set(group, (sums.get(group) ?? 0) + loss - at(after, row));
-  });
-  const all = [...sums.values()];
+  const all = differences(before, after, groups);
   const n = all.length;
   if (n < 10) return 0;
-  const mean = all.reduce((a, b) => a + b, 0) / n;
-  const variance = all.reduce((sum, one) => sum + (one - mean) ** 2, 0) / (n - 1);
+  let sum = 0;
+  for (let i = 0; i < n; i++) sum += at(all, i);
+  const mean = sum / n;
+  let squares = 0;
+  for (let i = 0; i < n; i++) squares += (at(all, i) - mean) ** 2;
   // A difference that is the same in every group is as sure as the groups are many.
-  return variance === 0 ? Math.sign(mean) * Math.sqrt(n) : mean / Math.sqrt(variance / n);
+  return squares === 0 ? Math.sign(mean) * Math.sqrt(n) : mean / Math.sqrt(squares / (n - 1) / n);
 }
 
 /** Predictions with the rows in another order: the one at `order[i]` becomes that of row i. */
@@ -85,3 +91,7 @@ export function better({ predictions, key }: PredictedFile, other: Predictions):
 }
 
 export const leadWords = (ahead: number): string => `better by ${shortNumber(ahead, 3)} standard errors`;
+
+/** Whether rows stand where they belong: predictions go with the truth as they are. */
+export const isInPlace = ({ predictions, key }: PredictedFile): boolean =>
+  relation(predictions, key) > RELATED;

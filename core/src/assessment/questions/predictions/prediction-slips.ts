@@ -2,7 +2,7 @@ import { at, counted, shortNumber } from '../../../foundation/numbers.js';
 import { normalTwoSided } from '../../../foundation/statistics/distributions.js';
 import type { Predictions } from '../../files/reader.js';
 import { fileSlip, type FileSlip } from '../../slips/contract/file-slip.js';
-import { better, leadWords, reordered, type PredictedFile } from './paired.js';
+import { better, isInPlace, leadWords, reordered, type PredictedFile } from './paired.js';
 import { sortedPlaces } from '../../files/identifier-order.js';
 import { bestRelabelling } from './relabelled.js';
 import { rescaled, type Rescaling } from './rescaled.js';
@@ -12,6 +12,8 @@ const RELABELLED_BY_CHANCE = 0.0005;
 /** Rows by which a file may be shifted. */
 const SHIFTS = [1, -1, 2, -2, 3, -3];
 const FEWEST_ROWS = 20;
+/** Rows up to which orders of the identifiers are tried: sorting a million takes longer than marking them. */
+const MOST_ORDERED = 100_000;
 
 const invert = (order: Int32Array): Int32Array => {
   const out = new Int32Array(order.length);
@@ -67,6 +69,7 @@ export const PREDICTION_SLIPS: readonly FileSlip<PredictedFile>[] = [
     test(file) {
       const { predictions, key } = file;
       if (predictions.kind !== 'labels' || !predictions.probabilities || !key.classes) return null;
+      if (isInPlace(file)) return null;
       if (key.labels.length !== 2) return asGiven(file) ? null : relabels(file);
       const [first = new Float64Array(), second = new Float64Array()] = predictions.probabilities;
       const ahead = better(file, {
@@ -88,7 +91,7 @@ export const PREDICTION_SLIPS: readonly FileSlip<PredictedFile>[] = [
     test(file) {
       const { predictions, identifiers } = file;
       const n = identifiers.length;
-      if (n < FEWEST_ROWS) return null;
+      if (n < FEWEST_ROWS || isInPlace(file)) return null;
       const found = SHIFTS.map((by) => ({
         by,
         ahead: better(
@@ -113,8 +116,10 @@ export const PREDICTION_SLIPS: readonly FileSlip<PredictedFile>[] = [
     example:
       'A join sorts the hives by name; its predictions are then written beside the names of the first table.',
     test({ predictions, identifiers, key }) {
+      if (identifiers.length < FEWEST_ROWS || identifiers.length > MOST_ORDERED) return null;
+      if (isInPlace({ predictions, identifiers, key })) return null;
       const order = sortedPlaces(identifiers);
-      if (!order || identifiers.length < FEWEST_ROWS) return null;
+      if (!order) return null;
       const ahead = better({ predictions, identifiers, key }, reordered(predictions, invert(order)));
       return ahead === null ? null : `read in the order of the identifiers it is ${leadWords(ahead)}`;
     },
@@ -128,8 +133,10 @@ export const PREDICTION_SLIPS: readonly FileSlip<PredictedFile>[] = [
       'Rows are found by their identifiers, not by their place. Take the identifiers from the file that you predicted.',
     example: 'Identifiers written as 1, 2, 3 … beside predictions in the order of the file.',
     test({ predictions, identifiers, key }) {
+      if (identifiers.length < FEWEST_ROWS || identifiers.length > MOST_ORDERED) return null;
+      if (isInPlace({ predictions, identifiers, key })) return null;
       const order = sortedPlaces(identifiers);
-      if (!order || identifiers.length < FEWEST_ROWS) return null;
+      if (!order) return null;
       const ahead = better({ predictions, identifiers, key }, reordered(predictions, order));
       return ahead === null ? null : `read in the order of the file it is ${leadWords(ahead)}`;
     },

@@ -30,14 +30,36 @@ const RESCALINGS: readonly Rescaling[] = [
   ]),
 ];
 
+/** Rows by which the nearest rescaling is chosen, before it is held against all. */
+const SAMPLE = 2000;
+
+interface Found {
+  readonly slip: Rescaling['slip'];
+  readonly evidence: string;
+}
+
+/** What was found of a file, which several slips ask for. */
+const known = new WeakMap<Predictions, Found | null>();
+
 /** The rescaling under which a file of numbers is nearest the truth, where that is beyond chance. */
-export function rescaled(
-  file: PredictedFile,
-): { readonly slip: Rescaling['slip']; readonly evidence: string } | null {
+export function rescaled(file: PredictedFile): Found | null {
+  const before = known.get(file.predictions);
+  if (before !== undefined) return before;
+  const found = nearestRescaling(file);
+  known.set(file.predictions, found);
+  return found;
+}
+
+const sum = (values: Float64Array): number => values.reduce((a, b) => a + b, 0);
+
+function nearestRescaling(file: PredictedFile): Found | null {
   const { predictions, key } = file;
   if (predictions.kind !== 'numbers' || !key.values) return null;
-  const own = spread(predictions.predicted);
   const truth = spread(key.values);
+  const limit = truth.sd ** 2 * key.values.length;
+  // What is better than the mean of the truth is on its scale.
+  if (sum(losses(predictions, key)) < limit) return null;
+  const own = spread(predictions.predicted);
   const isStandard = Math.abs(own.mean) < 1 && own.sd > 0.05 && own.sd < 2 && Math.abs(truth.mean) > 3;
   const all: readonly Rescaling[] = [
     ...RESCALINGS,
@@ -51,15 +73,20 @@ export function rescaled(
         ]
       : []),
   ];
-  let best: { slip: Rescaling['slip']; evidence: string; loss: number } | null = null;
-  for (const { slip, says, turn } of all) {
-    const other: Predictions = { kind: 'numbers', predicted: predictions.predicted.map(turn) };
-    if (!other.predicted.every(Number.isFinite)) continue;
-    const ahead = better(file, other);
-    const loss = losses(other, key).reduce((a, b) => a + b, 0);
-    // Under the hypothesis it must be better than the mean, not only less wrong than before.
-    if (ahead === null || loss >= truth.sd ** 2 * key.values.length || (best && best.loss <= loss)) continue;
-    best = { slip, evidence: `${says} is ${leadWords(ahead)}`, loss };
-  }
-  return best;
+  const step = Math.max(1, Math.floor(key.values.length / SAMPLE));
+  const isSampled = (_: number, row: number) => row % step === 0;
+  const sample = predictions.predicted.filter(isSampled);
+  const sampledKey = { ...key, values: key.values.filter(isSampled) };
+  const lossOf = ({ turn }: Rescaling): number => {
+    const loss = sum(losses({ kind: 'numbers', predicted: sample.map(turn) }, sampledKey));
+    return Number.isFinite(loss) ? loss : Infinity;
+  };
+  const best = all
+    .map((rescaling) => ({ rescaling, loss: lossOf(rescaling) }))
+    .reduce((so, one) => (one.loss < so.loss ? one : so)).rescaling;
+  const other: Predictions = { kind: 'numbers', predicted: predictions.predicted.map(best.turn) };
+  // Under the hypothesis it must be better than the mean, not only less wrong than before.
+  if (!other.predicted.every(Number.isFinite) || sum(losses(other, key)) >= limit) return null;
+  const ahead = better(file, other);
+  return ahead === null ? null : { slip: best.slip, evidence: `${best.says} is ${leadWords(ahead)}` };
 }
