@@ -121,7 +121,7 @@ describe('iris, from the table to the marks', () => {
     const sum = (key: 'encodedBodySize' | 'decodedBodySize') =>
       sizes.reduce((total, one) => total + one[key], 0);
     expect(sum('encodedBodySize')).toBeLessThan(sum('decodedBodySize') / 2);
-    expect(sum('encodedBodySize')).toBeLessThan(680_000);
+    expect(sum('encodedBodySize')).toBeLessThan(750_000);
   });
 
   it('drops a wrong file and is told line and column before anything is sent', async () => {
