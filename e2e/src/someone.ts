@@ -73,12 +73,31 @@ export class Someone {
   }
 
   async press(name: string): Promise<void> {
-    const button = this.page.locator(this.named(name, 'button'));
-    await button.filter((element) => element.getAttribute('aria-disabled') !== 'true').click();
+    await this.hit(this.named(name, 'button'));
   }
 
   async follow(name: string): Promise<void> {
-    await this.page.locator(this.named(name, 'link')).click();
+    await this.hit(this.named(name, 'link'));
+  }
+
+  /** Clicks, and clicks again where the page moved under the pointer, as a person does who sees that nothing happened. */
+  private async hit(selector: string): Promise<void> {
+    const ready = this.page
+      .locator(selector)
+      .filter((element) => element.getAttribute('aria-disabled') !== 'true');
+    for (let missed = true; missed;) {
+      const element = await ready.waitHandle();
+      const landed = await element.evaluateHandle((aimed) => {
+        const clicks = { landed: false };
+        aimed.addEventListener('click', () => (clicks.landed = true), { once: true, capture: true });
+        return clicks;
+      });
+      await ready.click();
+      // Where the click led to another document, or drew the element again, there is nothing to click twice.
+      missed = await element
+        .evaluate((aimed, clicks) => aimed.isConnected && !clicks.landed, landed)
+        .catch(() => false);
+    }
   }
 
   async fill(label: string, text: string): Promise<void> {

@@ -1,4 +1,4 @@
-// How often mistakes in splits and folds are named where they were made, and where rows are assigned wrongly for another reason.
+// How often mistakes in splits and folds are named where they were made, and where an assignment is incorrect for another reason.
 import { shuffle } from '../../core/dist/foundation/index.js';
 import {
   FOLDS_SLIPS,

@@ -212,10 +212,22 @@ const FILE_MISTAKES = {
       : null,
 };
 
-/** Files that are bad for another reason: random, of a weak model, with rows that went astray, or too sure of themselves. */
+/** Files that are bad for another reason: random, of a weak model, with rows that went astray, of one class too often, on another scale. */
 function otherFile({ predictions, key, places }, random) {
   const some = shuffle(places.slice(), random);
-  switch (random.below(4)) {
+  switch (random.below(5)) {
+    case 4:
+      // Of numbers on any other scale; of classes one that is rare is said often, as by a model with balanced weights.
+      if (predictions.kind === 'numbers') {
+        const factor = 10 ** (2 * random.unit() - 1);
+        return { ...predictions, predicted: predictions.predicted.map((value) => value * factor) };
+      }
+      return {
+        ...predictions,
+        probabilities: null,
+        derived: false,
+        predicted: predictions.predicted.map((code) => (code === 0 && random.unit() < 0.8 ? 1 : code)),
+      };
     case 0:
       return reordered(predictions, some);
     case 1: {

@@ -7,7 +7,7 @@ import { draw } from './draw.js';
 afterEach(cleanup);
 
 const slip = (id: string, field: string | null) => ({
-  ...{ id, field, says: `What ${id} is.`, remedy: `Mend ${id}.`, example: `an example of ${id}` },
+  ...{ id, field, says: `What ${id} is.`, remedy: `Correct ${id}.`, example: `an example of ${id}` },
 });
 const sheet = {
   fields: [{ key: 'recall', label: 'recall (sensitivity)', choices: null }],
@@ -16,7 +16,7 @@ const sheet = {
 it('a slip is said with its remedy and example, below the figure in which it was made', () => {
   draw(<SlipNotes slips={[slip('one', 'recall'), slip('whole', null)]} sheet={sheet} />);
   const text = screen.getByLabelText('What went wrong').textContent;
-  expect(text).toMatch(/recall \(sensitivity\)What one is\.Mend one\.For example: an example of one/);
+  expect(text).toMatch(/recall \(sensitivity\)What one is\.Correct one\.For example: an example of one/);
   expect(text).toContain('What whole is.');
   expect(text).not.toContain('one of these mistakes');
 });

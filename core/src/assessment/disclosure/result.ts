@@ -1,9 +1,9 @@
-import { allHold, type Check } from '../../foundation/check.js';
+import { allHold, failing, type Check } from '../../foundation/check.js';
 import type { Respondent } from '../generators/respondent.js';
 import { marksOf, type Question, type Keys, type Rules } from '../questions/question.js';
 import type { Answer, Judgement, Scored } from '../questions/contract/answer.js';
 import type { ModelResult } from '../questions/contract/model-run.js';
-import { readAnswer } from '../questions/read-answer.js';
+import { readAnswer, unreadSlips } from '../questions/read-answer.js';
 import type { FoundSlip } from '../slips/contract/slip.js';
 import { questionKindOf } from '../questions/registry.js';
 
@@ -54,7 +54,9 @@ export function markAnswer(
   const marking = { who, stepped, before: earlier };
   const marked = content === null ? null : kind.mark(question, content, rules, key, marking);
   const slips =
-    content === null ? kind.unreadSlips(answer, rules) : kind.slips(question, content, rules, key, marking);
+    marked === null
+      ? unreadSlips(question.kind, answer, rules)
+      : kind.slips(question, content, rules, key, marking, failing(marked.judged.map(({ check }) => check)));
   return {
     kind: question.kind,
     checks,

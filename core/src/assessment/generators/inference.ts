@@ -1,3 +1,4 @@
+import { oddsRatiosOfOtherUnits } from '../slips/values/odds-ratios.js';
 import { decimal, generator, askedOf, figures, whole } from './generator.js';
 
 export const inference = generator({
@@ -57,14 +58,7 @@ export const inference = generator({
         {
           workings: {
             mistaken: {
-              'odds-ratio-other-unit': {
-                'odds ratio': [Math.exp(coefficient * unit)],
-                'odds ratio for more units': [
-                  Math.exp(coefficient),
-                  unit * Math.exp(coefficient),
-                  Math.exp(coefficient / unit),
-                ],
-              },
+              ...oddsRatiosOfOtherUnits(coefficient, unit, ['odds ratio', 'odds ratio for more units']),
               'correlation-for-r2': { 'R²': [Math.sqrt(fit)] },
               'divided-by-n-minus-1': { 'residual standard error': [Math.sqrt(residual / (n - 1))] },
               'divided-by-n-minus-p': {

@@ -2,6 +2,7 @@ import { limitsCheck } from '../files/file-limits.js';
 import { NOBODY, type Respondent } from '../generators/respondent.js';
 import { type QuestionKindKey, fileSizeOf, type Rules } from './question.js';
 import type { Answer, Read } from './contract/answer.js';
+import type { SlipIn } from './contract/kind.js';
 import { questionKindOf } from './registry.js';
 
 /**
@@ -20,4 +21,10 @@ export function readAnswer(
   return beyond
     ? { checks: [beyond], rows: null, content: null }
     : questionKindOf(kind).read(answer, rules, who);
+}
+
+/** The slips in an answer that fails its checks; a file beyond the limits is not looked into here either. */
+export function unreadSlips(kind: QuestionKindKey, answer: Answer, rules: Rules): readonly SlipIn[] {
+  const beyond = answer.file && limitsCheck(answer.file.bytes, answer.file.name, fileSizeOf(rules));
+  return beyond ? [] : questionKindOf(kind).unreadSlips(answer, rules);
 }

@@ -3,6 +3,7 @@ import { tableOf } from '../../../../test/files.js';
 import type { Roles } from '../../../data/table/roles.js';
 import { at } from '../../../foundation/numbers.js';
 import { seededRandom } from '../../../foundation/random/random.js';
+import { rangeWords } from '../../questions/values/judge-values.js';
 import { numbersIn } from '../fixture-of-tests.js';
 import { bestPenalty } from './best-penalty.js';
 
@@ -45,7 +46,10 @@ describe('penalties that are right', () => {
   });
 
   it('go up without end where the column of means is as good', () => {
-    expect(penalties(0, [LARGEST])).toEqual([[expect.any(Number), Number.MAX_VALUE]]);
+    const [range = [0, 0]] = penalties(0, [LARGEST]);
+    expect(range[1]).toBe(Number.MAX_VALUE);
+    expect(rangeWords(range)).toMatch(/^[\d.]+ or more$/);
+    expect(rangeWords([0, 2])).toBe('up to 2');
   });
 
   it('are not asked for where every one would be right', () => {

@@ -89,7 +89,7 @@ export const bestPenalty = generator({
     const means = spreads.map(({ mean }) => mean);
     const best = bestPlace(means, metric);
     const { mean: top, se } = at(spreads, best);
-    /** Places of the penalties whose mean is no more than so many standard errors from the best. */
+    /** Places of the penalties whose mean is at most so many standard errors from the best. */
     const near = (errors: number) =>
       means.flatMap((mean, place) => (Math.abs(mean - top) <= errors * se ? [place] : []));
     const factor = Math.exp(distance);

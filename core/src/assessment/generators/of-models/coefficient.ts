@@ -2,6 +2,7 @@ import { SieveError } from '../../../foundation/errors.js';
 import type { Figure } from '../../../metrics/metric.js';
 import type { Plan } from '../../../data/sentence/sentence.js';
 import { fitModel, type FitRequest } from '../../../models/fitted.js';
+import { oddsRatiosOfOtherUnits } from '../../slips/values/odds-ratios.js';
 import { askedOf, figures, generator } from '../generator.js';
 import { checkFitted, FEATURES, fitTo, givenModel, modelParameter } from './fitted-model.js';
 
@@ -10,28 +11,22 @@ const known = (value: number | null | undefined, reason: string): Figure =>
 
 const NO_INFERENCE = 'this model has no standard errors';
 
-/** Odds ratios of a coefficient for another number of units than is asked. */
-const otherUnits = (coefficient: number, units: number) => ({
-  'odds-ratio-other-unit': {
-    'odds ratio': [Math.exp(coefficient * units)],
-    'odds ratio for k units': [
-      Math.exp(coefficient),
-      units * Math.exp(coefficient),
-      Math.exp(coefficient / units),
-    ],
-  },
-});
-
 /** A coefficient where the penalty is counted as other programs do, or exchanged with the mixture. */
 function otherPenalties(request: FitRequest, term: string) {
   const { penalty, mixing } = request.model.values;
   if (typeof penalty !== 'number') return {};
   const n = request.rows.length;
   const under = (values: Plan['values']): number[] => {
-    const { coefficients } = fitModel({ ...request, model: { ...request.model, values } }).description;
-    return (coefficients ?? []).flatMap((one) =>
-      one.term === term && one.estimate !== null ? [one.estimate] : [],
-    );
+    try {
+      const { coefficients } = fitModel({ ...request, model: { ...request.model, values } }).description;
+      return (coefficients ?? []).flatMap((one) =>
+        one.term === term && one.estimate !== null ? [one.estimate] : [],
+      );
+    } catch (error) {
+      // What cannot be fitted under the mistake has no figure by which it could be told; the key itself stands.
+      if (error instanceof SieveError) return [];
+      throw error;
+    }
   };
   // Squared residuals summed, halved and summed, or an inverse of the penalty (scikit-learn: Ridge, LogisticRegression).
   const scales = [
@@ -125,7 +120,9 @@ export const coefficient = generator({
         {
           workings: {
             mistaken: {
-              ...(isOfOdds && estimate !== null ? otherUnits(estimate, units) : {}),
+              ...(isOfOdds && estimate !== null
+                ? oddsRatiosOfOtherUnits(estimate, units, ['odds ratio', 'odds ratio for k units'])
+                : {}),
               ...otherPenalties(request, found.term),
             },
           },

@@ -1,5 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
-import { asked, begun, material, SUBJECT } from '../../../../test/asked.js';
+import { strToU8, zipSync } from 'fflate';
+import { asked, begun, fileOf, material, SUBJECT } from '../../../../test/asked.js';
 import type { Result } from '../../disclosure/result.js';
 import { FOLDS_SLIPS, SPLIT_SLIPS } from './assignment-slips.js';
 import { all, text } from './files-of-tests.js';
@@ -68,6 +69,21 @@ describe('slips in splits', () => {
         .join('\n')}\n`,
     );
     expect(ids(question.hand(twice))).toEqual(['held-out-used-twice']);
+  });
+
+  it('that overlap are named in a file for each part too', () => {
+    const question = asked(begun('split', { values: plain }));
+    const part = (rows: readonly number[]) => strToU8(`colony\n${rows.map((row) => `c${row}`).join('\n')}\n`);
+    const zip = zipSync({ 'training.csv': part(all), 'test.csv': part(all.slice(0, 20)) });
+    expect(ids(question.hand({ file: fileOf(zip, 'parts.zip') }))).toEqual(['overlap']);
+  });
+
+  it('are not looked for in a file beyond the limits', () => {
+    const question = asked(begun('split', { values: plain }));
+    const lines = `c0,training\nc0,test\nc1,training\nc1,test\n`.repeat(100_000);
+    const result = question.hand(text(`colony,part\n${lines}`));
+    expect(result.checks.map(({ id }) => id)).toEqual(['size']);
+    expect(result.slips).toEqual([]);
   });
 
   it('are named in no split that is right, though it is a piece of the file', () => {

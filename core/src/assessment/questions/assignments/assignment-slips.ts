@@ -1,7 +1,7 @@
 import { at, counted, indices } from '../../../foundation/numbers.js';
 import { pearson } from '../../../data/profile/association.js';
 import { sortedPlaces } from '../../files/identifier-order.js';
-import { groupsCheck, type PartShare } from './assignment-checks.js';
+import type { PartShare } from './assignment-checks.js';
 import { sizesOf } from './assignment-figures.js';
 import type { RowsKey } from './key.js';
 import { fileSlip, type FileSlip } from '../../slips/contract/file-slip.js';
@@ -59,7 +59,9 @@ function cutGroups(
 ) {
   const rowsOf = new Map<number, number[]>();
   codes.forEach((code, row) => {
-    if (code >= 0) rowsOf.set(code, [...(rowsOf.get(code) ?? []), row]);
+    const own = rowsOf.get(code);
+    if (own) own.push(row);
+    else if (code >= 0) rowsOf.set(code, [row]);
   });
   let [cut, expected] = [0, 0];
   for (const rows of rowsOf.values()) {
@@ -77,8 +79,8 @@ const groupsCut: FileSlip<AssignedFile> = fileSlip({
   remedy:
     'Assign whole groups: a model that has seen a group knows something of its other rows. Libraries have a method for groups beside the plain one.',
   example: 'Ten weighings of one hive: seven for training and three for testing make the test too easy.',
-  test({ assigned, parts, key: { groups } }) {
-    if (!groups || groupsCheck(assigned, groups).outcome !== 'fails') return null;
+  test({ assigned, parts, fails, key: { groups } }) {
+    if (!groups || !fails.includes('groups')) return null;
     const { cut, expected } = cutGroups(assigned, groups, parts);
     return cut >= CUT * expected ? `${counted(cut, 'group')} in several parts` : null;
   },

@@ -8,7 +8,6 @@ import { fileSlip, type FileSlip } from '../../slips/contract/file-slip.js';
 /** A file of parts or folds that fails its checks: what stands beside each identifier. */
 export interface UnreadRows {
   readonly cellsOf: ReadonlyMap<string, readonly string[]>;
-  readonly rows: number;
   readonly identifiers: readonly string[];
 }
 
@@ -19,13 +18,14 @@ export function rowCells(bytes: Uint8Array, file: string, named: NamedRows, cell
     const [id = -1, column = -1] = [named.identifier, cell].map((name) => source.header.indexOf(name));
     if (id < 0 || column < 0) return null;
     const cellsOf = new Map<string, string[]>();
-    let rows = 0;
     eachRecord(source, (record) => {
-      rows++;
       const name = record.text(id);
-      cellsOf.set(name, [...(cellsOf.get(name) ?? []), record.text(column).trim().toLowerCase()]);
+      const cell = record.text(column).trim().toLowerCase();
+      const own = cellsOf.get(name);
+      if (own) own.push(cell);
+      else cellsOf.set(name, [cell]);
     });
-    return { cellsOf, rows, identifiers: named.identifiers };
+    return { cellsOf, identifiers: named.identifiers };
   } catch (error) {
     if (error instanceof SieveError) return null;
     throw error;

@@ -113,8 +113,19 @@ export interface QuestionKind<Q extends AnyQuestion = AnyQuestion, R = unknown, 
   /** File checks, which know no answer: in the browser before an attempt is spent, and on the server again. */
   read(answer: Answer, rules: R, who: Respondent): Read<C>;
   mark(question: Q, content: C, rules: R, key: K, marking: Marking<C>): Marked;
-  /** The known mistakes that explain what is wrong with an answer. */
-  slips(question: Q, content: C, rules: R, key: K, marking: Marking<C>): readonly SlipIn[];
+  /**
+   * The known mistakes that explain what is wrong with an answer.
+   *
+   * @param fails ids of the checks by which it was marked that fail
+   */
+  slips(
+    question: Q,
+    content: C,
+    rules: R,
+    key: K,
+    marking: Marking<C>,
+    fails: readonly string[],
+  ): readonly SlipIn[];
   /** The same of an answer that fails its checks; they know no answer. */
   unreadSlips(answer: Answer, rules: R): readonly SlipIn[];
   /** What is right in each field of one student, for staff; left out for a kind that is answered by files alone. */

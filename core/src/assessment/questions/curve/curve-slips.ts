@@ -12,8 +12,8 @@ export interface HandedCurve {
   readonly right: { readonly simplest: readonly string[]; readonly complex: readonly string[] };
   /** Ids of the checks that fail. */
   readonly fails: readonly string[];
-  /** Whether the figures turned round would be near the run; null where there is none. */
-  readonly fitsReversed: boolean | null;
+  /** Whether the figures are off the run, and would be near it turned round. */
+  readonly fitsReversed: boolean;
 }
 
 /** Mistakes in a curve that could be read: what was chosen, and what the figures are. */
@@ -70,9 +70,7 @@ export const CURVE_SLIPS: readonly FileSlip<HandedCurve>[] = [
     remedy:
       'Look in which order the figures came: for a penalty or for neighbours a larger value is a simpler model. Write each figure beside its own setting.',
     example: 'Errors of depths 12, 8, 4, 1 written beside 1, 4, 8, 12.',
-    test: ({ fails, fitsReversed }) =>
-      fails.includes('run') && fitsReversed === true
-        ? 'turned round they are near those that are computed here'
-        : null,
+    test: ({ fitsReversed }) =>
+      fitsReversed ? 'turned round they are near those that are computed here' : null,
   }),
 ];

@@ -1,5 +1,5 @@
 import { marksForChecks, WORK } from '../contract/credit.js';
-import { failing, type Check } from '../../../foundation/check.js';
+import type { Check } from '../../../foundation/check.js';
 import { CURVE_SLIPS } from './curve-slips.js';
 import { SieveError } from '../../../foundation/errors.js';
 import { writeRecords } from '../../../data/formats/csv/write.js';
@@ -163,15 +163,16 @@ export const curve = questionKind<CurveQuestion, CurveRules, CurveKey, CurveCont
       curveFaults(content.training, content.validation, key.curve, rules),
     );
   },
-  slips(question, content, rules, key) {
-    const { checks, training, validation, right } = judgeCurve(question, content, rules, key);
-    const turned =
-      key.curve && runCheck(content.training.toReversed(), content.validation.toReversed(), key.curve, rules);
+  slips(question, content, rules, key, _, fails) {
+    const { training, validation, right } = judgeCurve(question, content, rules, key);
+    const isOff = key.curve !== null && fails.includes('run');
     return slipsIn(CURVE_SLIPS, {
-      ...{ training, validation, right, settings: rules.settings, chosen: content.chosen },
+      ...{ training, validation, right, fails, settings: rules.settings, chosen: content.chosen },
       named: { simplest: content.simplest, complex: content.complex },
-      fails: failing(checks),
-      fitsReversed: turned && turned.outcome === 'holds',
+      fitsReversed:
+        isOff &&
+        runCheck(content.training.toReversed(), content.validation.toReversed(), key.curve, rules).outcome ===
+          'holds',
     });
   },
   unreadSlips: () => [],

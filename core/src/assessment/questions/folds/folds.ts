@@ -1,7 +1,7 @@
 import { FOLDS_SLIPS } from '../assignments/assignment-slips.js';
 import { rowCells, UNREAD_FOLDS_SLIPS } from '../assignments/unread-rows.js';
 import { marksForChecks, unjudgedWords, WORK } from '../contract/credit.js';
-import { allHold, failing } from '../../../foundation/check.js';
+import { allHold } from '../../../foundation/check.js';
 import type { AnswerKey } from '../../files/judge.js';
 import { checkPredictions } from '../../files/predictions.js';
 import type { Predictions } from '../../files/reader.js';
@@ -225,13 +225,12 @@ export const folds = questionKind<FoldsQuestion, FoldsRules, RowsKey, FoldsConte
       ...figures.faults,
     ]);
   },
-  slips(question, { folds: assigned, predictions }, { identifiers, metric }, key) {
+  slips(question, { folds: assigned, predictions }, { identifiers }, key, _, fails) {
     const { k } = foldsValues(question);
     const parts = foldNames(k).map((name) => ({ name, share: 1 / k }));
-    const fails = failing(checksOf(assigned, k, key));
     return [
       ...slipsIn(FOLDS_SLIPS, { assigned, parts, key, identifiers, fails }),
-      ...slipsIn([IN_SAMPLE_SLIP], { folds: assigned, k, predictions, metric, key }),
+      ...slipsIn([IN_SAMPLE_SLIP], { folds: assigned, k, predictions, key, fails }),
     ];
   },
   unreadSlips({ file }, rules) {

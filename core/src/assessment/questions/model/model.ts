@@ -218,15 +218,13 @@ export const model = questionKind<ModelQuestion, ModelRules, ModelKey, Ran>({
       model,
     };
   },
-  slips(question, { report, training, heldOut }, rules, key) {
-    const score =
-      training.predictions && scoreOn(question.metric, key.training.answers, training.predictions);
+  slips(question, { report, training }, rules, key, _, fails) {
     const { better, range } = metricNamed(question.metric);
-    const isPerfect = score === range[better === 'higher' ? 1 : 0];
     const isMemorised =
-      isPerfect &&
-      heldOut.predictions !== null &&
-      fitCheck(question.metric, training.predictions, heldOut.predictions, key).outcome === 'fails';
+      fails.includes('fit') &&
+      training.predictions !== null &&
+      scoreOn(question.metric, key.training.answers, training.predictions) ===
+        range[better === 'higher' ? 1 : 0];
     return slipsIn(MODEL_SLIPS, { ...inputsOf(report, rules), isMemorised });
   },
   unreadSlips: ({ run }, rules) =>

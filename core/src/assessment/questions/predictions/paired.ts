@@ -83,7 +83,8 @@ export interface PredictedFile {
 /** Standard errors by which a hypothesis must be better than the file as it is: the contract asks for three. */
 const LEAD = 3.5;
 /** How closely the file must go with the truth under the hypothesis, as a correlation times √n. */
-const RELATED = 4;
+export const RELATED = 4;
+
 /** How much better the file would be under a hypothesis; null where that could be chance. */
 export function better({ predictions, key }: PredictedFile, other: Predictions): number | null {
   const ahead = lead(losses(predictions, key), losses(other, key), key.groups);

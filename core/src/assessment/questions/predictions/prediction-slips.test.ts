@@ -136,4 +136,60 @@ describe('slips in files of predictions', () => {
       expect(found({ ...PROGRESS, predictions: reordered(PROGRESS.predictions, other) })).toEqual([]);
     }
   });
+
+  it('are not named where a rare class is said too often, which under other names would be right more often', () => {
+    // What a model with balanced class weights says: of common “a” most are called the rare “b”, more of the true “b” even so.
+    const cells = [
+      ['a', 'a', 60],
+      ['a', 'b', 180],
+      ['b', 'a', 2],
+      ['b', 'b', 18],
+      ['c', 'c', 140],
+    ] as const;
+    const labels = ['a', 'b', 'c'];
+    const rows = cells.flatMap(([truth, said, n]) => Array.from({ length: n }, () => [truth, said] as const));
+    const codes = (of: 0 | 1) => Int32Array.from(rows, (row) => labels.indexOf(row[of]));
+    const file: PredictedFile = {
+      identifiers: rows.map((_, row) => String(row)),
+      key: {
+        ...TUMOURS.key,
+        task: 'multiclass',
+        positive: null,
+        labels,
+        classes: codes(0),
+        feedback: new Uint8Array(rows.length),
+      },
+      predictions: { kind: 'labels', predicted: codes(1), probabilities: null, derived: false },
+    };
+    expect(found(file)).toEqual([]);
+    const exchanged = codes(1).map((code) => (code === 2 ? 0 : code + 1));
+    expect(found({ ...file, predictions: { ...file.predictions, predicted: exchanged } as never })).toEqual([
+      'labels-exchanged',
+    ]);
+  });
+
+  it('are looked for in files of many rows too', () => {
+    const n = 300_000;
+    const chances = Float64Array.from({ length: n }, (_, row) => ((row * 7919) % n) / n);
+    const file: PredictedFile = {
+      identifiers: Array.from(chances, (_, row) => String(row)),
+      key: {
+        ...TUMOURS.key,
+        classes: Int32Array.from(chances, (p) => Number(p > 0.5)),
+        feedback: new Uint8Array(n),
+      },
+      predictions: {
+        kind: 'labels',
+        predicted: Int32Array.from(chances, (p) => Number(p >= 0.3)),
+        probabilities: [chances.map((p) => 1 - p), chances],
+        derived: false,
+      },
+    };
+    expect(found(file)).toEqual(['other-threshold']);
+  });
+
+  it('take no other factor for a unit', () => {
+    expect(found(numbers((value) => value / 1.6))).toEqual([]);
+    expect(found(numbers((value) => value * 30))).toEqual([]);
+  });
 });

@@ -1,9 +1,9 @@
 import { at, counted, shortNumber } from '../../../foundation/numbers.js';
 import { normalTwoSided } from '../../../foundation/statistics/distributions.js';
-import type { Predictions } from '../../files/reader.js';
 import { fileSlip, type FileSlip } from '../../slips/contract/file-slip.js';
-import { better, isInPlace, leadWords, reordered, type PredictedFile } from './paired.js';
+import { better, isInPlace, leadWords, RELATED, reordered, type PredictedFile } from './paired.js';
 import { sortedPlaces } from '../../files/identifier-order.js';
+import { varies } from '../folds/fold-figures.js';
 import { bestRelabelling } from './relabelled.js';
 import { rescaled, type Rescaling } from './rescaled.js';
 
@@ -32,11 +32,10 @@ const rescaling =
 const relabels = (file: PredictedFile): string | null => {
   const { predictions, key } = file;
   if (predictions.kind !== 'labels' || !key.classes || key.classes.length < FEWEST_ROWS) return null;
-  const found = bestRelabelling(predictions, key);
-  if (!found) return null;
+  const found = bestRelabelling(predictions.predicted, key);
+  if (!found || found.agreement < RELATED) return null;
   const plain = { ...predictions, probabilities: null };
-  const other: Predictions = { ...plain, predicted: found.predicted };
-  const ahead = better({ ...file, predictions: plain }, other);
+  const ahead = better({ ...file, predictions: plain }, { ...plain, predicted: found.predicted });
   return ahead !== null && found.tried * normalTwoSided(ahead) < RELABELLED_BY_CHANCE
     ? `with labels exchanged it is ${leadWords(ahead)}`
     : null;
@@ -178,15 +177,7 @@ export const PREDICTION_SLIPS: readonly FileSlip<PredictedFile>[] = [
     remedy:
       'Look whether the model was fitted to its features at all. A column of missing values, or a penalty that is too large, leaves the mean alone.',
     example: 'A lasso with a very large penalty predicts the mean for every hive.',
-    test({ predictions }) {
-      const columns: readonly ArrayLike<number>[] =
-        predictions.kind === 'numbers'
-          ? [predictions.predicted]
-          : (predictions.probabilities ?? [predictions.predicted]);
-      return columns.every((values) => Array.from(values).every((value) => value === values[0]))
-        ? 'one prediction for all rows'
-        : null;
-    },
+    test: ({ predictions }) => (varies(predictions) ? null : 'one prediction for all rows'),
   }),
   fileSlip({
     id: 'other-threshold',
@@ -199,10 +190,13 @@ export const PREDICTION_SLIPS: readonly FileSlip<PredictedFile>[] = [
     test({ predictions, key }) {
       if (predictions.kind !== 'labels' || predictions.derived || !predictions.probabilities) return null;
       if (key.labels.length !== 2) return null;
-      const of = at(predictions.probabilities, 1);
-      const [low, high] = [0, 1].map((code) => of.filter((_, row) => predictions.predicted[row] === code));
-      if (!low?.length || !high?.length) return null;
-      const [top, bottom] = [Math.max(...low), Math.min(...high)];
+      const { predicted } = predictions;
+      let [top, bottom] = [-Infinity, Infinity];
+      at(predictions.probabilities, 1).forEach((chance, row) => {
+        if (predicted[row] === 0) top = Math.max(top, chance);
+        else bottom = Math.min(bottom, chance);
+      });
+      if (!Number.isFinite(top) || !Number.isFinite(bottom)) return null;
       // The labels follow from a threshold, and it is not a half.
       return top < bottom && (bottom < 0.5 || top > 0.5)
         ? `labels follow from a threshold between ${shortNumber(top, 3)} and ${shortNumber(bottom, 3)}`

@@ -1,3 +1,4 @@
+import { at } from '../../../foundation/numbers.js';
 import { losses, better, leadWords, type PredictedFile } from './paired.js';
 import type { Predictions } from '../../files/reader.js';
 
@@ -14,7 +15,10 @@ export interface Rescaling {
   readonly turn: (value: number) => number;
 }
 
-const FACTORS = [1000, 100, 10, 60, 24, 12, 2.20462, 1.8];
+/** Units that differ by so much: thousands, hundreds, tens, minutes or seconds, pounds and kilograms. */
+const FACTORS = [1000, 100, 10, 60, 2.20462];
+/** How far the slope of the truth on what is predicted may be from 1 under the hypothesis, so that another factor is not taken for one of these. */
+const MOST_SLOPE = 1.25;
 const RESCALINGS: readonly Rescaling[] = [
   ...(
     [
@@ -38,21 +42,27 @@ interface Found {
   readonly evidence: string;
 }
 
-/** What was found of a file, which several slips ask for. */
-const known = new WeakMap<Predictions, Found | null>();
+/** Slope of the least-squares line of one on another. */
+function slopeOf(y: Float64Array, x: Float64Array): number {
+  const [{ mean: my }, { mean: mx, sd }] = [spread(y), spread(x)];
+  return x.reduce((all, value, row) => all + (value - mx) * (at(y, row) - my), 0) / x.length / sd ** 2;
+}
 
-/** The rescaling under which a file of numbers is nearest the truth, where that is beyond chance. */
-export function rescaled(file: PredictedFile): Found | null {
-  const before = known.get(file.predictions);
-  if (before !== undefined) return before;
-  const found = nearestRescaling(file);
-  known.set(file.predictions, found);
-  return found;
+/** Share of the mean, or standard errors, by which predictions in the right unit may be off on average. */
+const MEAN_WITHIN = 0.02;
+const MEAN_ERRORS = 3;
+
+/** Whether numbers are the truth on average, as those of a fitted model are in the unit of the target. */
+function hasMeanOf(predicted: Float64Array, truth: Float64Array): boolean {
+  const { mean, sd } = spread(predicted.map((value, row) => value - at(truth, row)));
+  const error = sd / Math.sqrt(truth.length);
+  return Math.abs(mean) <= Math.max(MEAN_ERRORS * error, MEAN_WITHIN * Math.abs(spread(truth).mean));
 }
 
 const sum = (values: Float64Array): number => values.reduce((a, b) => a + b, 0);
 
-function nearestRescaling(file: PredictedFile): Found | null {
+/** The rescaling under which a file of numbers is nearest the truth, where that is beyond chance. */
+export function rescaled(file: PredictedFile): Found | null {
   const { predictions, key } = file;
   if (predictions.kind !== 'numbers' || !key.values) return null;
   const truth = spread(key.values);
@@ -87,6 +97,9 @@ function nearestRescaling(file: PredictedFile): Found | null {
   const other: Predictions = { kind: 'numbers', predicted: predictions.predicted.map(best.turn) };
   // Under the hypothesis it must be better than the mean, not only less wrong than before.
   if (!other.predicted.every(Number.isFinite) || sum(losses(other, key)) >= limit) return null;
+  const slope = slopeOf(key.values, other.predicted);
+  if (slope > MOST_SLOPE || slope < 1 / MOST_SLOPE) return null;
+  if (best.slip === 'factor-of-unit' && !hasMeanOf(other.predicted, key.values)) return null;
   const ahead = better(file, other);
   return ahead === null ? null : { slip: best.slip, evidence: `${best.says} is ${leadWords(ahead)}` };
 }

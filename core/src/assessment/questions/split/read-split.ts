@@ -10,6 +10,7 @@ import { unpacked } from '../../../data/formats/archive.js';
 import { openDelimited } from '../../../data/formats/csv/records.js';
 import { writeRecords } from '../../../data/formats/csv/write.js';
 import { at, counted } from '../../../foundation/numbers.js';
+import { rowCells, type UnreadRows } from '../assignments/unread-rows.js';
 import type { SplitRules } from './question.js';
 import type { Read } from '../contract/answer.js';
 
@@ -26,15 +27,27 @@ const partCell = (parts: readonly string[]) => ({
 });
 
 export function readSplit(bytes: Uint8Array, file: string, rules: SplitRules): Read<Int32Array> {
-  if (bytes[0] === 0x50 && bytes[1] === 0x4b) return readTables(bytes, file, rules);
+  if (isZip(bytes)) {
+    const table = oneTable(bytes, file, rules);
+    return table instanceof Uint8Array ? readSplit(table, file, rules) : failed(table);
+  }
   const mask = rules.parts.length === 2 ? maskOf(bytes, rules.identifiers.length) : null;
   if (mask) return mask;
   const { checks, rows, values } = readRowsFile(bytes, file, rules, partCell(rules.parts), OF);
   return { checks, rows, content: values };
 }
 
-/** A zip with a table of identifiers for each part, taken together as one file of parts. */
-function readTables(bytes: Uint8Array, file: string, rules: SplitRules): Read<Int32Array> {
+const isZip = (bytes: Uint8Array): boolean => bytes[0] === 0x50 && bytes[1] === 0x4b;
+
+/** What stands beside each identifier of a split that fails its checks, whatever its form; null where that cannot be read. */
+export function splitCells(bytes: Uint8Array, file: string, rules: SplitRules): UnreadRows | null {
+  if (!isZip(bytes)) return rowCells(bytes, file, rules, 'part');
+  const table = oneTable(bytes, file, rules);
+  return table instanceof Uint8Array ? rowCells(table, file, rules, 'part') : null;
+}
+
+/** A zip with a table of identifiers for each part, taken together as one file of parts; else the check that it fails. */
+function oneTable(bytes: Uint8Array, file: string, rules: SplitRules): Uint8Array | Check {
   const expected = rules.parts.map((name) => `${name}.csv`).join(', ');
   try {
     const entries = unpacked(
@@ -50,27 +63,18 @@ function readTables(bytes: Uint8Array, file: string, rules: SplitRules): Read<In
     const unknown = tables.find(([name]) => !rules.parts.includes(stemOf(name)));
     const lacking = rules.parts.find((part) => !tables.some(([name]) => stemOf(name) === part));
     if (unknown || lacking !== undefined)
-      return failed(
-        check(
-          'parts',
-          'fails',
-          unknown
-            ? `${unknown[0]} in ${file} is the table of no part.`
-            : `${file} has no ${lacking ?? ''}.csv.`,
-          {
-            measured: tables.map(([name]) => name).join(', '),
-            expected,
-          },
-        ),
+      return check(
+        'parts',
+        'fails',
+        unknown
+          ? `${unknown[0]} in ${file} is the table of no part.`
+          : `${file} has no ${lacking ?? ''}.csv.`,
+        { measured: tables.map(([name]) => name).join(', '), expected },
       );
     const records = tables.flatMap(([name, content]) => identifiersIn(content, name, rules, stemOf(name)));
-    return readSplit(
-      new TextEncoder().encode(writeRecords([rules.identifier, 'part'], records)),
-      file,
-      rules,
-    );
+    return new TextEncoder().encode(writeRecords([rules.identifier, 'part'], records));
   } catch (error) {
-    return failed(unreadable(error, `a zip with ${expected}`));
+    return unreadable(error, `a zip with ${expected}`);
   }
 }
 

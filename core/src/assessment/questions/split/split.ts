@@ -1,7 +1,7 @@
 import { SPLIT_SLIPS } from '../assignments/assignment-slips.js';
-import { rowCells, UNREAD_SPLIT_SLIPS } from '../assignments/unread-rows.js';
+import { UNREAD_SPLIT_SLIPS } from '../assignments/unread-rows.js';
 import { WORK, marksForChecks } from '../contract/credit.js';
-import { failing, type Check } from '../../../foundation/check.js';
+import { type Check } from '../../../foundation/check.js';
 import { givenRows } from '../../material/held-out.js';
 import { SieveError } from '../../../foundation/errors.js';
 import { writeRecords } from '../../../data/formats/csv/write.js';
@@ -24,7 +24,7 @@ import type { SplitQuestion, SplitRules } from './question.js';
 import { rowsKeyOf } from '../assignments/rows-key.js';
 import type { RowsKey } from '../assignments/key.js';
 import { partsOf, SPLIT_SENTENCE, splitValues, type SplitValues } from './split-sentence.js';
-import { readSplit } from './read-split.js';
+import { readSplit, splitCells } from './read-split.js';
 
 export const split = questionKind<SplitQuestion, SplitRules, RowsKey, Int32Array>({
   key: 'split',
@@ -135,19 +135,10 @@ export const split = questionKind<SplitQuestion, SplitRules, RowsKey, Int32Array
       assignmentFaults(assigned, partsOf(values), key, 'part'),
     );
   },
-  slips(question, assigned, { parts, identifiers }, key) {
-    const values = splitValues(question);
-    const checks = checksOf(assigned, parts, values, key);
-    return slipsIn(SPLIT_SLIPS, {
-      assigned,
-      parts: partsOf(values),
-      key,
-      identifiers,
-      fails: failing(checks),
-    });
-  },
+  slips: (question, assigned, { identifiers }, key, _, fails) =>
+    slipsIn(SPLIT_SLIPS, { assigned, parts: partsOf(splitValues(question)), key, identifiers, fails }),
   unreadSlips({ file }, rules) {
-    const cells = file && rowCells(file.bytes, file.name, rules, 'part');
+    const cells = file && splitCells(file.bytes, file.name, rules);
     return cells ? slipsIn(UNREAD_SPLIT_SLIPS, cells) : [];
   },
 });

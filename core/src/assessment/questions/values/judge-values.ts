@@ -46,15 +46,19 @@ function judgeNumber({ key, name, between }: AskedNumber, value: number, own: Ty
   const { right, why } = between
     ? { right: own.value >= between[0] - EDGE && own.value <= between[1] + EDGE, why: null }
     : accepts(tolerance, value, own);
-  const expected = between
-    ? `${shortNumber(between[0], 4)} to ${shortNumber(between[1], 4)}`
-    : shortNumber(value, 6);
+  const expected = between ? rangeWords(between) : shortNumber(value, 6);
   return check(
     key,
     right ? 'holds' : 'fails',
     right ? `${name} is right` : `${name} is not right${why === null ? '' : `: ${why}`}`,
     { measured: shortNumber(own.value, 10), expected },
   );
+}
+
+/** What is accepted; a range may have no end. */
+export function rangeWords([low, high]: readonly [number, number]): string {
+  if (high === Number.MAX_VALUE) return `${shortNumber(low, 4)} or more`;
+  return low === 0 ? `up to ${shortNumber(high, 4)}` : `${shortNumber(low, 4)} to ${shortNumber(high, 4)}`;
 }
 
 export const namesText = (names: readonly string[]): string =>

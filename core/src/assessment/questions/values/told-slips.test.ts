@@ -27,6 +27,14 @@ describe('the mistakes that a question can tell', () => {
     );
   });
 
+  it('are told by what is right beside them, where a figure has few values', () => {
+    const asked = ['best depth', 'simplest depth within one standard error'];
+    const of = (wanted: readonly string[]) => toldSlips(planOf('settings-table', wanted), 'q1', 0);
+    const title = 'the best setting for the one-standard-error choice';
+    expect(of(asked).find((one) => one.title === title)?.share).toBe(1);
+    expect(of(asked.slice(1)).find((one) => one.title === title)?.share ?? 0).toBeLessThan(0.1);
+  });
+
   it('are none where no mistake is known', () => {
     expect(toldSlips(planOf('split-sizes', ['training rows']), 'q1', 3)).toEqual([]);
   });

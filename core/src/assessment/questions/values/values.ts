@@ -17,7 +17,7 @@ import { checkPlanned, newPlan, type Plan } from '../../../data/sentence/sentenc
 import { marksForChecks, WORK } from '../contract/credit.js';
 import { BETWEEN_VALUES, chosenField, chosenValues, NONE, typedField } from '../contract/fields.js';
 import { slipsInValues } from './slips-in-values.js';
-import { judgeValues, namesText, type Said } from './judge-values.js';
+import { judgeValues, namesText, rangeWords, type Said } from './judge-values.js';
 import { headOf, checkMarks, givenColumns, questionKind, type Right } from '../contract/kind.js';
 import { NOBODY, type Respondent } from '../../generators/respondent.js';
 import {
@@ -91,7 +91,7 @@ const rowsWords = ({ rows, n = '' }: GeneratedItem['given']): string =>
 export const keyWords = (asked: Asked): string =>
   asksNames(asked)
     ? `${asked.name}: ${namesText(asked.right)}`
-    : `${asked.name} ${shortNumber(asked.figure.value ?? NaN, 6)}${asked.between ? `, accepted from ${shortNumber(asked.between[0], 4)} to ${shortNumber(asked.between[1], 4)}` : ''}`;
+    : `${asked.name} ${shortNumber(asked.figure.value ?? NaN, 6)}${asked.between ? `, accepted: ${rangeWords(asked.between)}` : ''}`;
 
 /** @throws SieveError `placeholder` with the first name in a text that names nothing */
 function checkPlaceholders(text: string, given: Readonly<Record<string, string>>): void {
@@ -244,7 +244,7 @@ export const values = questionKind<ValuesQuestion, ValuesRules, ValuesKey, Reado
       partly,
     );
   },
-  slips: ({ figures, tolerance }, said, _, key, { who }) =>
-    slipsInValues(keyOf(figures, key, who).asked, said, tolerance),
+  slips: ({ figures }, said, _, key, { who }, fails) =>
+    slipsInValues(keyOf(figures, key, who).asked, said, fails),
   unreadSlips: () => [],
 });

@@ -96,7 +96,7 @@ export const CLASSIFICATION_SLIPS: readonly ValueSlip[] = [
       says: 'You gave the share of wrong rows, where the share of right ones is asked.',
       remedy:
         'Accuracy is 1 less the error rate. A figure below 0.5 for a useful model of two classes is a sign.',
-      example: 'Of 200 colonies 30 are named wrongly: the error rate is 0.15, the accuracy 0.85.',
+      example: 'Of 200 colonies 30 are named incorrectly: the error rate is 0.15, the accuracy 0.85.',
     },
     named([['accuracy', 'error_rate']]),
   ),
@@ -186,7 +186,7 @@ export const CLASSIFICATION_SLIPS: readonly ValueSlip[] = [
     {
       id: 'false-positive-rate-for-specificity',
       title: 'false-positive rate for specificity',
-      says: 'You gave the share of the negative rows that were named wrongly.',
+      says: 'You gave the share of the negative rows that were named incorrectly.',
       remedy:
         'Specificity is 1 less the false-positive rate. It counts the negative rows that were named correctly.',
       example:
