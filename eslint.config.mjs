@@ -38,15 +38,8 @@ export default tseslint.config(
     extends: [tseslint.configs.strictTypeChecked],
     languageOptions: {
       parserOptions: {
-        project: [
-          'core/tsconfig.json',
-          'core/tsconfig.build.json',
-          'cli/tsconfig.json',
-          'server/tsconfig.json',
-          'web/tsconfig.json',
-          'demo/tsconfig.json',
-          'e2e/tsconfig.json',
-        ],
+        // One program for all: what workspaces share is looked at once.
+        project: 'tsconfig.lint.json',
         tsconfigRootDir: import.meta.dirname,
       },
     },

@@ -25,12 +25,15 @@ export interface OwnPostgres {
   readonly bin: string;
   readonly port: number;
   readonly stop: () => void;
+  readonly stopped: () => Promise<void>;
 }
 
 export function startPostgres(options: {
   folder: string;
   port: number;
   secret: string;
+  lasting?: boolean;
+  copyOf?: string;
 }): Promise<OwnPostgres>;
 
 type Cluster = Pick<OwnPostgres, 'bin' | 'data' | 'port'>;

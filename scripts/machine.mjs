@@ -107,24 +107,27 @@ function postgresCanReach(path) {
 }
 
 /** On loopback alone, without a socket. */
-const optionsOf = (port) => [
+const optionsOf = (port, lasting = true) => [
   '-p',
   String(port),
-  '-c',
-  'listen_addresses=127.0.0.1',
-  '-c',
-  'unix_socket_directories=',
-  '-c',
-  'max_connections=200',
+  ...[
+    'listen_addresses=127.0.0.1',
+    'unix_socket_directories=',
+    'max_connections=200',
+    // What is thrown away need not outlive the machine.
+    ...(lasting ? [] : ['fsync=off', 'synchronous_commit=off', 'full_page_writes=off']),
+  ].flatMap((option) => ['-c', option]),
 ];
 
 /**
  * Starts a PostgreSQL of our own on loopback, in a data folder of its own; as root it runs as the user postgres,
  * and where that user cannot reach the project, in a folder beside the system's temporary files.
  *
+ * @param lasting whether what it holds has to outlive a power cut
+ * @param copyOf data folder of one that has stopped, with whose data it begins
  * @returns its owner's address, where it is, and a function that stops it
  */
-export async function startPostgres({ folder, port, secret }) {
+export async function startPostgres({ folder, port, secret, lasting = true, copyOf = '' }) {
   const bin = postgresFolder();
   if (!bin) throw new SetupError('PostgreSQL is not installed.');
   mkdirSync(folder, { recursive: true });
@@ -139,6 +142,7 @@ export async function startPostgres({ folder, port, secret }) {
 
   if (existsSync(data) && !existsSync(join(data, 'PG_VERSION')))
     rmSync(data, { recursive: true, force: true });
+  if (!existsSync(data) && copyOf) run('cp', ['-a', copyOf, data]);
   if (!existsSync(data)) {
     const passwords = join(tmpdir(), `sieve-${randomBytes(6).toString('hex')}`);
     writeFileSync(passwords, secret, { mode: 0o600 });
@@ -155,6 +159,7 @@ export async function startPostgres({ folder, port, secret }) {
       '-E',
       'UTF8',
       '--locale=C.UTF-8',
+      ...(lasting ? [] : ['--no-sync']),
     ]);
     rmSync(passwords, { force: true });
   }
@@ -163,7 +168,7 @@ export async function startPostgres({ folder, port, secret }) {
     if (await portTaken(port))
       throw new SetupError(`Port ${port} is taken by another program. Set SIEVE_PG_PORT to a free one.`);
     rmSync(join(data, 'postmaster.pid'), { force: true });
-    const options = ['-D', data, ...optionsOf(port)];
+    const options = ['-D', data, ...optionsOf(port, lasting)];
     const [command, args] = as(join(bin, 'postgres'), options);
     const child = spawn(command, args, { cwd: '/', stdio: 'ignore', detached: true });
     child.unref();
@@ -204,8 +209,8 @@ export async function startPostgres({ folder, port, secret }) {
   }
   if (psql('postgres', "SELECT 1 FROM pg_database WHERE datname = 'sieve'").trim() !== '1')
     psql('postgres', 'CREATE DATABASE sieve');
+  const pidFile = join(data, 'postmaster.pid');
   const stop = () => {
-    const pidFile = join(data, 'postmaster.pid');
     if (!existsSync(pidFile)) return;
     const pid = Number(readFileSync(pidFile, 'utf8').split('\n')[0]);
     try {
@@ -214,7 +219,12 @@ export async function startPostgres({ folder, port, secret }) {
       // It has ended already.
     }
   };
-  return { url, data, bin, port, stop };
+  /** Resolves once it has stopped, and its data can be copied. */
+  const stopped = async () => {
+    stop();
+    while (existsSync(pidFile)) await new Promise((resolve) => setTimeout(resolve, 100));
+  };
+  return { url, data, bin, port, stop, stopped };
 }
 
 function control({ bin, data }, ...args) {

@@ -1,9 +1,11 @@
 // npm test: everything that must hold, from a fresh clone on a fresh machine. Names of steps may follow, to run these alone.
 import { spawn, spawnSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
+import { once } from 'node:events';
 import { closeSync, mkdirSync, mkdtempSync, openSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { loadDemoCourse, startProgram } from './demo-course.mjs';
 import {
   freePort,
   needModules,
@@ -111,6 +113,36 @@ function generatedFilesAreFresh() {
   return { passed: 1, failed: 0 };
 }
 
+const secret = randomBytes(32).toString('hex');
+
+async function startDatabase(name, copyOf = '') {
+  const place = join(folder, name);
+  mkdirSync(place, { recursive: true });
+  return startPostgres({ folder: place, port: await freePort(), secret, lasting: false, copyOf });
+}
+
+/** Begins to load the demo course beside other steps; what is returned gives the database that holds it, stopped. */
+async function demoBegun() {
+  const database = await startDatabase('demo');
+  databases.push(database);
+  const program = startProgram({ database, secret, port: await freePort(), level: 'error' });
+  const ended = once(program.server, 'exit');
+  await program.ready;
+  const loading = loadDemoCourse(program, { whole: true });
+  // Said once it is waited for.
+  loading.catch(() => undefined);
+  return async () => {
+    try {
+      await loading;
+    } finally {
+      program.server.kill('SIGTERM');
+      await ended;
+      await database.stopped();
+    }
+    return database;
+  };
+}
+
 /** At once, each with a database of its own: most of a server's test is waiting. */
 const WORKERS = 2;
 const databases = [];
@@ -145,31 +177,25 @@ try {
   step('api', generatedFilesAreFresh);
   step('prove', holds('node', ['scripts/prove.mjs', '--toy']));
   step('bench', holds('node', ['scripts/bench.mjs', '--toy']));
+  const wants = (name) => wanted.length === 0 || wanted.includes(name);
+  const demo = wants('e2e') ? await demoBegun() : null;
   step('unit', jest(['core', 'cli', 'demo', 'web'], {}, 2));
-  if (wanted.length === 0 || wanted.includes('server') || wanted.includes('e2e')) {
-    const secret = randomBytes(32).toString('hex');
-    // Databases of its own for each step: the demo begins on a server that has nobody yet.
-    for (const project of ['server', 'e2e']) {
-      if (wanted.length > 0 && !wanted.includes(project)) continue;
-      const own = await Promise.all(
-        Array.from({ length: WORKERS }, async (_, i) => {
-          const place = join(folder, `${project}-${i}`);
-          mkdirSync(place);
-          return startPostgres({ folder: place, port: await freePort(), secret });
-        }),
-      );
-      databases.push(...own);
-      const env = {
-        SIEVE_TEST_DATABASES: JSON.stringify(
-          own.map(({ url, bin, data, port }) => ({ url, bin, data, port })),
-        ),
-        SIEVE_SECRET: secret,
-        SIEVE_THREADS: '1',
-        SIEVE_SECURE_COOKIES: 'false',
-        SIEVE_LOG_LEVEL: 'error',
-      };
-      step(project, jest([project], env, WORKERS));
-    }
+  // Databases of its own for each step: the browser tests begin on the demo course.
+  for (const project of ['server', 'e2e']) {
+    if (!wants(project)) continue;
+    const copyOf = project === 'e2e' && demo ? (await demo()).data : '';
+    const own = await Promise.all(
+      Array.from({ length: WORKERS }, (_, i) => startDatabase(`${project}-${i}`, copyOf)),
+    );
+    databases.push(...own);
+    const env = {
+      SIEVE_TEST_DATABASES: JSON.stringify(own.map(({ url, bin, data, port }) => ({ url, bin, data, port }))),
+      SIEVE_SECRET: secret,
+      SIEVE_THREADS: '1',
+      SIEVE_SECURE_COOKIES: 'false',
+      SIEVE_LOG_LEVEL: 'error',
+    };
+    step(project, jest([project], env, WORKERS));
   }
 } catch (error) {
   failed++;

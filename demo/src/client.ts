@@ -47,10 +47,10 @@ export async function until<T>(
   done: (answer: T) => boolean,
   what: string,
 ): Promise<T> {
-  for (let i = 0; i < 300; i++) {
+  for (let i = 0; i < 1500; i++) {
     const answer = await ask();
     if (done(answer)) return answer;
     await new Promise((resolve) => setTimeout(resolve, 200));
   }
-  throw new Error(`waited a minute for ${what}`);
+  throw new Error(`waited five minutes for ${what}`);
 }

@@ -4,7 +4,7 @@ import { until, Visitor } from './client.js';
 import { ADMINISTRATOR, INSTRUCTOR, PASSWORD, STUDENTS } from './sign-ins.js';
 import { DEMO_TABLES } from './tables.js';
 import type { DemoTable } from './demo-table.js';
-import { startTrials } from './trials.js';
+import { startTrials, type Folded } from './trials.js';
 import { BY_APIARY, type DemoAnswer, type DemoExercise } from './exercise-parts.js';
 import { DEMO_EXERCISES } from './exercises.js';
 
@@ -32,8 +32,9 @@ async function allowCourses(address: string, link: string): Promise<void> {
  * Fills an empty server with the demo course, through the public HTTP API.
  *
  * @param link that makes the first administrator, as the start of the server prints it
+ * @param whole whether to wait for the models that no exercise needs
  */
-export async function loadDemo(address: string, link: string): Promise<void> {
+export async function loadDemo(address: string, link: string, whole: boolean): Promise<void> {
   const ines = await signUp(address, INSTRUCTOR);
   await allowCourses(address, link);
   const { id } = await ines.call<{ id: string }>('POST', '/courses', {
@@ -51,8 +52,10 @@ export async function loadDemo(address: string, link: string): Promise<void> {
   const [first, ...others] = DEMO_TABLES;
   const dataSet = await bringTable(ines, course, first);
   const splits = new Map<string, string>();
-  // Models are tried before exercises are set on the split: marks and verdicts stand on the reference runs.
-  await tryModels(ines, dataSet, await splitBy(ines, dataSet, BY_APIARY, splits), first);
+  // Marks and verdicts of exercises stand on the reference runs.
+  const ofFirst = await keepFolds(ines, dataSet, await splitBy(ines, dataSet, BY_APIARY, splits), first);
+  await tryReferences(ines, ofFirst);
+  const folded = [ofFirst];
   const returned: string[] = [];
   for (const exercise of DEMO_EXERCISES) {
     const path = await release(ines, course, dataSet, exercise, splits);
@@ -64,26 +67,44 @@ export async function loadDemo(address: string, link: string): Promise<void> {
     const path = await bringTable(ines, course, table);
     if (!table.split) continue;
     const { id: splitId } = await ines.call<{ id: string }>('POST', `${path}/splits`, table.split);
-    await tryModels(ines, path, splitId, table);
+    const of = await keepFolds(ines, path, splitId, table);
+    folded.push(of);
+    await tryReferences(ines, of);
+  }
+  // The other models are tried while people look around.
+  for (const of of folded) {
+    const trials = await startTrials(ines, of, false);
+    if (whole) for (const id of trials) await tried(ines, of, id);
   }
 }
 
-/** Keeps folds of a split's training rows and tries models over them; those for exercises are offered once they are done. */
-async function tryModels(ines: Visitor, dataSet: string, splitId: string, table: DemoTable): Promise<void> {
+/** Keeps folds of a split's training rows. */
+async function keepFolds(ines: Visitor, dataSet: string, splitId: string, table: DemoTable): Promise<Folded> {
   const { id } = await ines.call<{ id: string }>('POST', `${dataSet}/fold-sets`, {
     plan: table.folds,
     splitId,
   });
-  for (const trial of await startTrials(ines, dataSet, id, table)) {
-    if (!trial.isReference) continue;
-    const { state } = await until(
-      () => ines.call<{ state: string }>('GET', `${dataSet}/trials/${trial.id}`),
-      ({ state: now }) => now !== 'waiting',
-      'a trial',
-    );
-    if (state !== 'done') throw new Error('a trial of the demo failed');
-    await ines.call('PUT', `${dataSet}/trials/${trial.id}/reference`, { isReference: true });
+  return { dataSet, foldSetId: id, table };
+}
+
+/** Tries the reference models of a table and offers them to exercises. */
+async function tryReferences(ines: Visitor, folded: Folded): Promise<void> {
+  for (const id of await startTrials(ines, folded, true)) {
+    const trial = await tried(ines, folded, id);
+    await ines.call('PUT', `${trial}/reference`, { isReference: true });
   }
+}
+
+/** Where the API has a trial, once it is done. */
+async function tried(ines: Visitor, { dataSet }: Folded, id: string): Promise<string> {
+  const trial = `${dataSet}/trials/${id}`;
+  const { state } = await until(
+    () => ines.call<{ state: string }>('GET', trial),
+    ({ state: now }) => now !== 'waiting',
+    'a trial',
+  );
+  if (state !== 'done') throw new Error('a trial of the demo failed');
+  return trial;
 }
 
 /** Imports a table, says what its columns are for, and keeps its preparation as a version. */

@@ -41,7 +41,7 @@ export const HONEY_TRIALS: readonly DemoTrial[] = [
   { model: 'linear' },
   { model: 'lasso', vary: [path], reference: true },
   { model: 'tree', values: { rows_per_leaf: 10 }, vary: [depths(10)] },
-  { model: 'bagging', vary: [{ key: 'models', settings: [1, 2, 5, 10, 25] }] },
+  { model: 'bagging', vary: [{ key: 'models', settings: [1, 3, 10] }] },
 ];
 
 /** A rare class, and two that overlap. */
@@ -55,18 +55,30 @@ export const POLLEN_TRIALS: readonly DemoTrial[] = [
 
 const METRICS = { binary: 'roc_auc', multiclass: 'balanced_accuracy', regression: 'rmse' } as const;
 
-/** Starts the trials of a table over folds that were kept; they are computed while the program runs. */
+/** Folds that were kept, of a table's training rows. */
+export interface Folded {
+  /** Where the API has the data set. */
+  readonly dataSet: string;
+  readonly foldSetId: string;
+  readonly table: Pick<DemoTable, 'roles' | 'trials'>;
+}
+
+/**
+ * Starts the trials of a table that are references, or those that are none; they are computed while the program runs.
+ *
+ * @returns their ids
+ */
 export async function startTrials(
   ines: Visitor,
-  dataSet: string,
-  foldSetId: string,
-  { roles, trials }: Pick<DemoTable, 'roles' | 'trials'>,
-): Promise<readonly { readonly id: string; readonly isReference: boolean }[]> {
+  { dataSet, foldSetId, table: { roles, trials } }: Folded,
+  references: boolean,
+): Promise<readonly string[]> {
   const { profile } = await ines.call<{ profile: { name: string }[] }>('GET', dataSet);
   const not = new Set([roles.target, roles.identifier, roles.group, roles.weight, ...roles.withheld]);
   const features = profile.map(({ name }) => name).filter((name) => !not.has(name));
   const started = [];
   for (const { model, values = {}, vary = [], search = null, reference = false } of trials) {
+    if (reference !== references) continue;
     const plan: TrialPlan = {
       model: modelOf(model, values),
       features,
@@ -78,7 +90,7 @@ export async function startTrials(
       seed: 2718,
     };
     const { id } = await ines.call<{ id: string }>('POST', `${dataSet}/trials`, { foldSetId, plan });
-    started.push({ id, isReference: reference });
+    started.push(id);
   }
   return started;
 }

@@ -1,10 +1,10 @@
 import type { Browser } from 'puppeteer-core';
-import { loadDemo, startProgram, type Program } from './program.js';
+import { startProgram, type Program } from './program.js';
 import { Someone, startBrowser } from './someone.js';
 
 export const DEMO_PASSWORD = 'hollow-lane-bees';
 
-/** The program on the demo course, with its people at windows of their own. */
+/** The program on the demo course, which the databases of these tests hold, with its people at windows of their own. */
 export interface DemoStage {
   program: Program;
   readonly browser: Browser;
@@ -22,13 +22,6 @@ export interface DemoStage {
 
 export async function setDemoStage(): Promise<DemoStage> {
   const program = await startProgram();
-  // The tests share a database, so the demo may be there already.
-  const there = await fetch(`${program.address}/api/v1/session`, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ email: 'ines@hollow-lane.example', password: DEMO_PASSWORD }),
-  });
-  if (!there.ok) await loadDemo(program.address);
   const browser = await startBrowser();
   const arrive = async (name: string) => {
     const someone = await Someone.at(browser, program.address);

@@ -86,12 +86,6 @@ async function administer(...args: readonly string[]): Promise<string> {
   return stdout.trim();
 }
 
-/** Loads the demo course as `npm run demo` does. */
-export async function loadDemo(address: string): Promise<void> {
-  const link = await administer('first');
-  await promisify(execFile)(process.execPath, [root('demo/dist/main.js'), address, link]);
-}
-
 export const openData = (name: string): string => root(`core/test/open-data/${name}`);
 
 /** A file with the given contents, to be dropped somewhere. */

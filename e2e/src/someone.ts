@@ -7,6 +7,8 @@ declare const axe: Pick<typeof axeCore, 'run'>;
 const CHROMIUM = ['/usr/bin/chromium', '/usr/bin/chromium-browser'];
 /** A slow machine takes a minute over a run. */
 const PATIENCE = 120_000;
+/** Between two looks at the page: at every frame they would take a core. */
+const POLL = { polling: 100 };
 
 export async function startBrowser(): Promise<Browser> {
   const { existsSync } = await import('node:fs');
@@ -134,7 +136,7 @@ export class Someone {
   /** Waits until the page shows a text. */
   async see(text: string): Promise<void> {
     try {
-      await this.page.waitForFunction((wanted) => document.body.innerText.includes(wanted), {}, text);
+      await this.page.waitForFunction((wanted) => document.body.innerText.includes(wanted), POLL, text);
     } catch {
       throw new Error(`“${text}” did not appear. The page shows:\n${await this.text()}`);
     }
@@ -142,7 +144,7 @@ export class Someone {
 
   /** Waits until the page no longer shows a text. */
   async seeGone(text: string): Promise<void> {
-    await this.page.waitForFunction((wanted) => !document.body.innerText.includes(wanted), {}, text);
+    await this.page.waitForFunction((wanted) => !document.body.innerText.includes(wanted), POLL, text);
   }
 
   async find(selector: string): Promise<void> {

@@ -215,6 +215,7 @@ describe('the lesson on overfitting', () => {
     const listed = (await runsOf(ada)).map(({ cells }) => Number(cells[2]));
     const means = listed.filter((mean) => !Number.isNaN(mean));
     expect(means).toEqual([...means].sort((a, b) => b - a));
+    await ada.find('[data-families] button');
     const tuned = await ada.page.$eval('[data-families] button', (button) => {
       button.click();
       return button.innerText;

@@ -152,7 +152,7 @@ describe('the focus', () => {
   });
 
   it('goes to the submission that is opened, and stays near a button that went away', async () => {
-    await ines.page.$eval('main a[href*="/submissions/"]', (link) => (link as HTMLElement).click());
+    await ines.page.$eval('table[aria-label="Students"] a', (link) => (link as HTMLElement).click());
     await ines.see('Adjust the marks');
     expect((await focused())[0]).toBe('H2');
     await ines.press('Adjust the marks');
@@ -160,6 +160,31 @@ describe('the focus', () => {
     await ines.press('Leave them');
     const [tag, around] = await focused();
     expect([tag, around]).toEqual(['DIV', 'Adjust the marks']);
+  });
+});
+
+describe('the list of a class', () => {
+  it('is narrowed to some, which the address keeps, also for a submission that is opened', async () => {
+    await ines.open(`${exercise}/submissions`);
+    await ines.see('with marks answered this question');
+    await ines.see('Each colony must appear exactly once');
+    await ines.choose('Show', 'nothing');
+    await ines.see('Students, 1 of 3');
+    await ines.page.reload();
+    await ines.see('Students, 1 of 3');
+    const students = () =>
+      ines.page.$$eval('table[aria-label="Students"] tbody tr', (rows) => rows.map((row) => row.innerText));
+    expect((await students()).join()).toMatch(/^Mirela Voss[^]*nothing yet/);
+    await ines.choose('Show', 'answered');
+    await ines.see('Students, 2 of 3');
+    await ines.page.$eval('table[aria-label="Students"] tbody tr:last-child a', (link) =>
+      (link as HTMLElement).click(),
+    );
+    await ines.see('Adjust the marks');
+    await ines.see('Students, 2 of 3');
+    await ines.choose('Show', 'everybody');
+    await ines.seeGone('Students, 2 of 3');
+    expect(await students()).toHaveLength(3);
   });
 });
 

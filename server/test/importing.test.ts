@@ -128,7 +128,7 @@ describe('a server-sent event', () => {
       let heard = '';
       const reading = (async () => {
         const decoder = new TextDecoder();
-        for await (const chunk of response.body ?? []) heard += decoder.decode(chunk as Uint8Array);
+        for await (const chunk of response.body as AsyncIterable<Uint8Array>) heard += decoder.decode(chunk);
       })().catch(() => undefined);
       return { heard: () => heard, stop: () => (stop.abort(), reading) };
     };

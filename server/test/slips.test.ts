@@ -86,8 +86,19 @@ describe('known mistakes behind what is wrong', () => {
     );
     expect(slips.map(({ id }) => id)).toContain(NAMED);
     const counted = list.slips.find(({ question, id }) => question === 'q1' && id === 'rows-shifted');
-    expect(counted).toMatchObject({ title: 'rows shifted', students: [{ name: 'Sam Student' }] });
-    expect(ids).toContain(counted?.students[0]?.submission);
+    expect(counted).toMatchObject({ title: 'rows shifted' });
+    expect(counted?.answers).toHaveLength(1);
+    expect(ids).toContain(counted?.answers[0]);
+    // What answers fail is counted too, and how hard each question was.
+    const values = list.questions.find(({ question }) => question === 'values');
+    expect(values).toMatchObject({ answered: 1, students: 1, discrimination: null });
+    expect(values?.share).toBeLessThan(1);
+    const own = opened.find(({ body }) => body.question === 'values')?.body;
+    const wrong = own?.result?.judged.filter(({ check }) => check.outcome === 'fails') ?? [];
+    expect(wrong.length).toBeGreaterThan(0);
+    expect(values?.failing).toEqual(
+      wrong.map(({ check: { id, message } }) => ({ id, message, answers: [own?.id] })),
+    );
   });
 
   it('are refused a time that there is not', async () => {

@@ -14,6 +14,9 @@ export { generatorOf, GENERATORS } from './generators/registry.js';
 export { NOBODY, type Respondent } from './generators/respondent.js';
 export { TOLERANCE_KINDS, toleranceKindOf } from './generators/tolerance.js';
 
+// A class.
+export { itemAnalysis, type ItemAnalysis } from './class/item-analysis.js';
+
 // Marks.
 export { markingMetrics } from './marking/metrics.js';
 export { probingReaches, proposedAttempts } from './marking/probing.js';

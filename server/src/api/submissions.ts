@@ -106,15 +106,45 @@ export interface ClassLine {
   readonly deadline: string | null;
 }
 
-/** A known mistake, and who made it: each student once, with the last answer in which it was found. */
-export interface ClassSlip {
+/** Something that was found in answers. */
+export interface FoundIn {
+  /** Ids of submissions: the last of each student in which it was found. */
+  readonly answers: readonly string[];
+}
+
+/** A known mistake, and in whose answers it is. */
+export interface ClassSlip extends FoundIn {
   readonly question: string;
   readonly id: string;
   readonly title: string;
-  readonly students: readonly { readonly id: string; readonly name: string; readonly submission: string }[];
+}
+
+/** A check that answers fail, and whose. */
+export interface ClassCheck extends FoundIn {
+  /** Stable name of the check. */
+  readonly id: string;
+  /** What it said of one of them. */
+  readonly message: string;
+}
+
+/** How the class did on a question. */
+export interface ClassQuestion {
+  readonly question: string;
+  /** Students who have marks for it. */
+  readonly answered: number;
+  /** Students who have marks for any question, of whom the figures are; what one of them did not answer earned nothing. */
+  readonly students: number;
+  /** Mean share of the marks, from 0 to 1; null where nobody has marks. */
+  readonly share: number | null;
+  /** Correlation with the marks for the other questions, with a 95 % interval; null of one question or of few students. */
+  readonly discrimination: { readonly value: number; readonly low: number; readonly high: number } | null;
+  /** The one that most students failed first; at most eight. */
+  readonly failing: readonly ClassCheck[];
 }
 
 export interface ClassView {
+  /** In the order of the exercise. */
+  readonly questions: readonly ClassQuestion[];
   /** The commonest first. */
   readonly slips: readonly ClassSlip[];
   readonly lines: readonly ClassLine[];

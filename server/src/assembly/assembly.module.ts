@@ -5,8 +5,8 @@ import { JOB_KINDS } from '../platform/jobs/job-kind.js';
 import { ALL_ENTITIES } from './entities.js';
 import { ALL_JOB_KINDS } from './job-kinds.js';
 
-/** As it is built, also for tests of the sources: a thread that translates them at each start takes seconds. */
-export const WORKER = new URL('../../dist/assembly/task.worker.js', import.meta.url).href;
+/** As `task.worker.ts` is built and bundled, also for tests of the sources: a thread that translates them takes seconds. */
+export const WORKER = new URL('../../dist/task-bundle.js', import.meta.url).href;
 
 const PROVIDED = [
   { provide: ENTITIES, useValue: ALL_ENTITIES },

@@ -1,10 +1,19 @@
-import { countingAnswer, slipOf } from '@modest-sieve/core/assessment';
-import type { ClassAnswer, ClassSlip, ClassView, SubmissionInfo } from '../api/api.js';
+import { countingAnswer, itemAnalysis, slipOf, type ReleasedQuestion } from '@modest-sieve/core/assessment';
+import type {
+  ClassAnswer,
+  ClassLine,
+  ClassQuestion,
+  ClassSlip,
+  ClassView,
+  FoundIn,
+  SubmissionInfo,
+} from '../api/api.js';
 import { Membership } from '../courses/course.entity.js';
 import { PackRecord, type ExerciseRecord } from '../exercises/exercise.entity.js';
 import { extensionsOf } from '../exercises/policy.js';
 import type { Caller } from '../platform/access/access.js';
 import { totalMarks } from '../exercises/own-marks.js';
+import { failedChecks, type FailedCheck } from './submissions.sql.js';
 
 const countable = (submission: SubmissionInfo) => ({
   ...submission,
@@ -42,20 +51,26 @@ export async function classView(
     [caller.courseId, 'student' satisfies Membership['role']],
   );
   const pack = await caller.db.findOneBy(PackRecord, { exerciseId: exercise.id });
-  const questions = (pack?.questions ?? []).map(({ id }) => id);
+  const questions = pack?.questions ?? [];
   const deadlines = await extensionsOf(caller.db, exercise.id);
   const byPerson = grouped(submissions);
+  const lines = students.map((person) => {
+    const own = byPerson.get(person.id) ?? [];
+    return {
+      person,
+      answers: questions.map(({ id }) => answerTo(id, own, exercise.counts)),
+      marks: marksIn(own, exercise.counts),
+      deadline: deadlines.get(person.id)?.toISOString() ?? null,
+    };
+  });
+  const ids = new Set(students.map(({ id }) => id));
+  const failed = new Map<string, FailedCheck[]>();
+  for (const check of await failedChecks(caller, exercise.id, exercise.revision))
+    failed.set(check.submissionId, [...(failed.get(check.submissionId) ?? []), check]);
   return {
-    slips: slipsOf(submissions, students),
-    lines: students.map((person) => {
-      const own = byPerson.get(person.id) ?? [];
-      return {
-        person,
-        answers: questions.map((question) => answerTo(question, own, exercise.counts)),
-        marks: marksIn(own, exercise.counts),
-        deadline: deadlines.get(person.id)?.toISOString() ?? null,
-      };
-    }),
+    questions: questionsOf(questions, lines, submissions, failed, ids),
+    slips: slipsOf(submissions, ids),
+    lines,
     submissions: submissions.map((s) => ({
       id: s.id,
       personId: s.person.id,
@@ -67,31 +82,62 @@ export async function classView(
   };
 }
 
-/** Mistakes that were found in the answers of students, the commonest first. */
-function slipsOf(
+/** What was found in answers of students, by a key, what is in those of most students first. */
+function foundIn<T extends object>(
   submissions: readonly SubmissionInfo[],
-  students: readonly { readonly id: string; readonly name: string }[],
-): ClassSlip[] {
-  const found = new Map<
-    string,
-    Omit<ClassSlip, 'title' | 'students'> & { readonly by: Map<string, string> }
-  >();
-  for (const { id: submission, person, question, result } of submissions)
-    for (const { id } of result?.slips ?? []) {
-      const own = found.get(`${question} ${id}`) ?? { question, id, by: new Map<string, string>() };
-      found.set(`${question} ${id}`, own);
-      own.by.set(person.id, submission);
+  students: ReadonlySet<string>,
+  find: (submission: SubmissionInfo) => readonly (T & { readonly key: string })[],
+): (Omit<T, 'key'> & FoundIn)[] {
+  const found = new Map<string, { readonly what: Omit<T, 'key'>; readonly by: Map<string, string> }>();
+  for (const submission of submissions) {
+    if (!students.has(submission.person.id)) continue;
+    for (const { key, ...what } of find(submission)) {
+      const own = found.get(key) ?? { what, by: new Map<string, string>() };
+      found.set(key, own);
+      own.by.set(submission.person.id, submission.id);
     }
+  }
   return [...found.values()]
-    .map(({ question, id, by }) => ({
-      ...{ question, id, title: slipOf(id).title },
-      students: students.flatMap((student) => {
-        const submission = by.get(student.id);
-        return submission === undefined ? [] : [{ ...student, submission }];
-      }),
-    }))
-    .filter((slip) => slip.students.length > 0)
-    .sort((a, b) => b.students.length - a.students.length || (a.title < b.title ? -1 : 1));
+    .map(({ what, by }) => ({ ...what, answers: [...by.values()] }))
+    .sort((a, b) => b.answers.length - a.answers.length);
+}
+
+const slipsOf = (submissions: readonly SubmissionInfo[], students: ReadonlySet<string>): ClassSlip[] =>
+  foundIn(submissions, students, ({ question, result }) =>
+    (result?.slips ?? []).map(({ id }) => ({
+      key: `${question} ${id}`,
+      question,
+      id,
+      title: slipOf(id).title,
+    })),
+  );
+
+/** Checks of a question that the class reads of. */
+const MOST_CHECKS = 8;
+
+/** How the class did on each question. */
+function questionsOf(
+  questions: readonly ReleasedQuestion[],
+  lines: readonly ClassLine[],
+  submissions: readonly SubmissionInfo[],
+  failed: ReadonlyMap<string, readonly FailedCheck[]>,
+  students: ReadonlySet<string>,
+): ClassQuestion[] {
+  const figures = itemAnalysis(
+    lines.map(({ answers }) => answers.map(({ marks }) => marks)),
+    questions.map(({ marks }) => marks),
+  );
+  return figures.map((figure, i) => {
+    const question = questions[i]?.id ?? '';
+    const answers = submissions.filter((submission) => submission.question === question);
+    return {
+      question,
+      ...figure,
+      failing: foundIn(answers, students, ({ id: answer }) =>
+        (failed.get(answer) ?? []).map(({ id, message }) => ({ key: id, id, message })),
+      ).slice(0, MOST_CHECKS),
+    };
+  });
 }
 
 /** What a student's answers to one question come to. */

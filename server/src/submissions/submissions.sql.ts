@@ -92,6 +92,31 @@ export const submissionsFor = (
     [exerciseId, id, revision],
   );
 
+/** A check that an answer fails. */
+export interface FailedCheck {
+  readonly submissionId: string;
+  readonly id: string;
+  readonly message: string;
+}
+
+/** The checks that answers to an exercise fail, by results of a revision: those of the file first. */
+export const failedChecks = (
+  caller: Caller,
+  exerciseId: string,
+  revision: number,
+): Promise<readonly FailedCheck[]> =>
+  caller.db.query(
+    `SELECT s.id AS "submissionId", failed.own ->> 'id' AS id, failed.own ->> 'message' AS message
+       FROM submission s
+       CROSS JOIN LATERAL (SELECT result FROM vault.result WHERE submission_id = s.id AND revision = $2 ORDER BY created_at DESC LIMIT 1) v
+       CROSS JOIN LATERAL jsonb_array_elements(
+         jsonb_path_query_array(v.result, '$.checks[*] ? (@.outcome == "fails")')
+         || jsonb_path_query_array(v.result, '$.judged[*].check ? (@.outcome == "fails")')) WITH ORDINALITY failed(own, place)
+      WHERE s.exercise_id = $1
+      ORDER BY s.id, failed.place`,
+    [exerciseId, revision],
+  );
+
 export function receiptOf(row: SubmissionRow): ReceiptInfo {
   return {
     id: row.id,

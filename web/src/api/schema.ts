@@ -3722,18 +3722,49 @@ export interface components {
             /** @description A deadline of their own; null for that of the exercise. */
             readonly deadline: string | null;
         };
-        /** @description A known mistake, and who made it: each student once, with the last answer in which it was found. */
+        /** @description Something that was found in answers. */
+        readonly FoundIn: {
+            /** @description Ids of submissions: the last of each student in which it was found. */
+            readonly answers: readonly string[];
+        };
+        /** @description A known mistake, and in whose answers it is. */
         readonly ClassSlip: {
+            /** @description Ids of submissions: the last of each student in which it was found. */
+            readonly answers: readonly string[];
             readonly question: string;
             readonly id: string;
             readonly title: string;
-            readonly students: readonly {
-                readonly id: string;
-                readonly name: string;
-                readonly submission: string;
-            }[];
+        };
+        /** @description A check that answers fail, and whose. */
+        readonly ClassCheck: {
+            /** @description Ids of submissions: the last of each student in which it was found. */
+            readonly answers: readonly string[];
+            /** @description Stable name of the check. */
+            readonly id: string;
+            /** @description What it said of one of them. */
+            readonly message: string;
+        };
+        /** @description How the class did on a question. */
+        readonly ClassQuestion: {
+            readonly question: string;
+            /** @description Students who have marks for it. */
+            readonly answered: number;
+            /** @description Students who have marks for any question, of whom the figures are; what one of them did not answer earned nothing. */
+            readonly students: number;
+            /** @description Mean share of the marks, from 0 to 1; null where nobody has marks. */
+            readonly share: number | null;
+            /** @description Correlation with the marks for the other questions, with a 95 % interval; null of one question or of few students. */
+            readonly discrimination: {
+                readonly value: number;
+                readonly low: number;
+                readonly high: number;
+            } | null;
+            /** @description The one that most students failed first; at most eight. */
+            readonly failing: readonly components["schemas"]["ClassCheck"][];
         };
         readonly ClassView: {
+            /** @description In the order of the exercise. */
+            readonly questions: readonly components["schemas"]["ClassQuestion"][];
             /** @description The commonest first. */
             readonly slips: readonly components["schemas"]["ClassSlip"][];
             readonly lines: readonly components["schemas"]["ClassLine"][];

@@ -15,7 +15,8 @@ import { ConfirmButton } from '../kit/form/confirm-button.js';
 import { useAction } from '../kit/form/use-action.js';
 import { WearOfRows } from './wear-of-rows.js';
 import { OpenedSubmission } from './opened-submission.js';
-import { ClassSlips } from './class-slips.js';
+import { FoundInAnswers } from './found-in-answers.js';
+import { QuestionInClass } from './question-in-class.js';
 import { Status } from './class-status.js';
 
 /** Who has handed in what for one exercise, and beside it the submission that is opened. */
@@ -66,6 +67,11 @@ function Class({
       question !== sheet?.id || score === null ? [] : [{ id: counting ?? '', name: person.name, score }],
     ),
   );
+  const figures = view.questions.find(({ question }) => question === sheet?.id);
+  const slips = view.slips.filter(({ question }) => question === sheet?.id);
+  const show = search.get('show');
+  const to = (id: string) =>
+    `/courses/${courseId}/exercises/${exercise.id}/submissions/${id}${show === null ? '' : `?show=${show}`}`;
   const handedIn = view.lines.filter(({ answers }) => answers.some((one) => one.submissions > 0)).length;
   return (
     <>
@@ -104,14 +110,24 @@ function Class({
                 )}
               </>
             ) : null}
+            {figures ? <QuestionInClass of={figures} /> : null}
+            <FoundInAnswers
+              title="Known mistakes"
+              what="mistake"
+              found={slips.map((slip) => ({ ...slip, text: slip.title }))}
+              view={view}
+              to={to}
+            />
+            <FoundInAnswers
+              title="Checks that answers fail"
+              what="what one of them says"
+              found={(figures?.failing ?? []).map((check) => ({ ...check, text: check.message }))}
+              view={view}
+              to={to}
+            />
             {sheet ? (
-              <ClassSlips
-                slips={view.slips}
-                question={sheet.id}
-                to={(id) => `/courses/${courseId}/exercises/${exercise.id}/submissions/${id}`}
-              />
+              <Status view={view} exercise={exercise} sheet={sheet} slips={slips} opened={opened} />
             ) : null}
-            {sheet ? <Status view={view} exercise={exercise} sheet={sheet} opened={opened} /> : null}
             {sheet?.kind === 'predictions' && metric && exercise.feedback !== 'after-return' ? (
               <WearOfRows key={sheet.id} exerciseId={exercise.id} question={sheet.id} />
             ) : null}

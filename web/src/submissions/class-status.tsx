@@ -1,9 +1,10 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { Link } from 'react-router';
+import { Link, useSearchParams } from 'react-router';
 import { type Schemas } from '../api/client.js';
 import { useCourse } from '../api/course.js';
 import { schemeOf } from '../exercises/common/scheme-of.js';
 import { figureText, momentText } from '../kit/table/format.js';
+import { Select } from '../kit/form/select.js';
 import { Cell, Ruled } from '../kit/table/table.js';
 import { Subtitle } from '../kit/layout/title.js';
 import { OwnDeadline } from './own-deadline.js';
@@ -12,20 +13,44 @@ export function Status({
   view,
   exercise,
   sheet,
+  slips,
   opened,
 }: {
   view: Schemas['ClassView'];
   exercise: Schemas['ExerciseDetail'];
   sheet: Schemas['QuestionSheet'];
+  /** Known mistakes in the answers to the question. */
+  slips: Schemas['ClassView']['slips'];
   opened: string | null;
 }) {
   const { id, timeZone, role } = useCourse();
   const many = exercise.sheets.length > 1;
   const hasScore = schemeOf(sheet) !== null;
-  const to = (submission: string) => `/courses/${id}/exercises/${exercise.id}/submissions/${submission}`;
+  const [search, setSearch] = useSearchParams();
+  const choices = choicesOf(slips);
+  const show = choices.find(({ value }) => value === search.get('show'))?.value ?? EVERYBODY;
+  const to = (submission: string) =>
+    `/courses/${id}/exercises/${exercise.id}/submissions/${submission}${show === EVERYBODY ? '' : `?show=${show}`}`;
+  const all = linesFor(view, sheet.id);
+  const lines = all.filter(shown(show, slips, view.submissions));
   return (
     <>
-      <Subtitle>Students</Subtitle>
+      <Flex justify="space-between" align="flex-end" wrap="wrap" columnGap={4} mb={3}>
+        <Subtitle>
+          {lines.length === all.length ? 'Students' : `Students, ${lines.length} of ${all.length}`}
+        </Subtitle>
+        <Select
+          label="Show"
+          value={show}
+          choices={choices}
+          onChange={(chosen) => {
+            const next = new URLSearchParams(search);
+            if (chosen === EVERYBODY) next.delete('show');
+            else next.set('show', chosen);
+            setSearch(next, { replace: true });
+          }}
+        />
+      </Flex>
       <Ruled
         label="Students"
         headings={[
@@ -38,7 +63,7 @@ export function Status({
           ...(role === 'instructor' ? [{ text: 'due' }] : []),
         ]}
       >
-        {linesFor(view, sheet.id).map((line) => (
+        {lines.map((line) => (
           <tr key={line.person.id}>
             <Cell strong>
               {line.counting ? <Link to={to(line.counting)}>{line.person.name}</Link> : line.person.name}
@@ -87,6 +112,38 @@ export function Status({
       </Ruled>
     </>
   );
+}
+
+const EVERYBODY = 'everybody';
+
+const choicesOf = (slips: Schemas['ClassView']['slips']) => [
+  { value: EVERYBODY, text: 'everybody' },
+  { value: 'answered', text: 'who answered' },
+  { value: 'nothing', text: 'who has not answered' },
+  { value: 'refused', text: 'whose last answer could not be marked' },
+  ...slips.map(({ id, title }) => ({ value: `slip-${id}`, text: `who made the mistake: ${title}` })),
+];
+
+/** Which lines a choice shows. */
+function shown(
+  show: string,
+  slips: Schemas['ClassView']['slips'],
+  submissions: Schemas['ClassView']['submissions'],
+): (line: ReturnType<typeof linesFor>[number]) => boolean {
+  const slip = slips.find(({ id }) => show === `slip-${id}`);
+  if (slip) {
+    const answers = new Set(slip.answers);
+    const made = new Set(submissions.flatMap(({ id, personId }) => (answers.has(id) ? [personId] : [])));
+    return ({ person }) => made.has(person.id);
+  }
+  if (show === 'answered') return (line) => line.submissions > 0;
+  if (show === 'nothing') return (line) => line.submissions === 0;
+  if (show === 'refused')
+    return ({ person, question }) =>
+      ['refused', 'failed'].includes(
+        submissions.filter((s) => s.personId === person.id && s.question === question).at(-1)?.outcome ?? '',
+      );
+  return () => true;
 }
 
 /** The lines of the class with what was answered to one question. */
