@@ -287,9 +287,7 @@ describe('what an instructor does about people', () => {
     // An assistant sees what was handed in, and neither data nor people.
     await wren.follow('Which colonies will survive?');
     await wren.follow('See what was handed in');
-    await wren.page.$eval('table[aria-label="Students"] tbody tr:last-child a', (link) =>
-      (link as HTMLElement).click(),
-    );
+    await wren.page.locator('table[aria-label="Students"] tbody tr:last-child a').click();
     await wren.see('Answer grid');
     expect(await wren.page.$('::-p-aria([name="Return to students"])')).toBeNull();
     await wren.open(`${course}/data`);
