@@ -126,6 +126,7 @@ async function demoBegun() {
   const database = await startDatabase('demo');
   databases.push(database);
   const program = startProgram({ database, secret, port: await freePort(), level: 'error' });
+  programs.push(program);
   const ended = once(program.server, 'exit');
   await program.ready;
   const loading = loadDemoCourse(program, { whole: true });
@@ -146,6 +147,7 @@ async function demoBegun() {
 /** At once, each with a database of its own: most of a server's test is waiting. */
 const WORKERS = 2;
 const databases = [];
+const programs = [];
 const folder = mkdtempSync(join(tmpdir(), 'sieve-test-'));
 try {
   // The Python libraries run the starters as students would; R is taken where it is installed.
@@ -201,6 +203,7 @@ try {
   failed++;
   console.error(error instanceof SetupError ? error.message : error);
 } finally {
+  for (const { server } of programs) server.kill('SIGTERM');
   for (const database of databases) database.stop();
   if (databases.length > 0) await new Promise((resolve) => setTimeout(resolve, 1000));
   for (const { data } of databases) rmSync(data, { recursive: true, force: true });

@@ -67,14 +67,14 @@ export async function loadDemo(address: string, link: string, whole: boolean): P
     const path = await bringTable(ines, course, table);
     if (!table.split) continue;
     const { id: splitId } = await ines.call<{ id: string }>('POST', `${path}/splits`, table.split);
-    const of = await keepFolds(ines, path, splitId, table);
-    folded.push(of);
-    await tryReferences(ines, of);
+    const own = await keepFolds(ines, path, splitId, table);
+    folded.push(own);
+    await tryReferences(ines, own);
   }
   // The other models are tried while people look around.
-  for (const of of folded) {
-    const trials = await startTrials(ines, of, false);
-    if (whole) for (const id of trials) await tried(ines, of, id);
+  for (const own of folded) {
+    const trials = await startTrials(ines, own, false);
+    if (whole) for (const id of trials) await tried(ines, own, id);
   }
 }
 

@@ -48,11 +48,15 @@ function Class({
   const { id: courseId, timeZone, role } = useCourse();
   const doing = useAction();
   const address = useCourseApi();
+  const [search] = useSearchParams();
+  const show = search.get('show');
+  const to = (id: string) =>
+    `/courses/${courseId}/exercises/${exercise.id}/submissions/${id}${show === null ? '' : `?show=${show}`}`;
   const step = useStepping(
     view.submissions.map((s) => s.id),
     opened,
+    to,
   );
-  const [search] = useSearchParams();
   const openedOne = view.submissions.find(({ id }) => id === opened);
   const asked = openedOne?.question ?? search.get('question');
   const sheet = exercise.sheets.find(({ id }) => id === asked) ?? exercise.sheets[0];
@@ -69,9 +73,6 @@ function Class({
   );
   const figures = view.questions.find(({ question }) => question === sheet?.id);
   const slips = view.slips.filter(({ question }) => question === sheet?.id);
-  const show = search.get('show');
-  const to = (id: string) =>
-    `/courses/${courseId}/exercises/${exercise.id}/submissions/${id}${show === null ? '' : `?show=${show}`}`;
   const handedIn = view.lines.filter(({ answers }) => answers.some((one) => one.submissions > 0)).length;
   return (
     <>
@@ -126,7 +127,7 @@ function Class({
               to={to}
             />
             {sheet ? (
-              <Status view={view} exercise={exercise} sheet={sheet} slips={slips} opened={opened} />
+              <Status view={view} exercise={exercise} sheet={sheet} slips={slips} opened={opened} to={to} />
             ) : null}
             {sheet?.kind === 'predictions' && metric && exercise.feedback !== 'after-return' ? (
               <WearOfRows key={sheet.id} exerciseId={exercise.id} question={sheet.id} />
@@ -167,14 +168,16 @@ function Class({
 }
 
 /** The keys [ and ] step through the submissions. */
-function useStepping(ids: readonly string[], opened: string | null): { place: string } {
+function useStepping(
+  ids: readonly string[],
+  opened: string | null,
+  to: (submission: string) => string,
+): { place: string } {
   const navigate = useNavigate();
-  const { id } = useCourse();
-  const { exercise = '' } = useParams();
   const index = opened === null ? -1 : ids.indexOf(opened);
   const step = (way: number) => {
     const next = ids[(index + way + ids.length) % ids.length];
-    if (next !== undefined) void navigate(`/courses/${id}/exercises/${exercise}/submissions/${next}`);
+    if (next !== undefined) void navigate(to(next));
   };
   usePageKeys({ '[': () => step(-1), ']': () => step(1) });
   return { place: `[ ${index + 1} of ${ids.length} ]` };

@@ -15,6 +15,7 @@ export function Status({
   sheet,
   slips,
   opened,
+  to,
 }: {
   view: Schemas['ClassView'];
   exercise: Schemas['ExerciseDetail'];
@@ -22,15 +23,15 @@ export function Status({
   /** Known mistakes in the answers to the question. */
   slips: Schemas['ClassView']['slips'];
   opened: string | null;
+  /** The address of a submission. */
+  to: (submission: string) => string;
 }) {
-  const { id, timeZone, role } = useCourse();
+  const { timeZone, role } = useCourse();
   const many = exercise.sheets.length > 1;
   const hasScore = schemeOf(sheet) !== null;
   const [search, setSearch] = useSearchParams();
   const choices = choicesOf(slips);
   const show = choices.find(({ value }) => value === search.get('show'))?.value ?? EVERYBODY;
-  const to = (submission: string) =>
-    `/courses/${id}/exercises/${exercise.id}/submissions/${submission}${show === EVERYBODY ? '' : `?show=${show}`}`;
   const all = linesFor(view, sheet.id);
   const lines = all.filter(shown(show, slips, view.submissions));
   return (
