@@ -1,4 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { Logger } from '@nestjs/common';
+import { readConfig } from '../src/platform/config/config.js';
+import { Listener } from '../src/platform/database/listener.js';
+import { JOBS_CHANNEL } from '../src/platform/jobs/jobs.service.js';
 import type { Schemas } from './world/schemas.js';
 import { asOwner, startWorld, until, type World } from './world/world.js';
 import {
@@ -41,6 +45,30 @@ describe('the page of jobs', () => {
     ]);
     const other = await releasedExercise(world);
     expect((await jobsOf(other)).map((job) => job.kind)).toEqual(['pack', 'import']);
+  });
+});
+
+describe('a job that comes', () => {
+  it('is heard of at once, also after the connection was cut', async () => {
+    const kinds: string[] = [];
+    let begun = 0;
+    const listener = new Listener({
+      url: readConfig().ownerUrl,
+      channel: JOBS_CHANNEL,
+      log: new Logger('a test'),
+      hear: (kind) => kinds.push(kind),
+      begun: () => (begun += 1),
+    });
+    const now = () => Promise.resolve({ begun, heard: kinds.includes('import') });
+    await until(now, (state) => state.begun === 1);
+    await asOwner(
+      `SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE query = 'LISTEN ${JOBS_CHANNEL}'`,
+    );
+    await until(now, (state) => state.begun === 2);
+    await releasedExercise(world);
+    await until(now, (state) => state.heard);
+    await listener.close();
+    expect(new Set(kinds)).toEqual(new Set(['import', 'pack']));
   });
 });
 

@@ -1,5 +1,4 @@
 import { Inject, Injectable, Logger, type MessageEvent, type OnApplicationShutdown } from '@nestjs/common';
-import pg from 'pg';
 import {
   concatMap,
   filter,
@@ -19,10 +18,10 @@ import { isStaff, type Caller } from '../access/access.js';
 import { Stopping } from './stopping.js';
 import { CONFIG } from '../config/config.module.js';
 import { databaseUrl, type Config } from '../config/config.js';
+import { Listener } from '../database/listener.js';
 import { CHANNEL, type Change, type SessionsEnded } from './announce.js';
 
 const HEARTBEAT = 20_000;
-const RETRY = 1000;
 
 /** Hears what the database announces and passes it on to the browsers that may know. */
 @Injectable()
@@ -30,8 +29,7 @@ export class Events implements OnApplicationShutdown {
   private readonly log = new Logger('Events');
   private readonly changes = new Subject<Change>();
   private readonly ended = new Subject<SessionsEnded>();
-  private client: pg.Client | null = null;
-  private listening = false;
+  private listener: Listener | null = null;
   /** Settled once the first notification could be heard. */
   private readonly heard: Promise<void>;
   private readonly hear: () => void;
@@ -74,42 +72,29 @@ export class Events implements OnApplicationShutdown {
   }
 
   private heardBy(caller: Caller): Observable<Change> {
-    if (!this.listening) {
-      this.listening = true;
-      void this.listen();
-    }
+    this.listener ??= this.listen();
     return this.changes.pipe(
       filter((change) => change.courseId === caller.courseId),
       filter((change) => isStaff(caller.role) || change.to === 'all' || change.to === caller.person.id),
     );
   }
 
-  /** Listens until the connection is lost, then again: a lost change shows at the next one. */
-  private async listen(): Promise<void> {
-    const client = new pg.Client({ connectionString: databaseUrl(this.config, 'identity') });
-    this.client = client;
-    client.on('notification', ({ payload }) => {
-      const change = JSON.parse(payload ?? '{}') as Change | SessionsEnded;
-      if ('personId' in change) this.ended.next(change);
-      else this.changes.next(change);
+  /** A change that is lost with the connection shows at the next one. */
+  private listen(): Listener {
+    return new Listener({
+      url: databaseUrl(this.config, 'identity'),
+      channel: CHANNEL,
+      log: this.log,
+      begun: this.hear,
+      hear: (payload) => {
+        const change = JSON.parse(payload) as Change | SessionsEnded;
+        if ('personId' in change) this.ended.next(change);
+        else this.changes.next(change);
+      },
     });
-    client.on('error', (error) => this.log.warn(`lost the database: ${error.message}`));
-    client.on('end', () => {
-      if (this.client === client) setTimeout(() => void this.listen(), RETRY);
-    });
-    try {
-      await client.connect();
-      await client.query(`LISTEN ${CHANNEL}`);
-      this.hear();
-    } catch (error) {
-      this.log.warn(`cannot listen: ${String(error)}`);
-      await client.end().catch(() => undefined);
-    }
   }
 
   async onApplicationShutdown(): Promise<void> {
-    const { client } = this;
-    this.client = null;
-    await client?.end().catch(() => undefined);
+    await this.listener?.close();
   }
 }

@@ -7,6 +7,9 @@ import { databaseUrl, type Config } from '../config/config.js';
 import type { JobKind, JobPayload } from './job-kind.js';
 import { UNDER_WAY } from './orphans.js';
 
+/** Where workers hear, once the transaction is committed, that there is a job of a kind. */
+export const JOBS_CHANNEL = 'sieve_jobs';
+
 /** Enqueues jobs within the caller's transaction: a job exists if and only if what it is about was stored. */
 @Injectable()
 export class Jobs {
@@ -22,6 +25,7 @@ export class Jobs {
     if (waiting !== null) await checkWaiting(manager, name, payload.courseId, waiting);
     const id = isOnce ? { id: String(payload[about]) } : {};
     await this.boss.send(name, payload, { ...id, db: within(manager) });
+    await manager.query('SELECT pg_notify($1, $2)', [JOBS_CHANNEL, name]);
   }
 
   /** Ends a job that is not done yet. @returns whether there was one */

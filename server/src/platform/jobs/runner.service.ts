@@ -5,15 +5,17 @@ import type { EntityManager } from 'typeorm';
 import { CONFIG } from '../config/config.module.js';
 import { databaseUrl, type Config } from '../config/config.js';
 import { Databases } from '../database/databases.js';
+import { Listener } from '../database/listener.js';
 import { announce } from '../events/announce.js';
 import { UPKEEP, type Upkeep } from './upkeep.js';
 import { jobsGivenUp, jobSeconds } from '../metrics/metrics.js';
 import { JOB_HANDLERS, type JobContext, type JobHandler } from './handler.js';
 import type { GivenUp, JobKind, JobPayload, JobProblem } from './job-kind.js';
-import { within } from './jobs.service.js';
+import { JOBS_CHANNEL, within } from './jobs.service.js';
 import { orphansOf } from './orphans.js';
 import { forgetTurns, takeNextJob, type TakenJob } from './turns.js';
 
+/** Milliseconds after which the queue is looked at without having heard of a job: one may wait for another's end, or for its next try. */
 const POLL = 500;
 const MAINTENANCE_SECONDS = 5;
 /** Milliseconds after which what nobody needs is deleted again. */
@@ -37,9 +39,12 @@ export class Runner implements OnApplicationShutdown {
   private readonly running = new Map<string, { stop: AbortController; done: Promise<void> }>();
   private readonly timers: NodeJS.Timeout[] = [];
   private stopping = false;
+  /** By kind, what ends the wait for a job of it. */
+  private readonly waiting = new Map<string, () => void>();
+  private listener: Listener | null = null;
 
   constructor(
-    @Inject(CONFIG) config: Config,
+    @Inject(CONFIG) private readonly config: Config,
     private readonly databases: Databases,
     @Inject(JOB_HANDLERS) private readonly handlers: readonly JobHandler[],
     @Inject(UPKEEP) private readonly upkeep: readonly Upkeep[],
@@ -56,6 +61,12 @@ export class Runner implements OnApplicationShutdown {
 
   async start(): Promise<void> {
     await this.boss.start();
+    this.listener = new Listener({
+      url: databaseUrl(this.config, 'worker'),
+      channel: JOBS_CHANNEL,
+      log: this.log,
+      hear: (kind) => this.waiting.get(kind)?.(),
+    });
     for (const handler of this.handlers) for (const kind of handler.kinds) void this.loop(handler, kind);
     this.every(POLL * 2, () => this.stopCancelled());
     this.every(MAINTENANCE_SECONDS * 1000, () => this.giveUpOrphans());
@@ -70,13 +81,15 @@ export class Runner implements OnApplicationShutdown {
   private async loop(handler: JobHandler, kind: JobKind): Promise<void> {
     let ofKind: Promise<void>[] = [];
     while (!this.stopping) {
+      // Heard from before the queue is looked at, so that no job falls between.
+      const heard = new Promise<void>((resolve) => this.waiting.set(kind.name, resolve));
       const job = ofKind.length < kind.atOnce ? await this.nextOf(kind) : null;
       if (job) {
         const { id, data, retryCount, retryLimit } = job;
         const done = this.take({ handler, kind, id, payload: data, lastTry: retryCount >= retryLimit });
         ofKind.push(done);
         void done.finally(() => (ofKind = ofKind.filter((other) => other !== done)));
-      } else await Promise.race([...ofKind, wait(POLL)]);
+      } else await Promise.race([...ofKind, heard, wait(POLL)]);
     }
   }
 
@@ -216,6 +229,7 @@ export class Runner implements OnApplicationShutdown {
   async onApplicationShutdown(): Promise<void> {
     this.stopping = true;
     for (const timer of this.timers) clearInterval(timer);
+    await this.listener?.close();
     await Promise.race([Promise.all([...this.running.values()].map(({ done }) => done)), wait(GRACE)]);
     const left = [...this.running.values()];
     for (const { stop } of left) stop.abort();
