@@ -1,5 +1,6 @@
 import type { SplitPlan } from '@modest-sieve/core/splitting';
 import type { FurtherFigure, Question } from '@modest-sieve/core/assessment';
+import type { Sheet } from './submissions.js';
 
 /** What a student hands in to one question, from the pack and from what they see on the sheet. */
 export interface DemoAnswer {
@@ -9,13 +10,7 @@ export interface DemoAnswer {
   /** Ending of the file’s name; csv where it is left out. */
   readonly ending?: 'pmml';
   /** From the text and the fields of the student's own sheet, or from the files of the pack. */
-  readonly fields?: (
-    sheet: {
-      readonly text: string;
-      readonly fields: readonly { readonly key: string; readonly label: string }[];
-    },
-    pack: Readonly<Record<string, Uint8Array>>,
-  ) => Record<string, string>;
+  readonly fields?: (sheet: Sheet, pack: Readonly<Record<string, Uint8Array>>) => Record<string, string>;
 }
 
 /** One exercise of the demo: how its rows are split, what is asked, and what each student hands in. */
@@ -23,7 +18,7 @@ export interface DemoExercise {
   readonly split: SplitPlan;
   readonly settings: Readonly<Record<string, unknown>> & { readonly questions: readonly Question[] };
   readonly dueInDays: number;
-  /** Answers by student, in the order of `STUDENTS`. */
+  /** Answers by student: first those of `STUDENTS`, then those of `CLASSMATES`. */
   readonly answers: readonly (readonly DemoAnswer[])[];
   readonly returned: boolean;
 }

@@ -9,7 +9,12 @@ import {
   quick,
   wholeApiaries,
 } from './submissions.js';
-import { type DemoExercise, BY_APIARY, predictions, heldOut } from './exercise-parts.js';
+import { classCounts, classPredictions } from './class-work.js';
+import { type DemoAnswer, type DemoExercise, BY_APIARY, predictions, heldOut } from './exercise-parts.js';
+
+/** What each student answers to two questions. */
+const together = (first: readonly DemoAnswer[][], second: readonly DemoAnswer[][]): DemoAnswer[][] =>
+  first.map((answers, student) => [...answers, ...(second[student] ?? [])]);
 
 /** Exercises on prediction, splitting and cross-validation. */
 export const ON_SPLITS: readonly DemoExercise[] = [
@@ -44,6 +49,7 @@ Always saying yes is right for about 72 % of the colonies.`,
       [heldOut(labels(careful))],
       [heldOut(labels(frequent)), heldOut(labels(quick))],
       [heldOut(labels(frequent))],
+      ...classPredictions('labels'),
     ],
     returned: true,
   },
@@ -82,6 +88,7 @@ Colonies of one apiary resemble one another: think about what that does to your 
       [heldOut(inPercent), heldOut(probabilities(careful)), { question: 'q2', fields: fieldsFrom }],
       [heldOut(probabilities(exchanged)), heldOut(probabilities(quick))],
       [],
+      ...together(classPredictions('probabilities'), classCounts('q2')),
     ],
     returned: false,
   },

@@ -1,11 +1,13 @@
 import type { SplitPlan } from '@modest-sieve/core/splitting';
 import { unzipSync } from 'fflate';
 import { until, Visitor } from './client.js';
+import { CLASSMATES } from './classmates.js';
 import { ADMINISTRATOR, INSTRUCTOR, PASSWORD, STUDENTS } from './sign-ins.js';
 import { DEMO_TABLES } from './tables.js';
 import type { DemoTable } from './demo-table.js';
 import { startTrials, type Folded } from './trials.js';
 import { BY_APIARY, type DemoAnswer, type DemoExercise } from './exercise-parts.js';
+import type { Sheet } from './submissions.js';
 import { DEMO_EXERCISES } from './exercises.js';
 
 const HOUR = 3600 * 1000;
@@ -44,8 +46,8 @@ export async function loadDemo(address: string, link: string, whole: boolean): P
   const course = `/courses/${id}`;
   const { joinCode } = await ines.call<{ joinCode: string }>('GET', course);
   const students = [];
-  for (const student of STUDENTS) {
-    const visitor = await signUp(address, student);
+  for (const student of [...STUDENTS, ...CLASSMATES]) {
+    const visitor = await signUp(address, { name: student.name, email: student.email });
     await visitor.call('POST', '/courses/join', { code: joinCode });
     students.push(visitor);
   }
@@ -56,12 +58,15 @@ export async function loadDemo(address: string, link: string, whole: boolean): P
   const ofFirst = await keepFolds(ines, dataSet, await splitBy(ines, dataSet, BY_APIARY, splits), first);
   await tryReferences(ines, ofFirst);
   const folded = [ofFirst];
+  const handIns: Promise<unknown>[] = [];
   const returned: string[] = [];
   for (const exercise of DEMO_EXERCISES) {
     const path = await release(ines, course, dataSet, exercise, splits);
-    for (const [i, student] of students.entries()) await handIn(student, path, exercise.answers[i] ?? []);
+    // The class hands in while the next exercise is released.
+    handIns.push(Promise.all(students.map((student, i) => handIn(student, path, exercise.answers[i] ?? []))));
     if (exercise.returned) returned.push(path);
   }
+  await Promise.all(handIns);
   for (const path of returned) await ines.call('POST', `${path}/return`);
   for (const table of others) {
     const path = await bringTable(ines, course, table);
@@ -175,28 +180,21 @@ async function release(
   return path;
 }
 
-interface Sheet {
-  readonly id: string;
-  readonly text: string;
-  readonly fields: readonly { readonly key: string; readonly label: string }[];
-}
-
 async function handIn(student: Visitor, exercise: string, answers: readonly DemoAnswer[]): Promise<void> {
   if (answers.length === 0) return;
   const pack = unzipSync(await student.call<Uint8Array>('GET', `${exercise}/pack`));
-  const { sheets } = await student.call<{ sheets: Sheet[] }>('GET', exercise);
+  const { sheets } = await student.call<{ sheets: (Sheet & { id: string })[] }>('GET', exercise);
   for (const [i, { question, file, fields, ending = 'csv' }] of answers.entries()) {
     const sheet = sheets.find(({ id }) => id === question);
     const form = new FormData();
     if (file) form.set('file', new Blob([file(pack)]), `hives_v${i + 1}.${ending}`);
     if (fields && sheet) form.set('fields', JSON.stringify(fields(sheet, pack)));
-    await student.call('POST', `${exercise}/submissions?question=${question}`, form, {
-      'idempotency-key': `demo-${i}`,
-    });
-    await until(
-      () => student.call<{ receipts: { outcome: string }[] }>('GET', `${exercise}/receipts`),
-      ({ receipts }) => receipts.every((receipt) => receipt.outcome !== 'waiting'),
-      'a check',
+    const { outcome } = await student.call<{ outcome: string }>(
+      'POST',
+      `${exercise}/submissions?question=${question}&wait=60`,
+      form,
+      { 'idempotency-key': `demo-${i}` },
     );
+    if (outcome === 'waiting' || outcome === 'failed') throw new Error(`an answer of the demo is ${outcome}`);
   }
 }

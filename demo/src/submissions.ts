@@ -9,7 +9,12 @@ const numberIn = (table: Table, name: string, row: number, blank: number) => {
   return text === null ? blank : Number(text);
 };
 
-function file(heldout: Uint8Array, column: string, cell: (table: Table, row: number) => string): string {
+/** A file with a cell for each held-out row. */
+export function fileOf(
+  heldout: Uint8Array,
+  column: string,
+  cell: (table: Table, row: number) => string,
+): string {
   const { table } = readCsv(heldout, { file: 'held-out.csv' });
   const colony = columnNamed(table, 'colony');
   return writeRecords(
@@ -20,11 +25,11 @@ function file(heldout: Uint8Array, column: string, cell: (table: Table, row: num
 
 /** A file with a probability for each colony. */
 export const probabilities = (guess: Guess) => (heldout: Uint8Array) =>
-  file(heldout, 'probability', (table, row) => guess(table, row).toFixed(4));
+  fileOf(heldout, 'probability', (table, row) => guess(table, row).toFixed(4));
 
 /** A file with a label for each colony: yes from a half up. */
 export const labels = (guess: Guess) => (heldout: Uint8Array) =>
-  file(heldout, 'prediction', (table, row) => (guess(table, row) >= 0.5 ? 'yes' : 'no'));
+  fileOf(heldout, 'prediction', (table, row) => (guess(table, row) >= 0.5 ? 'yes' : 'no'));
 
 const logistic = (x: number) => 1 / (1 + Math.exp(-x));
 
@@ -68,18 +73,27 @@ export function wholeApiaries(training: Uint8Array, header: string): string {
   );
 }
 
-/** Precision and recall from the counts in the text: rows, those that survived and were found, those lost and found. */
-export function fieldsFrom({
-  text,
-  fields,
-}: {
+/** A question as its student sees it. */
+export interface Sheet {
   readonly text: string;
   readonly fields: readonly { readonly key: string; readonly label: string }[];
-}): Record<string, string> {
-  const [, positive = 0, tp = 0, negative = 0, tn = 0] = (text.match(/\d[\d,]*/g) ?? []).map((cell) =>
+}
+
+/** From the counts in the text: rows, those that survived and were found, those lost and found. */
+export function precisionAndRecall(text: string): { precision: number; recall: number; accuracy: number } {
+  const [rows = 0, positive = 0, tp = 0, negative = 0, tn = 0] = (text.match(/\d[\d,]*/g) ?? []).map((cell) =>
     Number(cell.replaceAll(',', '')),
   );
-  const [precision, recall] = [tp / (tp + negative - tn), tp / positive];
+  return {
+    precision: tp / (tp + negative - tn),
+    recall: tp / positive,
+    accuracy: (tp + tn) / rows,
+  };
+}
+
+/** What is typed for precision and recall. */
+export function fieldsFrom({ text, fields }: Sheet): Record<string, string> {
+  const { precision, recall } = precisionAndRecall(text);
   return Object.fromEntries(
     fields.map(({ key, label }) => [key, (label.startsWith('precision') ? precision : recall).toFixed(3)]),
   );

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { asksNames, generatorOf } from '@modest-sieve/core/assessment';
 import { prepare, readCsv, rolesAfter, writeRecords, cellText } from '@modest-sieve/core/data';
-import { computedAnswers, LESSONS } from './exercises-on-figures.js';
+import { computedAnswers, LESSONS } from './lessons.js';
 import { DEMO_TABLES } from './tables.js';
 
 const [demo] = DEMO_TABLES;
