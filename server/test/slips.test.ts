@@ -101,6 +101,29 @@ describe('known mistakes behind what is wrong', () => {
     );
   });
 
+  it('come with the rows that the class misses, for staff alone', async () => {
+    const { at, student } = await answered('never');
+    const path = `${at.path}/class/q1/answers`;
+    const { body } = await at.instructor.call<Schemas['ClassAnswersInfo']>('GET', path);
+    expect(body).toMatchObject({ options: [], leftOut: 0, rows: { students: 1, kind: 'labels' } });
+    const { rows, worst = [], missed = 0 } = body.rows ?? {};
+    expect(worst).toHaveLength(12);
+    for (const row of worst) {
+      expect(row.truth).toBe(lost(row.identifier));
+      expect(row).toMatchObject({ answer: row.truth === 'yes' ? 'no' : 'yes', missed: 1 });
+    }
+    expect(missed).toBeGreaterThan(0.2);
+    expect(rows).toBeGreaterThan(50);
+    // Nothing is chosen where figures are typed.
+    const typed = await at.instructor.call<Schemas['ClassAnswersInfo']>(
+      'GET',
+      `${at.path}/class/values/answers`,
+    );
+    expect(typed.body).toEqual({ rows: null, leftOut: 0, options: [] });
+    expect((await at.instructor.call('GET', `${at.path}/class/q9/answers`)).status).toBe(404);
+    expect((await student.call('GET', path)).status).toBe(404);
+  });
+
   it('are refused a time that there is not', async () => {
     const { at } = await answered('never');
     const { status, body } = await at.instructor.call('POST', `${at.course}/exercises`, {

@@ -16,6 +16,7 @@ const VIEW = {
   })),
   submissions: students.map((i) => ({
     ...{ id: `a${i}`, personId: `s${i}`, question: 'q1', number: 1, receivedAt: '' },
+    late: false,
     outcome: 'checked' as const,
   })),
 };

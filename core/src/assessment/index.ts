@@ -15,6 +15,8 @@ export { NOBODY, type Respondent } from './generators/respondent.js';
 export { TOLERANCE_KINDS, toleranceKindOf } from './generators/tolerance.js';
 
 // A class.
+export { classOnRows, type ClassRows } from './class/class-rows.js';
+export { optionsChosen, type ChosenBy, type OptionChosen } from './class/options-chosen.js';
 export { itemAnalysis, type ItemAnalysis } from './class/item-analysis.js';
 
 // Marks.
@@ -57,6 +59,7 @@ export { conditionLines, metricSentence, type BriefHead } from './packs/brief.js
 export { compareAnswers, type AnswerDifference } from './packs/compare.js';
 export { completeDivision } from './packs/division.js';
 export { readExercise, readKeys, writeExercise, writeKeys } from './packs/exchange.js';
+export { heldOutIn } from './packs/held-out-file.js';
 export { makePack, refusalOf, withBrief, type KeyOf, type Pack, type PackFile } from './packs/pack.js';
 export type { ReleasedQuestion } from './packs/released-question.js';
 

@@ -1,4 +1,11 @@
-import type { Disclosed, MarkScheme, Result, Sheet } from '@modest-sieve/core/assessment';
+import type {
+  ClassRows,
+  Disclosed,
+  MarkScheme,
+  OptionChosen,
+  Result,
+  Sheet,
+} from '@modest-sieve/core/assessment';
 import type { ExerciseState } from './exercises.js';
 
 // What the HTTP API takes and answers of what was handed in, and marks.
@@ -151,6 +158,16 @@ export interface ClassView {
   readonly submissions: readonly ReceiptLine[];
 }
 
+/** What the answers of a class to one question have in common, of those that count. */
+export interface ClassAnswersInfo {
+  /** Of predictions, the rows and subgroups that are missed; null of other questions, and where nobody has a file that counts. */
+  readonly rows: ClassRows | null;
+  /** Students whose files were not read, since all together are too large. */
+  readonly leftOut: number;
+  /** How often each option was chosen; none where nothing is chosen. */
+  readonly options: readonly OptionChosen[];
+}
+
 /** A submission in a list, without its figures. */
 export interface ReceiptLine {
   readonly id: string;
@@ -158,6 +175,8 @@ export interface ReceiptLine {
   readonly question: string;
   readonly number: number;
   readonly receivedAt: string;
+  /** Whether it came after its student's deadline and the grace, so that marks are taken off. */
+  readonly late: boolean;
   readonly outcome: ReceiptOutcome;
 }
 

@@ -13,10 +13,17 @@ import {
   withBrief,
   wearOf,
   checkPredictions,
+  classOnRows,
+  heldOutIn,
+  optionsChosen,
   type AnswerKey,
   type PredictionRules,
   type EarlierRelease,
   type Wear,
+  type ChosenBy,
+  type ClassRows,
+  type OptionChosen,
+  type ReleasedQuestion,
   type Answer,
   type Keys,
   type Pack,
@@ -114,6 +121,38 @@ export const EXERCISE_TASKS = {
       const read = (bytes: Uint8Array) => checkPredictions(bytes, 'the file', rules).predictions;
       const predictions = answers.map((own) => own.map(read).filter((one) => one !== null));
       return wearOf(key, predictions, metricNamed(metric), seed);
+    },
+
+    /** Where a class goes wrong in a question of predictions, by one file of each student; null where none can be read. */
+    classRows({
+      zip,
+      files,
+      rules,
+      key,
+    }: {
+      zip: Uint8Array;
+      files: readonly Uint8Array[];
+      rules: PredictionRules;
+      key: AnswerKey;
+    }): ClassRows | null {
+      const features = heldOutIn(zip);
+      const answers = files
+        .map((bytes) => checkPredictions(bytes, 'the file', rules).predictions)
+        .filter((one) => one !== null);
+      return features === null || answers.length === 0 ? null : classOnRows(key, rules, answers, features);
+    },
+
+    /** How often the options of a question were chosen. */
+    options({
+      question,
+      key,
+      answers,
+    }: {
+      question: ReleasedQuestion;
+      key: Keys;
+      answers: readonly ChosenBy[];
+    }): OptionChosen[] {
+      return optionsChosen(question, key, answers);
     },
 
     /** By what an answer to a question of a draft would be marked. */

@@ -39,6 +39,17 @@ export const marksByQuestion = (
     ]),
   );
 
+/** The answers of students to a question that count. */
+export const countingOf = (
+  submissions: readonly SubmissionInfo[],
+  question: string,
+  counts: ExerciseRecord['counts'],
+): SubmissionInfo[] =>
+  [...grouped(submissions.filter((one) => one.question === question)).values()].flatMap((own) => {
+    const counting = countingAnswer(own.map(countable), counts);
+    return counting ? [counting] : [];
+  });
+
 /** Every student of the course with what they handed in, students without a submission included. */
 export async function classView(
   caller: Caller,
@@ -77,6 +88,7 @@ export async function classView(
       question: s.question,
       number: s.number,
       receivedAt: s.receivedAt,
+      late: s.latePercent > 0,
       outcome: s.outcome,
     })),
   };

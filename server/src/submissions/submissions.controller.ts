@@ -30,6 +30,7 @@ import {
 } from 'class-validator';
 import type { Response } from 'express';
 import type {
+  ClassAnswersInfo,
   ClassView,
   MarkAdjustment,
   OpenedSubmission,
@@ -44,6 +45,7 @@ import { Route } from '../platform/access/route.js';
 import { notFound, Problem } from '../platform/errors/problem.js';
 import { fetchFile } from '../platform/files/files.js';
 import { HandInFile } from './hand-in-file.js';
+import { AnswersOfClass } from './class-answers.service.js';
 import { classView } from './class-view.js';
 import { Submissions } from './submissions.service.js';
 import { WearGauge } from './wear.service.js';
@@ -77,6 +79,7 @@ export class SubmissionsController {
     private readonly exercises: Exercises,
     private readonly submissions: Submissions,
     private readonly gauge: WearGauge,
+    private readonly answersOfClass: AnswersOfClass,
   ) {}
 
   @Post('submissions')
@@ -130,6 +133,16 @@ export class SubmissionsController {
   async class(@Calling() caller: Caller, @Param('exercise', ParseUUIDPipe) id: string): Promise<ClassView> {
     const exercise = await this.exercises.find(caller, id);
     return classView(caller, exercise, await this.submissions.forStaff(caller, exercise));
+  }
+
+  @Get('class/:question/answers')
+  @Route('staff', { answers: 'ClassAnswersInfo' })
+  async classAnswers(
+    @Calling() caller: Caller,
+    @Param('exercise', ParseUUIDPipe) id: string,
+    @Param('question') question: string,
+  ): Promise<ClassAnswersInfo> {
+    return this.answersOfClass.find(caller, await this.exercises.find(caller, id), question);
   }
 
   @Get('wear/:question')

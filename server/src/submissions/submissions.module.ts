@@ -2,12 +2,13 @@ import { Module } from '@nestjs/common';
 import { ExercisesModule } from '../exercises/exercises.module.js';
 import { SubmissionsController } from './submissions.controller.js';
 import { Submissions } from './submissions.service.js';
+import { AnswersOfClass } from './class-answers.service.js';
 import { WearGauge } from './wear.service.js';
 
 @Module({
   imports: [ExercisesModule],
   controllers: [SubmissionsController],
-  providers: [Submissions, WearGauge],
+  providers: [Submissions, WearGauge, AnswersOfClass],
   exports: [Submissions],
 })
 export class SubmissionsModule {}

@@ -2,14 +2,14 @@ import { shuffle, seededRandom } from '@modest-sieve/core/foundation';
 import type { AnswerKey, PredictionRules } from '@modest-sieve/core/assessment';
 import { Injectable } from '@nestjs/common';
 import type { WearInfo } from '../api/api.js';
-import { AnswerKeyRecord, unpackKeys } from '../exercises/answer-key.js';
-import { PackRecord, type ExerciseRecord } from '../exercises/exercise.entity.js';
+import type { ExerciseRecord } from '../exercises/exercise.entity.js';
 import type { Caller } from '../platform/access/access.js';
 import { Compute, within } from '../platform/compute/compute.service.js';
 import { notFound } from '../platform/errors/problem.js';
 import { fetchFile } from '../platform/files/files.js';
 import { LATEST_RECEIPT } from '../exercises/own-marks.js';
 import { EXERCISE_TASKS } from '../exercises/exercise.tasks.js';
+import { judgedBy, predictionsBy } from './judged-by.js';
 
 const SECONDS = 60;
 /** Of the students and divisions that are tried; it says nothing of an answer. */
@@ -32,20 +32,10 @@ export class WearGauge {
 
   /** @throws Problem where the question asks for no predictions, or has no feedback rows */
   async measure(caller: Caller, exercise: ExerciseRecord, question: string): Promise<WearInfo> {
-    const { id: exerciseId, revision } = exercise;
+    const { id: exerciseId } = exercise;
     const { db } = caller;
-    const pack = await db.findOneBy(PackRecord, { exerciseId });
-    const rules = pack?.questions.find(({ id }) => id === question)?.rules;
-    const record = await db.findOneBy(AnswerKeyRecord, { exerciseId, revision });
-    const key = record && unpackKeys(record.key)[question]?.key;
-    if (
-      !rules ||
-      !('needs' in rules && 'identifiers' in rules) ||
-      !key ||
-      !('feedback' in key) ||
-      !key.feedback.includes(1)
-    )
-      throw notFound();
+    const by = predictionsBy(await judgedBy(db, exercise, question));
+    if (!by?.key.feedback.includes(1)) throw notFound();
     const checked: Checked[] = await db.query(
       `SELECT s.person_id AS "personId", s.file_sha256 AS sha256, f.size::int,
               EXISTS (SELECT 1 FROM receipt o WHERE o.submission_id = s.id AND o.stage = 'open'
@@ -56,7 +46,7 @@ export class WearGauge {
     );
     const { expected, ...wear } = await this.compute.run(
       EXERCISE_TASKS.wear,
-      await this.request(caller, checked, { rules, key, seed: SEED }),
+      await this.request(caller, checked, { ...by, seed: SEED }),
       within(caller, SECONDS),
     );
     const counts = { attempts: checked.length, shown: checked.filter(({ shown }) => shown).length };

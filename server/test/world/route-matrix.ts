@@ -150,6 +150,7 @@ export const MATRIX: Record<string, Respondent[]> = {
   'GET /courses/{course}/exercises/{exercise}/receipts/{submission}': STUDENT,
   'GET /courses/{course}/exercises/{exercise}/receipts/{submission}/file': STUDENT,
   'GET /courses/{course}/exercises/{exercise}/class': STAFF,
+  'GET /courses/{course}/exercises/{exercise}/class/{question}/answers': STAFF,
   'PUT /courses/{course}/exercises/{exercise}/submissions/{submission}/marks': STAFF,
   'GET /courses/{course}/exercises/{exercise}/wear/{question}': STAFF,
   'GET /courses/{course}/exercises/{exercise}/submissions/{submission}': STAFF,

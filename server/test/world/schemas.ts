@@ -44,6 +44,7 @@ export interface Schemas {
   SubmissionInfo: Api.SubmissionInfo;
   OpenedSubmission: Api.OpenedSubmission;
   ClassView: Api.ClassView;
+  ClassAnswersInfo: Api.ClassAnswersInfo;
   WearInfo: Api.WearInfo;
   Gradebook: Api.Gradebook;
   SessionInfo: Api.SessionInfo;

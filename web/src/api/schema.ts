@@ -1284,6 +1284,22 @@ export interface paths {
         readonly patch?: never;
         readonly trace?: never;
     };
+    readonly "/api/v1/courses/{course}/exercises/{exercise}/class/{question}/answers": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["SubmissionsController_classAnswers"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
     readonly "/api/v1/courses/{course}/exercises/{exercise}/wear/{question}": {
         readonly parameters: {
             readonly query?: never;
@@ -3777,7 +3793,60 @@ export interface components {
             readonly question: string;
             readonly number: number;
             readonly receivedAt: string;
+            /** @description Whether it came after its student's deadline and the grace, so that marks are taken off. */
+            readonly late: boolean;
             readonly outcome: components["schemas"]["ReceiptOutcome"];
+        };
+        /** @description What the answers of a class to one question have in common, of those that count. */
+        readonly ClassAnswersInfo: {
+            /** @description Of predictions, the rows and subgroups that are missed; null of other questions, and where nobody has a file that counts. */
+            readonly rows: components["schemas"]["ClassRows"] | null;
+            /** @description Students whose files were not read, since all together are too large. */
+            readonly leftOut: number;
+            /** @description How often each option was chosen; none where nothing is chosen. */
+            readonly options: readonly components["schemas"]["OptionChosen"][];
+        };
+        /** @description Where a class goes wrong in a question of predictions. */
+        readonly ClassRows: {
+            readonly students: number;
+            /** @description Held-out rows that are judged. */
+            readonly rows: number;
+            /** @enum {string} */
+            readonly kind: "labels" | "numbers";
+            /** @description Mean of `missed` over all rows. */
+            readonly missed: number;
+            /** @description Those that are missed most first; at most `MOST_ROWS`. */
+            readonly worst: readonly components["schemas"]["RowInClass"][];
+            /** @description Those whose rows are missed more than others, by standard errors of the difference; at most `MOST_SUBGROUPS`. */
+            readonly subgroups: readonly components["schemas"]["SubgroupInClass"][];
+        };
+        /** @description A held-out row, and what a class predicts for it. */
+        readonly RowInClass: {
+            readonly identifier: string;
+            readonly truth: string;
+            /** @description The label that most students give, or the mean of their numbers. */
+            readonly answer: string;
+            /** @description Of labels, the share of students who give another one than the key, from 0 to 1; of numbers, the mean absolute error. */
+            readonly missed: number;
+        };
+        /** @description Held-out rows with one value of a feature, or in one fifth of it. */
+        readonly SubgroupInClass: {
+            readonly column: string;
+            readonly value: string;
+            readonly rows: number;
+            /** @description Mean of `missed` over its rows, and over all other rows. */
+            readonly missed: number;
+            readonly elsewhere: number;
+        };
+        /** @description An option of a field, and how many students chose it. */
+        readonly OptionChosen: {
+            /** @description What the field asks: a statement, or a figure's name. */
+            readonly asks: string;
+            readonly option: string;
+            readonly students: number;
+            /** @description Students who were asked with this option. */
+            readonly asked: number;
+            readonly right: boolean;
         };
         /** @description How worn the feedback rows of a question of predictions are. */
         readonly WearInfo: {
@@ -7695,6 +7764,36 @@ export interface operations {
                 };
                 content: {
                     readonly "application/json": components["schemas"]["ClassView"];
+                };
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly SubmissionsController_classAnswers: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
+                readonly question: string;
+            };
+            readonly cookie?: never;
+        };
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ClassAnswersInfo"];
                 };
             };
             readonly default: {

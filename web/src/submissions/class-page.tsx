@@ -15,6 +15,8 @@ import { ConfirmButton } from '../kit/form/confirm-button.js';
 import { useAction } from '../kit/form/use-action.js';
 import { WearOfRows } from './wear-of-rows.js';
 import { OpenedSubmission } from './opened-submission.js';
+import { AnswersOverTime } from './answers-over-time.js';
+import { AnswersTogether } from './answers-together.js';
 import { FoundInAnswers } from './found-in-answers.js';
 import { QuestionInClass } from './question-in-class.js';
 import { Status } from './class-status.js';
@@ -128,6 +130,17 @@ function Class({
             />
             {sheet ? (
               <Status view={view} exercise={exercise} sheet={sheet} slips={slips} opened={opened} to={to} />
+            ) : null}
+            {sheet ? (
+              <>
+                <AnswersTogether key={sheet.id} exerciseId={exercise.id} question={sheet.id} />
+                <AnswersOverTime
+                  times={view.submissions
+                    .filter(({ question }) => question === sheet.id)
+                    .map(({ receivedAt }) => receivedAt)}
+                  timeZone={timeZone}
+                />
+              </>
             ) : null}
             {sheet?.kind === 'predictions' && metric && exercise.feedback !== 'after-return' ? (
               <WearOfRows key={sheet.id} exerciseId={exercise.id} question={sheet.id} />

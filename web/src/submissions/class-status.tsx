@@ -91,6 +91,7 @@ export function Status({
                           color={s.outcome === 'refused' || s.outcome === 'failed' ? 'fails' : 'quiet'}
                         >
                           {s.id === line.counting ? 'counts' : s.outcome}
+                          {s.late ? ', late' : ''}
                         </Text>
                       </Box>
                     ))}
@@ -121,6 +122,7 @@ const choicesOf = (slips: Schemas['ClassView']['slips']) => [
   { value: EVERYBODY, text: 'everybody' },
   { value: 'answered', text: 'who answered' },
   { value: 'nothing', text: 'who has not answered' },
+  { value: 'late', text: 'who answered late' },
   { value: 'refused', text: 'whose last answer could not be marked' },
   ...slips.map(({ id, title }) => ({ value: `slip-${id}`, text: `who made the mistake: ${title}` })),
 ];
@@ -139,6 +141,9 @@ function shown(
   }
   if (show === 'answered') return (line) => line.submissions > 0;
   if (show === 'nothing') return (line) => line.submissions === 0;
+  if (show === 'late')
+    return ({ person, question }) =>
+      submissions.some((s) => s.late && s.personId === person.id && s.question === question);
   if (show === 'refused')
     return ({ person, question }) =>
       ['refused', 'failed'].includes(

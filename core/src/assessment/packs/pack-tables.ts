@@ -1,3 +1,4 @@
+import { HELD_OUT_FILE } from './held-out-file.js';
 import { foldCsv } from '../../splitting/folds/fold-assignment.js';
 import { rowNames } from '../../data/formats/assignment.js';
 import { writeRecords } from '../../data/formats/csv/write.js';
@@ -29,7 +30,7 @@ export function givenTables(request: DividedRequest, heldout: Table | null): [st
   const tables: [string, Table][] = [['training.csv', selectRows(table, givenRows(request).rows, learned)]];
   const validation = packOrder(rowsOfPart(parts, 1), secret, 'validation order');
   if (validation.length > 0) tables.push(['validation.csv', selectRows(table, validation, learned)]);
-  if (heldout) tables.push(['held-out.csv', heldout]);
+  if (heldout) tables.push([HELD_OUT_FILE, heldout]);
   return tables;
 }
 

@@ -52,6 +52,7 @@ interface ApiTypes {
   ReceiptPage: Api.ReceiptPage;
   OpenedSubmission: Api.OpenedSubmission;
   ClassView: Api.ClassView;
+  ClassAnswersInfo: Api.ClassAnswersInfo;
   WearInfo: Api.WearInfo;
   Gradebook: Api.Gradebook;
   LinkInfo: Api.LinkInfo;

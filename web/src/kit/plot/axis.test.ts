@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { axisOf, labelSides } from './axis.js';
+import { axisOf, labelLevels, labelSides } from './axis.js';
 
 const score = fc.double({ min: -1e6, max: 1e6, noNaN: true });
 
@@ -57,5 +57,30 @@ describe('texts of lines', () => {
     ],
   ])('of %j stand at %j', (scores, sides) => {
     expect(labelSides(scores, [0, 1])).toEqual(sides);
+  });
+});
+
+describe('the heights of texts over lines', () => {
+  it.each([
+    [
+      [0.1, 0.5, 0.9],
+      [0, 0, 0],
+    ],
+    [
+      [0.5, 0.55, 0.9],
+      [0, 1, 0],
+    ],
+    // Of three that are near one another each has a height of its own, in any order.
+    [
+      [0.55, 0.5, 0.6],
+      [1, 0, 2],
+    ],
+    // The first and the third are far enough apart to share one.
+    [
+      [0.4, 0.5, 0.6],
+      [0, 1, 0],
+    ],
+  ])('of %j are %j', (scores, levels) => {
+    expect(labelLevels(scores, [0, 1])).toEqual(levels);
   });
 });

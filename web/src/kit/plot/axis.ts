@@ -38,3 +38,26 @@ export function labelSides(
     return others.some((other) => other > score) ? 'end' : 'start';
   });
 }
+
+/**
+ * The height of the text over each line, from 0 up: one that is near another stands over it.
+ *
+ * @param scores of the lines, in any order
+ */
+export function labelLevels(
+  scores: readonly number[],
+  [low, high]: readonly [number, number],
+): readonly number[] {
+  const levels = scores.map(() => 0);
+  const order = [...scores.keys()].sort((a, b) => (scores[a] ?? 0) - (scores[b] ?? 0));
+  order.forEach((line, place) => {
+    const near = order
+      .slice(0, place)
+      .filter((other) => Math.abs((scores[other] ?? 0) - (scores[line] ?? 0)) < NEAR * (high - low))
+      .map((other) => levels[other]);
+    let level = 0;
+    while (near.includes(level)) level++;
+    levels[line] = level;
+  });
+  return levels;
+}

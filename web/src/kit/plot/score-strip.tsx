@@ -2,9 +2,12 @@ import { Box } from '@chakra-ui/react';
 import { metricNamed } from '@modest-sieve/core/metrics';
 import type { MarkScheme } from '@modest-sieve/core/assessment';
 import { ReferenceLine, ResponsiveContainer, Scatter, ScatterChart, Tooltip, XAxis, YAxis } from 'recharts';
-import { axisOf, labelSides } from './axis.js';
+import { axisOf, labelLevels } from './axis.js';
 import { figureText } from '../table/format.js';
 import { ACCENT, axisTitle, named, QUIET, tick, tooltip } from './plot-style.js';
+
+/** Height of a line of text. */
+const LEVEL = 14;
 
 /** Scores of a class over the points of the mark line; equal scores are stacked. */
 export function ScoreStrip({
@@ -38,15 +41,15 @@ export function ScoreStrip({
     { x: scheme.most, text: `${scheme.mostMarks} marks` },
     { x: scheme.all, text: `${scheme.marks} marks` },
   ];
-  const sides = labelSides(
+  const levels = labelLevels(
     lines.map(({ x }) => x),
     domain,
   );
   const top = Math.max(4, ...points.map((p) => p.y)) + 1;
   return (
     <Box role="img" aria-label={`Scores: ${points.map((p) => `${p.name} ${figureText(p.x)}`).join(', ')}`}>
-      <ResponsiveContainer width="100%" height={Math.min(260, 110 + top * 14)}>
-        <ScatterChart margin={{ top: 22, right: 60, bottom: 22, left: 8 }}>
+      <ResponsiveContainer width="100%" height={Math.min(260, 110 + top * 14) + Math.max(...levels) * LEVEL}>
+        <ScatterChart margin={{ top: 22 + Math.max(...levels) * LEVEL, right: 60, bottom: 22, left: 8 }}>
           <XAxis
             dataKey="x"
             type="number"
@@ -73,7 +76,7 @@ export function ScoreStrip({
               x={x}
               stroke={ACCENT}
               strokeDasharray="2 3"
-              label={{ value: text, position: 'top', style: { ...named, textAnchor: sides[i] } }}
+              label={{ value: text, position: 'top', offset: 5 + (levels[i] ?? 0) * LEVEL, style: named }}
             />
           ))}
           <Scatter

@@ -1,0 +1,77 @@
+import { Injectable } from '@nestjs/common';
+import type { ClassAnswersInfo, SubmissionInfo } from '../api/api.js';
+import { PackRecord, type ExerciseRecord } from '../exercises/exercise.entity.js';
+import { EXERCISE_TASKS } from '../exercises/exercise.tasks.js';
+import { secretOf } from '../exercises/secret.entity.js';
+import type { Caller } from '../platform/access/access.js';
+import { Compute, within } from '../platform/compute/compute.service.js';
+import { fetchFile } from '../platform/files/files.js';
+import { countingOf } from './class-view.js';
+import { judgedBy, predictionsBy, type JudgedBy } from './judged-by.js';
+import { Submissions } from './submissions.service.js';
+
+const SECONDS = 60;
+/** Bytes that are read at most. */
+const MOST_BYTES = 64 * 2 ** 20;
+
+/** What the answers of a class have in common: for staff alone, since it says what is right. */
+@Injectable()
+export class AnswersOfClass {
+  constructor(
+    private readonly compute: Compute,
+    private readonly submissions: Submissions,
+  ) {}
+
+  /** @throws Problem where there is no such question */
+  async find(caller: Caller, exercise: ExerciseRecord, question: string): Promise<ClassAnswersInfo> {
+    const by = await judgedBy(caller.db, exercise, question);
+    const submissions = await this.submissions.forStaff(caller, exercise);
+    const counting = countingOf(submissions, question, exercise.counts);
+    const options = await this.options(caller, exercise, by, counting);
+    return { ...(await this.rows(caller, exercise, by, counting)), options };
+  }
+
+  private async rows(
+    caller: Caller,
+    { id: exerciseId }: ExerciseRecord,
+    judged: JudgedBy,
+    counting: readonly SubmissionInfo[],
+  ): Promise<Pick<ClassAnswersInfo, 'rows' | 'leftOut'>> {
+    const by = predictionsBy(judged);
+    if (!by) return { rows: null, leftOut: 0 };
+    const { db } = caller;
+    const { zip } = await db.findOneOrFail(PackRecord, {
+      where: { exerciseId },
+      select: { exerciseId: true, zip: true },
+    });
+    const files: Uint8Array[] = [];
+    let bytes = 0;
+    for (const { sha256 } of counting) {
+      if (sha256 === null) continue;
+      const file = new Uint8Array(await fetchFile(db, 'public', sha256));
+      bytes += file.length;
+      if (bytes > MOST_BYTES) break;
+      files.push(file);
+    }
+    const rows = await this.compute.run(
+      EXERCISE_TASKS.classRows,
+      { zip: new Uint8Array(zip), files, ...by },
+      within(caller, SECONDS),
+    );
+    return { rows, leftOut: counting.length - files.length };
+  }
+
+  private async options(
+    caller: Caller,
+    { id: exerciseId }: ExerciseRecord,
+    { question, key }: JudgedBy,
+    counting: readonly SubmissionInfo[],
+  ): Promise<ClassAnswersInfo['options']> {
+    const secret = await secretOf(caller.db, exerciseId);
+    const answers = counting
+      .filter(({ sha256 }) => sha256 === null)
+      .map(({ person, fields }) => ({ who: { secret, question: question.id, id: person.id }, fields }));
+    if (answers.length === 0) return [];
+    return this.compute.run(EXERCISE_TASKS.options, { question, key, answers }, within(caller, SECONDS));
+  }
+}
