@@ -19,7 +19,7 @@ function made(question: Question): {
   const released = { ...question, rules, example: null } as unknown as ReleasedQuestion;
   return {
     question: released,
-    key: key as Keys,
+    key: key,
     keyFor: (id, label) =>
       kind.sheet(released, rules, who(id)).fields.find((field) => field.label === label)?.key ?? '',
   };
