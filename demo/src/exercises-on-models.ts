@@ -1,5 +1,21 @@
-import { deepForest, fromTheFuture, smallTree } from './models.js';
+import { deepForest, fromTheFuture, smallTree, treeAs } from './models.js';
 import { type DemoExercise, BY_APIARY, model } from './exercise-parts.js';
+
+/** Depth and rows of a leaf of the trees that classmates hand in, by student. */
+const TREES: readonly (readonly (readonly [number, number])[])[] = [
+  [[4, 10]],
+  [[2, 30]],
+  [],
+  [[3, 20]],
+  [[5, 25]],
+  [],
+  [
+    [12, 1],
+    [4, 25],
+  ],
+  [],
+  [[3, 40]],
+];
 
 /** Exercises on overfitting, models and metrics. */
 export const ON_MODELS: readonly DemoExercise[] = [
@@ -79,7 +95,12 @@ A model that knows its training rows by heart is distinguished from one that has
       feedback: 'rounded',
     },
     dueInDays: 3,
-    answers: [[model(fromTheFuture), model(smallTree)], [model(deepForest)], []],
+    answers: [
+      [model(fromTheFuture), model(smallTree)],
+      [model(deepForest)],
+      [],
+      ...TREES.map((tree) => tree.map(([depth, leaf]) => model(treeAs(depth, leaf)))),
+    ],
     returned: true,
   },
   {

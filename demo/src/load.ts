@@ -68,6 +68,7 @@ export async function loadDemo(address: string, link: string, whole: boolean): P
   }
   await Promise.all(handIns);
   for (const path of returned) await ines.call('POST', `${path}/return`);
+  await keepGradebook(ines, course);
   for (const table of others) {
     const path = await bringTable(ines, course, table);
     if (!table.split) continue;
@@ -81,6 +82,38 @@ export async function loadDemo(address: string, link: string, whole: boolean): P
     const trials = await startTrials(ines, own, false);
     if (whole) for (const id of trials) await tried(ines, own, id);
   }
+}
+
+/** Sections, what counts how much, and somebody who was ill. */
+async function keepGradebook(ines: Visitor, course: string): Promise<void> {
+  const people = await ines.call<{ id: string; name: string; role: string }[]>('GET', `${course}/people`);
+  const students = people.filter(({ role }) => role === 'student');
+  for (const [i, { id }] of students.entries())
+    await ines.call('PUT', `${course}/people/${id}/section`, {
+      section: i % 2 === 0 ? 'Tuesday' : 'Thursday',
+    });
+  const { exercises } = await ines.call<{ exercises: { id: string; title: string; marks: number }[] }>(
+    'GET',
+    `${course}/gradebook`,
+  );
+  const [sheets, project] = ['Exercises', 'Model'];
+  const isProject = (title: string) => title.startsWith('Hand in the model');
+  await ines.call('PUT', `${course}/gradebook/plan`, {
+    categories: [
+      { name: sheets, weight: 70, drop: 1 },
+      { name: project, weight: 30, drop: 0 },
+    ],
+    exercises: exercises.map(({ id, title, marks }) => ({
+      exercise: id,
+      category: isProject(title) ? project : sheets,
+      weight: marks,
+    })),
+  });
+  const ill = students.find(({ name }) => name === 'Tobias Crane');
+  const missed = exercises.find(({ title }) => title === 'A first try');
+  await ines.call('PUT', `${course}/gradebook/excused/${missed?.id ?? ''}/${ill?.id ?? ''}`, {
+    excused: true,
+  });
 }
 
 /** Keeps folds of a split's training rows. */

@@ -39,9 +39,14 @@ function treeOf(
   return writePmml(fitted, new Set());
 }
 
+/** A tree of some depth, with at least so many rows in a leaf. */
+export const treeAs =
+  (depth: number, rowsPerLeaf: number) =>
+  (training: Uint8Array): string =>
+    treeOf(training, { depth, rows_per_leaf: rowsPerLeaf }, null);
+
 /** A small tree, which learned what the colonies have in common. */
-export const smallTree = (training: Uint8Array): string =>
-  treeOf(training, { depth: 3, rows_per_leaf: 15 }, null);
+export const smallTree = treeAs(3, 15);
 
 const TREES = 3;
 

@@ -98,7 +98,7 @@ describe('marks given by hand', () => {
     const adjust = (body: object) => aki.call('PUT', marks, body);
     const inGradebook = async () =>
       (await at.instructor.call<Schemas['Gradebook']>('GET', `${at.course}/gradebook`)).body.students[0]
-        ?.marks[0];
+        ?.cells[0]?.marks;
     const found = await inGradebook();
     expect((await adjust({ marks: 11, reason: 'Well done.' })).body).toMatchObject({ code: 'marks' });
     expect((await adjust({ marks: -1, reason: 'Well done.' })).status).toBe(400);

@@ -16,7 +16,7 @@ afterAll(() => world.stop());
 
 const marksIn = async (at: At) =>
   (await at.instructor.call<Schemas['Gradebook']>('GET', `${at.course}/gradebook`)).body.students.map(
-    ({ name, marks }) => [name, ...marks],
+    ({ name, cells }) => [name, ...cells.map(({ marks }) => marks)],
   );
 
 describe('a correction of what students have answered', () => {

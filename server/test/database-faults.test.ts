@@ -103,6 +103,7 @@ describe('the database', () => {
       'FeatureSets1765000000013',
       'RepeatedRows1765100000014',
       'Slips1765100000015',
+      'Gradebook1765200000016',
     ]);
     await asOwner('DROP DATABASE sieve_race');
   });

@@ -66,7 +66,9 @@ describe('from hand-in to marks', () => {
     const list = await student.call<Schemas['ExerciseSummary'][]>('GET', `${at.course}/exercises`);
     expect(list.body).toMatchObject([{ state: 'returned', mark: 10 }]);
     const csv = await at.instructor.call('GET', `${at.course}/gradebook.csv`);
-    expect(csv.text).toBe(`"name","address","Predict y (of 10)"\n"Sam Student","${student.email}",10\n`);
+    expect(csv.text).toBe(
+      `"name","address","section","Predict y (of 10)","total in percent"\n"Sam Student","${student.email}",,10,100\n`,
+    );
     // A returned exercise takes no more files.
     expect(
       (await student.upload(`${at.path}/submissions`, 'more.csv', fileFor(identifiers, truthOf))).body.code,
@@ -110,7 +112,7 @@ describe('from hand-in to marks', () => {
         await checkedReceipts(student, at.path, i + 1);
       }
       const { body } = await at.instructor.call<Schemas['Gradebook']>('GET', `${at.course}/gradebook`);
-      expect(body.students[0]?.marks).toEqual([marks]);
+      expect(body.students[0]?.cells).toEqual([{ marks, latePercent: 0, excused: false }]);
       // After return only: no score is shown while it is open.
       expect((await receiptsOf(student, at.path)).body.map((r) => r.disclosed?.scored?.feedback)).toEqual([
         null,

@@ -104,8 +104,8 @@ describe('attempts and deadlines', () => {
     expect((await send()).status).toBe(200);
     const marksNow = async () =>
       (await at.instructor.call<Schemas['Gradebook']>('GET', `${at.course}/gradebook`)).body.students[0]
-        ?.marks;
-    expect(await marksNow()).toEqual([6]);
+        ?.cells;
+    expect(await marksNow()).toEqual([{ marks: 6, latePercent: 40, excused: false }]);
     await asOwner(`UPDATE exercise SET deadline = now() - interval '49 hours' WHERE id = $1`, [
       at.exerciseId,
     ]);
@@ -119,7 +119,7 @@ describe('attempts and deadlines', () => {
     expect((await at.instructor.call('PUT', own, { deadline: later })).status).toBe(204);
     expect((await student.call<Schemas['ExerciseDetail']>('GET', at.path)).body.deadline).toBe(later);
     expect((await send()).status).toBe(200);
-    expect(await marksNow()).toEqual([10]);
+    expect(await marksNow()).toEqual([{ marks: 10, latePercent: 0, excused: false }]);
     await at.instructor.call('POST', `${at.path}/return`);
     expect((await receiptsOf(student, at.path)).body.map(({ disclosed }) => disclosed?.latePercent)).toEqual([
       0, 0,

@@ -16,6 +16,16 @@ export { TOLERANCE_KINDS, toleranceKindOf } from './generators/tolerance.js';
 
 // A class.
 export { classOnRows, type ClassRows } from './class/class-rows.js';
+export {
+  checkGradePlan,
+  gradeTotal,
+  PLAIN_PLAN,
+  type GradeCategory,
+  type Graded,
+  type GradePlan,
+  type GradeTotal,
+} from './class/totals.js';
+export { oneRosterZip, type RosterGrades } from './class/one-roster.js';
 export { optionsChosen, type ChosenBy, type OptionChosen } from './class/options-chosen.js';
 export { itemAnalysis, type ItemAnalysis } from './class/item-analysis.js';
 

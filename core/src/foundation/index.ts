@@ -14,3 +14,4 @@ export { count, counted, indices, shortNumber } from './numbers.js';
 export { LARGEST_SEED, seededRandom, shuffle, type Random } from './random/random.js';
 export { keyedRandom, PUBLIC_SECRET, SECRET_BYTES, type Secret } from './random/secret.js';
 export type { Crew, Helpers, PieceTask, ThreadTask, Work } from './work/work.js';
+export { medianOf } from './statistics/median.js';

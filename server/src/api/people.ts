@@ -107,6 +107,8 @@ export interface Member {
   readonly name: string;
   readonly email: string;
   readonly role: CourseRole;
+  /** Part of the course in which a student is taught; null for none. */
+  readonly section: string | null;
   readonly joinedAt: string;
   readonly joinedBy: JoinedBy;
   /** Whether the instructor who asks may make a link for a new password. */

@@ -6,7 +6,6 @@ import type {
   Result,
   Sheet,
 } from '@modest-sieve/core/assessment';
-import type { ExerciseState } from './exercises.js';
 
 // What the HTTP API takes and answers of what was handed in, and marks.
 
@@ -195,20 +194,4 @@ export interface WearInfo {
   readonly asLarge: number | null;
   /** Why nothing is expected; null where something is. */
   readonly reason: string | null;
-}
-
-export interface Gradebook {
-  readonly exercises: readonly {
-    readonly id: string;
-    readonly title: string;
-    readonly marks: number;
-    readonly state: ExerciseState;
-  }[];
-  readonly students: readonly {
-    readonly id: string;
-    readonly name: string;
-    readonly email: string;
-    /** One for each exercise; null where nothing counts. */
-    readonly marks: readonly (number | null)[];
-  }[];
 }

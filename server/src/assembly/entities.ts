@@ -29,6 +29,7 @@ import {
   TrialRecord,
   TrialSettingRecord,
 } from '../trials/trial.entity.js';
+import { ExcusedRecord, GradePlanRecord } from '../gradebook/gradebook.entity.js';
 import {
   AdjustmentRecord,
   ReceiptRecord,
@@ -57,6 +58,8 @@ export const ALL_ENTITIES = [
   SplitAssignment,
   FoldSetRecord,
   FoldAssignmentRecord,
+  GradePlanRecord,
+  ExcusedRecord,
   TrialRecord,
   TrialFoldRecord,
   TrialSettingRecord,

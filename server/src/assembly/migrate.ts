@@ -17,6 +17,7 @@ import { Searches1765000000012 } from './migrations/0012-searches.js';
 import { FeatureSets1765000000013 } from './migrations/0013-feature-sets.js';
 import { RepeatedRows1765100000014 } from './migrations/0014-repeated-rows.js';
 import { Slips1765100000015 } from './migrations/0015-slips.js';
+import { Gradebook1765200000016 } from './migrations/0016-gradebook.js';
 
 /** In the order in which they are done. */
 const MIGRATIONS = [
@@ -35,6 +36,7 @@ const MIGRATIONS = [
   FeatureSets1765000000013,
   RepeatedRows1765100000014,
   Slips1765100000015,
+  Gradebook1765200000016,
 ];
 
 /** Any number will do, as long as every process of the product takes the same one. */

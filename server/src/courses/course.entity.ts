@@ -18,4 +18,6 @@ export class Membership {
   @Column('text') role: Role;
   @Column('text', { name: 'joined_by', default: 'code' }) joinedBy: JoinedBy;
   @Column('timestamptz', { name: 'joined_at', default: () => 'now()' }) joinedAt: Date;
+  /** Part of the course in which a student is taught; null for none. */
+  @Column('text', { nullable: true }) section: string | null;
 }

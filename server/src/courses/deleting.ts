@@ -16,7 +16,8 @@ export async function deleteWork(
     `DELETE FROM submission WHERE person_id = $1 AND ${ofCourse}`,
     [personId, courseId],
   );
-  await manager.query(`DELETE FROM extension WHERE person_id = $1 AND ${ofCourse}`, [personId, courseId]);
+  for (const table of ['extension', 'excused'])
+    await manager.query(`DELETE FROM ${table} WHERE person_id = $1 AND ${ofCourse}`, [personId, courseId]);
   return submissions;
 }
 

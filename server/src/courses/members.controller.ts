@@ -12,8 +12,8 @@ import {
   UseInterceptors,
 } from '@nestjs/common';
 import { ApiBody, ApiConsumes } from '@nestjs/swagger';
-import { IsIn, IsOptional } from 'class-validator';
-import type { ChangeRole, MadeLink, Member, RosterPreview, RosterResult } from '../api/api.js';
+import { IsIn, IsOptional, IsString, Length, ValidateIf } from 'class-validator';
+import type { ChangeRole, MadeLink, Member, RosterPreview, RosterResult, SetSection } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
 import { FILE_FORM, uploadedBytes, UploadedTo } from '../platform/files/upload.js';
@@ -26,6 +26,13 @@ export class ChangeRoleBody implements ChangeRole {
     message: 'A member is made a student at once. To make somebody an assistant, invite them as one.',
   })
   role: ChangeRole['role'];
+}
+
+export class SectionBody implements SetSection {
+  @ValidateIf(({ section }: SectionBody) => section !== null)
+  @IsString()
+  @Length(1, 60, { message: 'A section has a name of up to 60 characters.' })
+  section: string | null;
 }
 
 export class RemovalQuery {
@@ -51,6 +58,16 @@ export class MembersController {
     @Body() body: ChangeRoleBody,
   ): Promise<void> {
     return this.members.changeRole(caller, person, body);
+  }
+
+  @Put('people/:person/section')
+  @Route('instructor', { takes: 'SetSection', status: 204 })
+  setSection(
+    @Calling() caller: Caller,
+    @Param('person', ParseUUIDPipe) person: string,
+    @Body() { section }: SectionBody,
+  ): Promise<void> {
+    return this.members.setSection(caller, person, section);
   }
 
   @Delete('people/:person')

@@ -27,7 +27,7 @@ export class Members {
   async list(caller: Caller): Promise<Member[]> {
     const db = await this.databases.of('identity');
     const members: Omit<Member, 'mayReset'>[] = await db.query(
-      `SELECT p.id, p.name, p.email, m.role, m.joined_at AS "joinedAt", m.joined_by AS "joinedBy"
+      `SELECT p.id, p.name, p.email, m.role, m.section, m.joined_at AS "joinedAt", m.joined_by AS "joinedBy"
          FROM membership m JOIN identity.person p ON p.id = m.person_id
         WHERE m.course_id = $1 ORDER BY m.role = 'student', m.role, p.name, p.id`,
       [caller.courseId],
@@ -49,6 +49,14 @@ export class Members {
       await manager.update(Membership, { courseId: caller.courseId, personId }, { role });
       await note(manager, caller, 'role changed', person.name, { to: role });
       await announceSessions(manager, personId);
+    });
+  }
+
+  /** Says in which part of the course somebody is taught. */
+  setSection(caller: Caller, personId: string, section: string | null): Promise<void> {
+    return this.withMember(caller, personId, async (manager, person) => {
+      await manager.update(Membership, { courseId: caller.courseId, personId }, { section });
+      await note(manager, caller, 'section set', person.name, { to: section ?? 'none' });
     });
   }
 

@@ -159,6 +159,12 @@ export const MATRIX: Record<string, Respondent[]> = {
   'DELETE /courses/{course}/jobs/{job}': INSTRUCTOR,
   'GET /courses/{course}/gradebook': STAFF,
   'GET /courses/{course}/gradebook.csv': STAFF,
+  'GET /courses/{course}/gradebook.xlsx': STAFF,
+  'GET /courses/{course}/gradebook-oneroster.zip': STAFF,
+  'PUT /courses/{course}/gradebook/plan': INSTRUCTOR,
+  'PUT /courses/{course}/gradebook/excused/{exercise}/{person}': INSTRUCTOR,
+  'GET /courses/{course}/marks': STUDENT,
+  'PUT /courses/{course}/people/{person}/section': INSTRUCTOR,
 };
 
 /** Routes that answer permitted callers with 404 here, since what the address names is made up. */

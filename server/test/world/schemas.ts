@@ -47,6 +47,7 @@ export interface Schemas {
   ClassAnswersInfo: Api.ClassAnswersInfo;
   WearInfo: Api.WearInfo;
   Gradebook: Api.Gradebook;
+  OwnGrades: Api.OwnGrades;
   SessionInfo: Api.SessionInfo;
   OwnReceipt: Api.OwnReceipt;
   ReceiptPage: Api.ReceiptPage;

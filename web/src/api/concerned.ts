@@ -5,10 +5,10 @@ export type Topic = components['schemas']['ChangeEvent']['about'];
 /** The parts of a course's API whose answers change with a thing, by the word that follows the course in an address. */
 const CONCERNED: Readonly<Record<Topic, readonly string[]>> = {
   // The course itself names its people.
-  people: ['', 'people', 'invitations', 'gradebook', 'exercises', 'audit', 'jobs'],
+  people: ['', 'people', 'invitations', 'gradebook', 'marks', 'exercises', 'audit', 'jobs'],
   data: ['data-sets', 'splits', 'exercises', 'audit', 'jobs'],
-  exercises: ['exercises', 'data-sets', 'gradebook', 'audit', 'jobs'],
-  submissions: ['exercises', 'gradebook', 'audit', 'jobs'],
+  exercises: ['exercises', 'data-sets', 'gradebook', 'marks', 'audit', 'jobs'],
+  submissions: ['exercises', 'gradebook', 'marks', 'audit', 'jobs'],
   jobs: ['jobs'],
 };
 
@@ -30,6 +30,7 @@ export function topicOf(address: string): { readonly courseId: string; readonly 
   if (courseId === undefined) return null;
   if (part === 'exercises')
     return { courseId, about: /\/submissions\b/.test(address) ? 'submissions' : 'exercises' };
+  if (part === 'gradebook') return { courseId, about: 'submissions' };
   if (part === 'data-sets' || part === 'splits') return { courseId, about: 'data' };
   // A job that ends may have been about anything.
   return part === 'jobs' ? null : { courseId, about: 'people' };

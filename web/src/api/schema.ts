@@ -244,6 +244,22 @@ export interface paths {
         readonly patch?: never;
         readonly trace?: never;
     };
+    readonly "/api/v1/courses/{course}/people/{person}/section": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put: operations["MembersController_setSection"];
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
     readonly "/api/v1/courses/{course}/people/{person}/password-link": {
         readonly parameters: {
             readonly query?: never;
@@ -1540,6 +1556,54 @@ export interface paths {
         readonly patch?: never;
         readonly trace?: never;
     };
+    readonly "/api/v1/courses/{course}/gradebook/plan": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put: operations["GradebookController_plan"];
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/gradebook/excused/{exercise}/{person}": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put: operations["GradebookController_excused"];
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/marks": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["GradebookController_own"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
     readonly "/api/v1/courses/{course}/gradebook.csv": {
         readonly parameters: {
             readonly query?: never;
@@ -1548,6 +1612,38 @@ export interface paths {
             readonly cookie?: never;
         };
         readonly get: operations["GradebookController_csv"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/gradebook.xlsx": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["GradebookController_workbook"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/gradebook-oneroster.zip": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["GradebookController_oneRoster"];
         readonly put?: never;
         readonly post?: never;
         readonly delete?: never;
@@ -2613,101 +2709,128 @@ export interface components {
             /** @description On the held-out rows of the split, by metric. */
             readonly figures: components["schemas"]["Figures"];
         };
-        /** @description An exercise that uses a split of a data set. */
-        readonly ExerciseUse: {
+        /** @enum {string} */
+        readonly ReceiptOutcome: "waiting" | "checked" | "refused" | "failed";
+        /** @description A submission as its student sees it. */
+        readonly ReceiptInfo: {
             readonly id: string;
-            readonly title: string;
-            readonly splitId: string;
-            readonly state: components["schemas"]["ExerciseState"];
+            /** @description The question that it answers. */
+            readonly question: string;
+            /** @description Counts the student's answers to the question. */
+            readonly number: number;
+            /** @description Null where nothing but fields was handed in. */
+            readonly fileName: string | null;
+            readonly sha256: string | null;
+            /** @description What was typed or chosen. */
+            readonly fields: {
+                readonly [key: string]: string;
+            };
+            readonly receivedAt: string;
+            readonly outcome: components["schemas"]["ReceiptOutcome"];
+            readonly disclosed: components["schemas"]["Disclosed"] | null;
+            readonly problem: string | null;
+        };
+        /** @description What a student receives for a submission. */
+        readonly Disclosed: {
+            readonly kind: components["schemas"]["QuestionKindKey"];
+            readonly checks: readonly components["schemas"]["Check"][];
+            readonly holds: boolean;
+            /** @description The checks that earn marks; null where they wait for the return. */
+            readonly judged: readonly components["schemas"]["Judgement"][] | null;
+            /** @description Null where they wait for the return. */
+            readonly marks: number | null;
+            readonly outOf: number;
+            /** @description What decides which submission counts; null until the return. */
+            readonly standing?: number | null;
+            /** @description Percent that lateness takes off; it is in the marks, unless these were adjusted. */
+            readonly latePercent: number;
+            /** @description Why the marks are others than were found; null where they are those, or wait for the return. */
+            readonly adjusted: string | null;
+            /** @description Known mistakes behind what is wrong; left out where none are told. */
+            readonly slips?: readonly components["schemas"]["DisclosedSlip"][];
+            /** @description Of predictions; null for other kinds, and of what could not be marked. */
+            readonly scored: components["schemas"]["DisclosedScore"] | null;
+            /** @description Of a model: what is read off it, and its score on rows that its student has; left out for other kinds. */
+            readonly model?: components["schemas"]["ModelResult"];
         };
         /** @enum {string} */
-        readonly ExerciseState: "draft" | "packing" | "released" | "returned";
-        /** @description When and how often answers are taken, and what is disclosed of them while the exercise is open. */
-        readonly ExercisePolicy: {
-            /** @description For each question, in all. */
-            readonly attempts: number;
-            /** @description For each question on one day of the course's time zone; null for no such limit. */
-            readonly perDay: number | null;
-            /** @enum {string} */
-            readonly counts: "best" | "last";
-            /** @description From when students see it, ISO 8601 with an offset; null for from its release on. */
-            readonly opensAt: string | null;
-            /** @description ISO 8601 with an offset. */
-            readonly deadline: string;
-            readonly graceMinutes: number;
-            /** @description Percent of the marks that each day begun after the deadline costs. */
-            readonly latePercent: number;
-            /** @description Days for which late answers are taken. */
-            readonly lateDays: number;
-            readonly feedback: components["schemas"]["FeedbackPolicy"];
-            /** @description When students read of known mistakes; after the return where left out. */
-            readonly slips?: components["schemas"]["SlipPolicy"];
+        readonly QuestionKindKey: "predictions" | "model" | "split" | "folds" | "curve" | "values" | "choice";
+        /** @description A check that earns marks. */
+        readonly Judgement: {
+            readonly check: components["schemas"]["Check"];
+            readonly marks: number;
+            readonly outOf: number;
         };
-        /**
-         * @description What students see of their scores while an exercise is open.
-         * @enum {string}
-         */
-        readonly FeedbackPolicy: "after-return" | "rounded" | "only-when-better" | "everything";
-        /**
-         * @description When students read of the known mistakes behind what is wrong.
-         * @enum {string}
-         */
-        readonly SlipPolicy: "never" | "after-attempt" | "after-return";
-        /** @description A release, with what the instructor says to what the audit of the pack is not sure of; empty for nothing. */
-        readonly ReleaseRequest: {
-            readonly reason?: string;
-        };
-        readonly ExerciseSettings: {
-            /** @description For each question, in all. */
-            readonly attempts: number;
-            /** @description For each question on one day of the course's time zone; null for no such limit. */
-            readonly perDay: number | null;
-            /** @enum {string} */
-            readonly counts: "best" | "last";
-            /** @description From when students see it, ISO 8601 with an offset; null for from its release on. */
-            readonly opensAt: string | null;
-            /** @description ISO 8601 with an offset. */
-            readonly deadline: string;
-            readonly graceMinutes: number;
-            /** @description Percent of the marks that each day begun after the deadline costs. */
-            readonly latePercent: number;
-            /** @description Days for which late answers are taken. */
-            readonly lateDays: number;
-            readonly feedback: components["schemas"]["FeedbackPolicy"];
-            /** @description When students read of known mistakes; after the return where left out. */
-            readonly slips?: components["schemas"]["SlipPolicy"];
-            readonly splitId: string;
-            /** @description Folds over the training rows that go into the pack; null for none. */
-            readonly foldSetId: string | null;
-            /** @description Whether the pack has random identifiers in place of the rows' own. */
-            readonly reissued: boolean;
-            readonly title: string;
-            /** @description Markdown. */
-            readonly brief: string;
-            readonly questions: readonly components["schemas"]["Question"][];
-        };
-        /** @description A question of an exercise, with all that only staff may know. */
-        readonly Question: components["schemas"]["PredictionsQuestion"] | components["schemas"]["ModelQuestion"] | components["schemas"]["SplitQuestion"] | components["schemas"]["FoldsQuestion"] | components["schemas"]["CurveQuestion"] | components["schemas"]["ValuesQuestion"] | components["schemas"]["ChoiceQuestion"];
-        readonly PredictionsQuestion: {
-            /** @description Names it within its exercise; it never changes. */
+        /** @description A mistake as its student reads of it: in words, and with numbers of its own alone. */
+        readonly DisclosedSlip: {
             readonly id: string;
-            readonly title: string;
-            /** @description Markdown; `{names}` of what is drawn stand for their values. */
-            readonly text: string;
-            /** @constant */
-            readonly kind: "predictions";
+            /** @description The figure in which it was found; null for a whole file. */
+            readonly field: string | null;
+            readonly says: string;
+            readonly remedy: string;
+            readonly example: string;
+        };
+        readonly DisclosedScore: {
             readonly metric: string;
-            readonly scheme: components["schemas"]["MarkScheme"];
-            /** @description Figures beside that of `metric`, with marks of their own; left out where there are none. */
-            readonly further?: readonly components["schemas"]["FurtherFigure"][];
+            /** @description Null where nothing is shown. */
+            readonly feedback: {
+                readonly rows: number;
+                readonly score: number | null;
+                /** @description Whether it was rounded. */
+                readonly rounded: boolean;
+                /** @description Only under *everything*, and once returned. */
+                readonly interval: components["schemas"]["Interval"] | null;
+                readonly grid: {
+                    readonly labels: readonly string[];
+                    readonly counts: readonly (readonly number[])[];
+                } | null;
+            } | null;
+            /** @description Whether a score was kept back because it is not a step above the best shown. */
+            readonly notBetter: boolean;
+            /** @description Whether a score was not shown because it is undefined, or because so much of it depends on a single row that it would show that row. */
+            readonly fewRows: boolean;
+            /** @description Only once the exercise is returned. */
+            readonly final: {
+                readonly rows: number;
+                readonly score: number | null;
+                readonly interval: components["schemas"]["Interval"];
+                readonly grid: {
+                    readonly labels: readonly string[];
+                    readonly counts: readonly (readonly number[])[];
+                } | null;
+                /** @description The line by which it was marked; left out in results of earlier versions. */
+                readonly line?: components["schemas"]["MarkScheme"];
+                /** @description Its marks, and the further figures with theirs, before lateness; left out where there is but one figure. */
+                readonly first?: number;
+                readonly further?: readonly {
+                    readonly title: string;
+                    readonly metric: string;
+                    /**
+                     * @description Whether it is of one set of rows, the worst of its subgroups, or the largest gap between two of them.
+                     * @enum {string}
+                     */
+                    readonly how: "rows" | "worst" | "gap";
+                    /** @description Final rows that it is of. */
+                    readonly rows: number;
+                    /** @description Null where it is undefined, or where that of a subgroup is. */
+                    readonly score: number | null;
+                    readonly interval: components["schemas"]["Interval"];
+                    /** @description The line that gave the marks. */
+                    readonly line: components["schemas"]["MarkScheme"];
+                    readonly marks: number;
+                }[];
+            } | null;
         };
-        /** @description What every question has. */
-        readonly QuestionHead: {
-            /** @description Names it within its exercise; it never changes. */
-            readonly id: string;
-            readonly title: string;
-            /** @description Markdown; `{names}` of what is drawn stand for their values. */
-            readonly text: string;
+        /** @description An interval and how it was found, or the reason why there is none. */
+        readonly Interval: {
+            readonly low: number;
+            readonly high: number;
+            /** @enum {string} */
+            readonly method: "Wilson" | "DeLong" | "bootstrap" | "bootstrap of groups";
+        } | {
+            readonly low: null;
+            readonly high: null;
+            readonly reason: string;
         };
         /** @description Marks by a metric: a line through three points. Scores beyond the ends get none or all. */
         readonly MarkScheme: {
@@ -2721,726 +2844,6 @@ export interface components {
             readonly marks: number;
             /** @description Whether a score that misses a point by no more than a standard error counts as the point. */
             readonly doubt?: boolean;
-        };
-        /** @description A further figure of the same predictions, on the final rows, with marks of its own. */
-        readonly FurtherFigure: {
-            readonly metric: string;
-            /** @description Of which rows, as one of `FURTHER_KINDS`. */
-            readonly on: components["schemas"]["Plan"];
-            readonly scheme: components["schemas"]["MarkScheme"];
-        };
-        /** @description A model that is handed in and run here. */
-        readonly ModelQuestion: {
-            /** @description Names it within its exercise; it never changes. */
-            readonly id: string;
-            readonly title: string;
-            /** @description Markdown; `{names}` of what is drawn stand for their values. */
-            readonly text: string;
-            /** @constant */
-            readonly kind: "model";
-            readonly metric: string;
-            readonly scheme: components["schemas"]["MarkScheme"];
-            /** @description Figures beside that of `metric`, with marks of their own; left out where there are none. */
-            readonly further?: readonly components["schemas"]["FurtherFigure"][];
-            readonly values: components["schemas"]["SentenceValues"];
-        };
-        /** @description A sentence's values, by the keys of its parameters. */
-        readonly SentenceValues: {
-            readonly [key: string]: components["schemas"]["PlanValue"];
-        };
-        readonly SplitQuestion: {
-            /** @description Names it within its exercise; it never changes. */
-            readonly id: string;
-            readonly title: string;
-            /** @description Markdown; `{names}` of what is drawn stand for their values. */
-            readonly text: string;
-            /** @constant */
-            readonly kind: "split";
-            readonly marks: number;
-            readonly values: components["schemas"]["SentenceValues"];
-        };
-        readonly FoldsQuestion: {
-            /** @description Names it within its exercise; it never changes. */
-            readonly id: string;
-            readonly title: string;
-            /** @description Markdown; `{names}` of what is drawn stand for their values. */
-            readonly text: string;
-            /** @constant */
-            readonly kind: "folds";
-            readonly marks: number;
-            readonly values: components["schemas"]["SentenceValues"];
-        };
-        readonly CurveQuestion: {
-            /** @description Names it within its exercise; it never changes. */
-            readonly id: string;
-            readonly title: string;
-            /** @description Markdown; `{names}` of what is drawn stand for their values. */
-            readonly text: string;
-            /** @constant */
-            readonly kind: "curve";
-            readonly marks: number;
-            readonly values: components["schemas"]["SentenceValues"];
-            /** @description The run whose curve the student's is compared with; null for none. */
-            readonly run: string | null;
-        };
-        readonly ValuesQuestion: {
-            /** @description Names it within its exercise; it never changes. */
-            readonly id: string;
-            readonly title: string;
-            /** @description Markdown; `{names}` of what is drawn stand for their values. */
-            readonly text: string;
-            /** @constant */
-            readonly kind: "values";
-            readonly marks: number;
-            /** @description What is computed. */
-            readonly figures: components["schemas"]["Plan"];
-            readonly tolerance: components["schemas"]["Plan"];
-            /** @description Parts of the training rows of which each student gets one to compute from; all rows where left out. */
-            readonly samples?: number;
-        };
-        readonly ChoiceQuestion: {
-            /** @description Names it within its exercise; it never changes. */
-            readonly id: string;
-            readonly title: string;
-            /** @description Markdown; `{names}` of what is drawn stand for their values. */
-            readonly text: string;
-            /** @constant */
-            readonly kind: "choice";
-            readonly marks: number;
-            readonly values: components["schemas"]["SentenceValues"];
-            readonly statements: readonly components["schemas"]["Statement"][];
-        };
-        /** @description A statement with its truth, or one of the library, whose truth follows from what is drawn. */
-        readonly Statement: {
-            readonly text: string;
-            readonly truth: boolean;
-        } | {
-            readonly reading: string;
-        };
-        /** @description An exercise as a file: what can be asked again of another split. */
-        readonly ExerciseFile: {
-            readonly title: string;
-            /** @description Markdown. */
-            readonly brief: string;
-            readonly questions: readonly components["schemas"]["Question"][];
-            /** @description For each question, in all. */
-            readonly attempts: number;
-            /** @description For each question on one day of the course's time zone; null for no such limit. */
-            readonly perDay: number | null;
-            /** @enum {string} */
-            readonly counts: "best" | "last";
-            readonly graceMinutes: number;
-            /** @description Percent of the marks that each day begun after the deadline costs. */
-            readonly latePercent: number;
-            /** @description Days for which late answers are taken. */
-            readonly lateDays: number;
-            readonly feedback: components["schemas"]["FeedbackPolicy"];
-            /** @description When students read of known mistakes; after the return where left out. */
-            readonly slips?: components["schemas"]["SlipPolicy"];
-            /** @constant */
-            readonly version: 1;
-        };
-        /** @description What may still change once an exercise is released, with the note that students read of it. */
-        readonly Amendment: {
-            /** @description For each question, in all. */
-            readonly attempts: number;
-            /** @description For each question on one day of the course's time zone; null for no such limit. */
-            readonly perDay: number | null;
-            /** @description ISO 8601 with an offset. */
-            readonly deadline: string;
-            readonly graceMinutes: number;
-            /** @description Percent of the marks that each day begun after the deadline costs. */
-            readonly latePercent: number;
-            /** @description Days for which late answers are taken. */
-            readonly lateDays: number;
-            /** @description When students read of known mistakes; after the return where left out. */
-            readonly slips?: components["schemas"]["SlipPolicy"];
-            readonly title: string;
-            readonly brief: string;
-            readonly notice: string;
-        };
-        /** @description Corrected questions of an exercise that students have. */
-        readonly Correction: {
-            readonly questions: readonly components["schemas"]["Question"][];
-        };
-        /** @description What is decided once it is known what a correction changes. */
-        readonly CorrectionApplied: {
-            /** @description What students read of it. */
-            readonly notice: string;
-            /** @description Submissions whose marks were given by hand, and are to be those of the correction. */
-            readonly takenBack: readonly string[];
-        };
-        /** @enum {string} */
-        readonly CorrectionState: "waiting" | "ready" | "failed";
-        /** @description What a correction would change. Nothing is applied yet. */
-        readonly CorrectionInfo: {
-            /** @description Another one for each correction that was begun. */
-            readonly revision: number;
-            readonly state: components["schemas"]["CorrectionState"];
-            readonly problem: {
-                readonly code: string;
-                readonly message: string;
-            } | null;
-            readonly corrected: readonly components["schemas"]["Question"][];
-            readonly questions: readonly components["schemas"]["CorrectedQuestion"][];
-            /** @description Students whose marks change, once it is ready. */
-            readonly students: readonly components["schemas"]["MarkChange"][];
-            /** @description Students with marks that stay as they are. */
-            readonly unchanged: number;
-            /** @description Answers that keep the marks they were given by hand, although the correction finds others than before. */
-            readonly adjusted: readonly components["schemas"]["AdjustedAnswer"][];
-        };
-        readonly CorrectedQuestion: {
-            readonly question: string;
-            readonly marks: components["schemas"]["Change<number>"];
-            /** @description The line by which a score is marked; null for questions without one. */
-            readonly line: components["schemas"]["Change<(MarkScheme|null)>"];
-            /** @description How the key came about; after is empty until it is computed. */
-            readonly key: components["schemas"]["Change<string[]>"];
-        };
-        readonly "Change<number>": {
-            readonly before: number;
-            readonly after: number;
-        };
-        readonly "Change<(MarkScheme|null)>": {
-            readonly before: components["schemas"]["MarkScheme"] | null;
-            readonly after: components["schemas"]["MarkScheme"] | null;
-        };
-        readonly "Change<string[]>": {
-            readonly before: readonly string[];
-            readonly after: readonly string[];
-        };
-        /** @description The marks of a student, in all and of the questions where they change; null where nothing counts. */
-        readonly MarkChange: {
-            readonly person: {
-                readonly id: string;
-                readonly name: string;
-            };
-            readonly marks: components["schemas"]["Change<(number|null)>"];
-            readonly answers: readonly {
-                readonly question: string;
-                readonly marks: components["schemas"]["Change<(number|null)>"];
-            }[];
-        };
-        readonly "Change<(number|null)>": {
-            readonly before: number | null;
-            readonly after: number | null;
-        };
-        readonly AdjustedAnswer: {
-            readonly submission: string;
-            readonly person: {
-                readonly id: string;
-                readonly name: string;
-            };
-            readonly question: string;
-            /** @description Marks given by hand. */
-            readonly given: number | null;
-            /** @description Marks that were found, and that the correction finds. */
-            readonly found: components["schemas"]["Change<(number|null)>"];
-        };
-        /** @description A student's own deadline; null for that of the exercise. */
-        readonly OwnDeadline: {
-            readonly deadline: string | null;
-        };
-        readonly ExerciseSummary: {
-            readonly id: string;
-            readonly title: string;
-            readonly state: components["schemas"]["ExerciseState"];
-            readonly opensAt: string | null;
-            /** @description Of the student who asks, where they have one of their own. */
-            readonly deadline: string;
-            readonly marks: number;
-            /** @description Submissions of the class, or of the student who asks. */
-            readonly submissions: number;
-            /** @description Members who have handed in; for students 0 or 1. */
-            readonly people: number;
-            /** @description Questions, and of the student who asks those that were answered. */
-            readonly questions: number;
-            readonly answered: number;
-            /** @description Marks of the student who asks, once returned. */
-            readonly mark: number | null;
-            /** @description Whether keys were computed from reference runs that are others now; false for students. */
-            readonly stale: boolean;
-        };
-        /** @description What a page says of a file to hand in. The rules that it is checked by are asked for when one is chosen. */
-        readonly FileAbout: {
-            /** @description Rows that it must have; null where that is not said. */
-            readonly rows: number | null;
-            /** @description Size of the largest that is taken, in bytes. */
-            readonly bytes: number;
-            /** @description Of a model, the forms that are taken; null for other files. */
-            readonly takes: ("any" | "onnx" | "pmml" | "coefficients") | null;
-            /** @description What it is marked by; null where that is no score. */
-            readonly metric: string | null;
-            readonly scheme: components["schemas"]["MarkScheme"] | null;
-        };
-        /** @description What a file is checked by before it is sent, and again when it has come. */
-        readonly FileRules: {
-            readonly question: string;
-            readonly rules: components["schemas"]["Rules"];
-        };
-        /** @description What an answer must look like, by kind of question. Students may know all of it, and it reveals no answer. */
-        readonly Rules: components["schemas"]["PredictionsRules"] | components["schemas"]["ModelRules"] | components["schemas"]["SplitRules"] | components["schemas"]["FoldsRules"] | components["schemas"]["CurveRules"] | components["schemas"]["ValuesRules"] | components["schemas"]["ChoiceRules"];
-        readonly PredictionsRules: {
-            readonly task: components["schemas"]["Task"];
-            /** @description All labels in label order; empty where numbers are predicted. */
-            readonly labels: readonly string[];
-            readonly positive: string | null;
-            /** @description Whether predicted labels are enough, or the probabilities themselves are judged. */
-            readonly needs: ("labels" | "probabilities") | "numbers";
-            /** @description Name of the identifier column. */
-            readonly identifier: string;
-            /** @description The rows to be predicted, in the order of the pack. */
-            readonly identifiers: readonly string[];
-            /** @description Names of the columns of labels and of the positive probability, where they are not the usual ones. */
-            readonly names?: {
-                readonly label?: string;
-                readonly positive?: string;
-            };
-            readonly metric: string;
-            readonly scheme: components["schemas"]["MarkScheme"];
-            readonly further?: readonly components["schemas"]["FurtherSaid"][];
-        };
-        /** @description What a file of predictions must look like. It names rows and labels and shows no answer. */
-        readonly PredictionRules: {
-            readonly task: components["schemas"]["Task"];
-            /** @description All labels in label order; empty where numbers are predicted. */
-            readonly labels: readonly string[];
-            readonly positive: string | null;
-            /** @description Whether predicted labels are enough, or the probabilities themselves are judged. */
-            readonly needs: ("labels" | "probabilities") | "numbers";
-            /** @description Name of the identifier column. */
-            readonly identifier: string;
-            /** @description The rows to be predicted, in the order of the pack. */
-            readonly identifiers: readonly string[];
-            /** @description Names of the columns of labels and of the positive probability, where they are not the usual ones. */
-            readonly names?: {
-                readonly label?: string;
-                readonly positive?: string;
-            };
-        };
-        /** @description What is predicted. */
-        readonly TargetRules: {
-            readonly task: components["schemas"]["Task"];
-            /** @description All labels in label order; empty where numbers are predicted. */
-            readonly labels: readonly string[];
-            readonly positive: string | null;
-            /** @description Whether predicted labels are enough, or the probabilities themselves are judged. */
-            readonly needs: ("labels" | "probabilities") | "numbers";
-        };
-        /** @enum {string} */
-        readonly Task: "binary" | "multiclass" | "regression";
-        /** @description A further figure as students know of it. */
-        readonly FurtherSaid: {
-            readonly title: string;
-            readonly marks: number;
-        };
-        /** @description What a model must look like. */
-        readonly ModelRules: {
-            readonly task: components["schemas"]["Task"];
-            /** @description All labels in label order; empty where numbers are predicted. */
-            readonly labels: readonly string[];
-            readonly positive: string | null;
-            /** @description Whether predicted labels are enough, or the probabilities themselves are judged. */
-            readonly needs: ("labels" | "probabilities") | "numbers";
-            readonly metric: string;
-            readonly scheme: components["schemas"]["MarkScheme"];
-            readonly further?: readonly components["schemas"]["FurtherSaid"][];
-            /**
-             * @description Whether models of any format are taken, or of which.
-             * @enum {string}
-             */
-            readonly takes: "any" | "onnx" | "pmml" | "coefficients";
-            /**
-             * @description How the terms of a table of coefficients come to a prediction.
-             * @enum {string}
-             */
-            readonly link: "identity" | "logit" | "log";
-            /** @description The columns that a model may predict from, in the order of the pack. */
-            readonly columns: readonly {
-                readonly name: string;
-                readonly kind: components["schemas"]["ColumnKind"];
-            }[];
-            /** @description Columns of the training file that it may not. */
-            readonly forbidden: readonly string[];
-            /** @description Those among them that a slip is named by; left out in rules of earlier versions. */
-            readonly target?: string;
-            readonly identifier?: string | null;
-            /** @description The first training rows of the pack: the cells of `columns`, null where one is missing. */
-            readonly examples: readonly (readonly (string | null)[])[];
-            readonly says: string;
-        };
-        /** @enum {string} */
-        readonly ColumnKind: "number" | "time" | "category" | "boolean" | "text";
-        readonly SplitRules: {
-            readonly identifier: string;
-            readonly identifiers: readonly string[];
-            readonly parts: readonly string[];
-            readonly says: string;
-        };
-        /** @description Names of the rows that a file must name, in the order of the pack. */
-        readonly NamedRows: {
-            readonly identifier: string;
-            readonly identifiers: readonly string[];
-        };
-        readonly FoldsRules: {
-            readonly identifier: string;
-            readonly identifiers: readonly string[];
-            readonly k: number;
-            /** @description What the file's predictions must look like; null where none are asked for. */
-            readonly predictions: components["schemas"]["PredictionRules"] | null;
-            readonly metric: string | null;
-            readonly says: string;
-        };
-        readonly CurveRules: {
-            readonly setting: string;
-            /** @description From simple to complex. */
-            readonly settings: readonly string[];
-            readonly needsErrors: boolean;
-            readonly says: string;
-        };
-        readonly ValuesRules: {
-            readonly figures: components["schemas"]["Plan"];
-            /** @description Computed from the data: the same for all students, without the figures. Null where each student's are others. */
-            readonly computed: components["schemas"]["ComputedAsked"] | null;
-            /** @description The same of each part of the training rows; left out where none are made. */
-            readonly samples?: readonly components["schemas"]["ComputedAsked"][];
-            readonly says: string;
-        };
-        /** @description What is computed from data, without the figures. */
-        readonly ComputedAsked: {
-            readonly asked: readonly components["schemas"]["FigureAsked"][];
-            /** @description What replaces `{name}` in the question's text. */
-            readonly given: {
-                readonly [key: string]: string;
-            };
-            /** @description Shown under the text; null for none. */
-            readonly table: {
-                readonly header: readonly string[];
-                readonly rows: readonly (readonly string[])[];
-            } | null;
-        };
-        /** @description A figure that is asked for, without its value. */
-        readonly FigureAsked: {
-            readonly key: string;
-            readonly name: string;
-            /** @description Left out in rules of earlier versions. */
-            readonly convention?: string | null;
-            /** @description Where names are asked for: those that can be chosen, and whether any number of them. */
-            readonly choices?: readonly string[];
-            readonly several?: boolean;
-        };
-        readonly ChoiceRules: {
-            /** @enum {string} */
-            readonly manner: "one" | "each";
-            /** @description Texts, or keys of the library, whose texts are drawn. */
-            readonly statements: readonly ({
-                readonly text: string;
-            } | {
-                readonly reading: string;
-            })[];
-        };
-        readonly QuestionSheet: {
-            readonly id: string;
-            readonly kind: components["schemas"]["QuestionKindKey"];
-            readonly title: string;
-            /** @description Markdown, with the student's own figures. */
-            readonly text: string;
-            readonly marks: number;
-            /** @description Shown under the text; null for none. */
-            readonly table: {
-                readonly header: readonly string[];
-                readonly rows: readonly (readonly string[])[];
-            } | null;
-            readonly file: components["schemas"]["FileAsked"] | null;
-            readonly fields: readonly components["schemas"]["Field"][];
-            /** @description What is checked, as a sentence. */
-            readonly checked: string;
-            /** @description Of the file that is handed in; null where none is. */
-            readonly fileAbout: components["schemas"]["FileAbout"] | null;
-            /** @description The file of the pack that shows what is handed in; null for none. */
-            readonly example: string | null;
-            /** @description Attempts that the student who asks has used, in all and today. */
-            readonly used: number;
-            readonly usedToday: number;
-            /** @description Whether an earlier return showed the student its right answers, so that it is closed. */
-            readonly keyShown: boolean;
-        };
-        /** @description A question as one student sees it: everything that may be known of it before it is answered. */
-        readonly Sheet: {
-            readonly id: string;
-            readonly kind: components["schemas"]["QuestionKindKey"];
-            readonly title: string;
-            /** @description Markdown, with the student's own figures. */
-            readonly text: string;
-            readonly marks: number;
-            /** @description Shown under the text; null for none. */
-            readonly table: {
-                readonly header: readonly string[];
-                readonly rows: readonly (readonly string[])[];
-            } | null;
-            readonly file: components["schemas"]["FileAsked"] | null;
-            readonly fields: readonly components["schemas"]["Field"][];
-            /** @description What is checked, as a sentence. */
-            readonly checked: string;
-        };
-        /** @enum {string} */
-        readonly QuestionKindKey: "predictions" | "model" | "split" | "folds" | "curve" | "values" | "choice";
-        /** @description What is asked for as a file. */
-        readonly FileAsked: {
-            /** @description Columns of its plainest form. */
-            readonly columns: readonly string[];
-            /** @description Other forms that are taken, and what they must be, as sentences. */
-            readonly forms: readonly string[];
-            /** @description Whether the fields can be answered in its place. */
-            readonly optional: boolean;
-        };
-        /** @description Something that is typed or chosen. */
-        readonly Field: {
-            readonly key: string;
-            readonly label: string;
-            /** @description What may be chosen; null where a number is typed. */
-            readonly choices: readonly {
-                readonly value: string;
-                readonly text: string;
-            }[] | null;
-            /**
-             * @description Set where several of the choices may be chosen; their values stand in the answer apart by semicolons.
-             * @constant
-             */
-            readonly several?: true;
-        };
-        readonly ExerciseDetail: {
-            /** @description For each question, in all. */
-            readonly attempts: number;
-            /** @description For each question on one day of the course's time zone; null for no such limit. */
-            readonly perDay: number | null;
-            /** @enum {string} */
-            readonly counts: "best" | "last";
-            /** @description From when students see it, ISO 8601 with an offset; null for from its release on. */
-            readonly opensAt: string | null;
-            /** @description ISO 8601 with an offset. */
-            readonly deadline: string;
-            readonly graceMinutes: number;
-            /** @description Percent of the marks that each day begun after the deadline costs. */
-            readonly latePercent: number;
-            /** @description Days for which late answers are taken. */
-            readonly lateDays: number;
-            readonly feedback: components["schemas"]["FeedbackPolicy"];
-            /** @description When students read of known mistakes; after the return where left out. */
-            readonly slips?: components["schemas"]["SlipPolicy"];
-            readonly id: string;
-            readonly splitId: string;
-            readonly foldSetId: string | null;
-            readonly reissued: boolean;
-            readonly title: string;
-            readonly brief: string;
-            /** @description What students read of changes after the release. */
-            readonly notice: string;
-            readonly marks: number;
-            readonly state: components["schemas"]["ExerciseState"];
-            /** @description Of the questions, for instructors; null for others. */
-            readonly composed: readonly components["schemas"]["Question"][] | null;
-            /** @description Of the questions once released. */
-            readonly sheets: readonly components["schemas"]["QuestionSheet"][];
-            readonly roles: components["schemas"]["Roles"] | null;
-            readonly dataSet: {
-                readonly address: string;
-                readonly name: string;
-            } | null;
-            readonly pack: {
-                readonly bytes: number;
-                readonly files: readonly components["schemas"]["PackFile"][];
-            } | null;
-            /** @description What the audit of the pack found; for staff. */
-            readonly audit: readonly components["schemas"]["Check"][] | null;
-            /** @description How each question's key came about; for staff. */
-            readonly keys: readonly components["schemas"]["KeyAbout"][] | null;
-            readonly problem: {
-                readonly code: string;
-                readonly message: string;
-            } | null;
-            /** @description Whether keys were computed from reference runs that are others now; false for students. */
-            readonly stale: boolean;
-            /** @description Of a correction that is neither applied nor dropped, for instructors; null for none. */
-            readonly correction: components["schemas"]["CorrectionState"] | null;
-            /** @description Students with a deadline of their own; for staff. */
-            readonly extensions: readonly {
-                readonly personId: string;
-                readonly deadline: string;
-            }[] | null;
-            /** @description The server's clock when it answered. */
-            readonly now: string;
-        };
-        /** @description What the columns of a table are for. */
-        readonly Roles: {
-            readonly target: string;
-            readonly task: components["schemas"]["Task"];
-            /** @description The label whose probability is asked for; null unless the task is binary. */
-            readonly positive: string | null;
-            /** @description Names each row; null where rows get numbers of their own when a pack is made. */
-            readonly identifier: string | null;
-            readonly group: string | null;
-            /** @description In whose order time runs. */
-            readonly time: string | null;
-            /** @description How much each row counts while a model learns. It is no feature. */
-            readonly weight: string | null;
-            /** @description Known only after the outcome, or otherwise not for students. */
-            readonly withheld: readonly string[];
-        };
-        readonly PackFile: {
-            readonly name: string;
-            readonly bytes: number;
-            /** @description Rows and columns of a table; null for a text. */
-            readonly shape: [
-                number,
-                number
-            ] | null;
-        };
-        readonly KeyAbout: {
-            readonly question: string;
-            readonly about: readonly string[];
-        };
-        /** @description A draft as its students would get it; nothing of it is kept. */
-        readonly ExercisePreview: {
-            readonly sheets: readonly components["schemas"]["QuestionSheet"][];
-            readonly rules: readonly components["schemas"]["FileRules"][];
-            readonly files: readonly components["schemas"]["PackFile"][];
-            readonly audit: readonly components["schemas"]["Check"][];
-            readonly keys: readonly components["schemas"]["KeyAbout"][];
-        };
-        /** @description What an answer to a question of a draft would come to; nothing of it is kept. */
-        readonly TriedAnswer: {
-            readonly result: components["schemas"]["Result"];
-        };
-        /** @description Everything that is known of an answer. Staff see it; students see what `disclose` lets through. */
-        readonly Result: {
-            /** @enum {string} */
-            readonly kind: "predictions" | "model" | "split" | "folds" | "curve" | "values" | "choice";
-            /** @description Whether it can be marked at all; they know no answer. */
-            readonly checks: readonly components["schemas"]["Check"][];
-            readonly holds: boolean;
-            /** @description Rows of a file. */
-            readonly rows: number | null;
-            /** @description What earns marks, where marks are for checks. */
-            readonly judged: readonly components["schemas"]["Judgement"][];
-            /** @description Null where it could not be marked. */
-            readonly marks: number | null;
-            readonly outOf: number;
-            readonly scored: components["schemas"]["Scored"] | null;
-            /** @description What decides which submission counts where the best does; null where it could not be marked, left out in earlier results. */
-            readonly standing?: number | null;
-            /** @description Known mistakes that explain what is wrong; left out in earlier results. */
-            readonly slips?: readonly components["schemas"]["FoundSlip"][];
-            /** @description Of a model that was marked; left out for other kinds. */
-            readonly model?: components["schemas"]["ModelResult"];
-        };
-        /** @description A check that earns marks. */
-        readonly Judgement: {
-            readonly check: components["schemas"]["Check"];
-            readonly marks: number;
-            readonly outOf: number;
-        };
-        readonly Scored: {
-            readonly metric: string;
-            readonly final: components["schemas"]["ScoredRows"];
-            /** @description Null where no feedback rows were drawn. */
-            readonly feedback: components["schemas"]["ScoredRows"] | null;
-            /** @description What guessing reaches: where the marks begin. Results of earlier versions have none. */
-            readonly anchor?: number;
-            /** @description The line that gave the marks: it begins at the floor, with the benefit of the doubt in it. Results of earlier versions have none. */
-            readonly line?: components["schemas"]["MarkScheme"];
-            /** @description Whether labels were derived from probabilities at 0.5. */
-            readonly derivedLabels: boolean;
-            /** @description Marks of the first figure, and the further ones; left out where there is but one. */
-            readonly first?: number;
-            readonly further?: readonly components["schemas"]["FurtherScore"][];
-        };
-        /** @description Predictions judged on some rows. */
-        readonly ScoredRows: {
-            readonly rows: number;
-            readonly score: components["schemas"]["Figure"];
-            readonly interval: components["schemas"]["Interval"];
-            /** @description All other metrics of the task, by key. */
-            readonly others: {
-                readonly [key: string]: components["schemas"]["Figure"];
-            };
-            readonly grid: {
-                readonly labels: readonly string[];
-                readonly counts: readonly (readonly number[])[];
-            } | null;
-            readonly residuals: {
-                readonly predicted: readonly number[];
-                readonly residual: readonly number[];
-            } | null;
-            /** @description The score from which is derived what is shown while the exercise is open, where that is another one. */
-            readonly open?: number | null;
-            /** @description How far a score must rise to be shown under *only when better*; null where that is not asked for. */
-            readonly steps: components["schemas"]["Steps"] | null;
-        };
-        /** @description An interval and how it was found, or the reason why there is none. */
-        readonly Interval: {
-            readonly low: number;
-            readonly high: number;
-            /** @enum {string} */
-            readonly method: "Wilson" | "DeLong" | "bootstrap" | "bootstrap of groups";
-        } | {
-            readonly low: null;
-            readonly high: null;
-            readonly reason: string;
-        };
-        /** @description What decides how a score is shown while an exercise is open. */
-        readonly Steps: {
-            /** @description Standard error of the score. */
-            readonly own: number;
-            /** @description Of the difference; null where there is no earlier score. */
-            readonly paired: number | null;
-            /** @description In which it is shown, see `gridOf`. */
-            readonly step: number;
-            /** @description How much the score can change with a single row, and how much that of guesses does. */
-            readonly oneRow: number;
-            readonly oneRowOfGuesses: number;
-        };
-        /** @description How uncertain a score is, and its difference from an earlier one on the same rows. */
-        readonly StandardErrors: {
-            /** @description Standard error of the score. */
-            readonly own: number;
-            /** @description Of the difference; null where there is no earlier score. */
-            readonly paired: number | null;
-        };
-        /** @description A further figure of one answer. */
-        readonly FurtherScore: {
-            readonly title: string;
-            readonly metric: string;
-            /**
-             * @description Whether it is of one set of rows, the worst of its subgroups, or the largest gap between two of them.
-             * @enum {string}
-             */
-            readonly how: "rows" | "worst" | "gap";
-            /** @description Final rows that it is of. */
-            readonly rows: number;
-            /** @description Null where it is undefined, or where that of a subgroup is. */
-            readonly score: number | null;
-            readonly interval: components["schemas"]["Interval"];
-            /** @description The line that gave the marks. */
-            readonly line: components["schemas"]["MarkScheme"];
-            readonly marks: number;
-            /** @description For staff: the figure of each subgroup; none where it is of one set of rows. */
-            readonly groups: readonly {
-                readonly label: string;
-                readonly rows: number;
-                readonly score: number | null;
-            }[];
-        };
-        /** @description A slip that was found in an answer. */
-        readonly FoundSlip: {
-            readonly id: string;
-            /** @description The question that was answered. */
-            readonly question: string;
-            /** @description The figure in which it was found; null for a whole file. */
-            readonly field: string | null;
-            /** @description What was found, for staff. */
-            readonly evidence: string;
         };
         /** @description Of a model that was marked. */
         readonly ModelResult: {
@@ -3503,110 +2906,6 @@ export interface components {
             readonly says: string | null;
             readonly branches: readonly components["schemas"]["DrawnNode"][];
         };
-        /** @enum {string} */
-        readonly ReceiptOutcome: "waiting" | "checked" | "refused" | "failed";
-        /** @description A submission as its student sees it. */
-        readonly ReceiptInfo: {
-            readonly id: string;
-            /** @description The question that it answers. */
-            readonly question: string;
-            /** @description Counts the student's answers to the question. */
-            readonly number: number;
-            /** @description Null where nothing but fields was handed in. */
-            readonly fileName: string | null;
-            readonly sha256: string | null;
-            /** @description What was typed or chosen. */
-            readonly fields: {
-                readonly [key: string]: string;
-            };
-            readonly receivedAt: string;
-            readonly outcome: components["schemas"]["ReceiptOutcome"];
-            readonly disclosed: components["schemas"]["Disclosed"] | null;
-            readonly problem: string | null;
-        };
-        /** @description What a student receives for a submission. */
-        readonly Disclosed: {
-            readonly kind: components["schemas"]["QuestionKindKey"];
-            readonly checks: readonly components["schemas"]["Check"][];
-            readonly holds: boolean;
-            /** @description The checks that earn marks; null where they wait for the return. */
-            readonly judged: readonly components["schemas"]["Judgement"][] | null;
-            /** @description Null where they wait for the return. */
-            readonly marks: number | null;
-            readonly outOf: number;
-            /** @description What decides which submission counts; null until the return. */
-            readonly standing?: number | null;
-            /** @description Percent that lateness takes off; it is in the marks, unless these were adjusted. */
-            readonly latePercent: number;
-            /** @description Why the marks are others than were found; null where they are those, or wait for the return. */
-            readonly adjusted: string | null;
-            /** @description Known mistakes behind what is wrong; left out where none are told. */
-            readonly slips?: readonly components["schemas"]["DisclosedSlip"][];
-            /** @description Of predictions; null for other kinds, and of what could not be marked. */
-            readonly scored: components["schemas"]["DisclosedScore"] | null;
-            /** @description Of a model: what is read off it, and its score on rows that its student has; left out for other kinds. */
-            readonly model?: components["schemas"]["ModelResult"];
-        };
-        /** @description A mistake as its student reads of it: in words, and with numbers of its own alone. */
-        readonly DisclosedSlip: {
-            readonly id: string;
-            /** @description The figure in which it was found; null for a whole file. */
-            readonly field: string | null;
-            readonly says: string;
-            readonly remedy: string;
-            readonly example: string;
-        };
-        readonly DisclosedScore: {
-            readonly metric: string;
-            /** @description Null where nothing is shown. */
-            readonly feedback: {
-                readonly rows: number;
-                readonly score: number | null;
-                /** @description Whether it was rounded. */
-                readonly rounded: boolean;
-                /** @description Only under *everything*, and once returned. */
-                readonly interval: components["schemas"]["Interval"] | null;
-                readonly grid: {
-                    readonly labels: readonly string[];
-                    readonly counts: readonly (readonly number[])[];
-                } | null;
-            } | null;
-            /** @description Whether a score was kept back because it is not a step above the best shown. */
-            readonly notBetter: boolean;
-            /** @description Whether a score was not shown because it is undefined, or because so much of it depends on a single row that it would show that row. */
-            readonly fewRows: boolean;
-            /** @description Only once the exercise is returned. */
-            readonly final: {
-                readonly rows: number;
-                readonly score: number | null;
-                readonly interval: components["schemas"]["Interval"];
-                readonly grid: {
-                    readonly labels: readonly string[];
-                    readonly counts: readonly (readonly number[])[];
-                } | null;
-                /** @description The line by which it was marked; left out in results of earlier versions. */
-                readonly line?: components["schemas"]["MarkScheme"];
-                /** @description Its marks, and the further figures with theirs, before lateness; left out where there is but one figure. */
-                readonly first?: number;
-                readonly further?: readonly {
-                    readonly title: string;
-                    readonly metric: string;
-                    /**
-                     * @description Whether it is of one set of rows, the worst of its subgroups, or the largest gap between two of them.
-                     * @enum {string}
-                     */
-                    readonly how: "rows" | "worst" | "gap";
-                    /** @description Final rows that it is of. */
-                    readonly rows: number;
-                    /** @description Null where it is undefined, or where that of a subgroup is. */
-                    readonly score: number | null;
-                    readonly interval: components["schemas"]["Interval"];
-                    /** @description The line that gave the marks. */
-                    readonly line: components["schemas"]["MarkScheme"];
-                    readonly marks: number;
-                }[];
-            } | null;
-        };
         /** @description A submission as a list of a student's own has it: without checks, files and grids. */
         readonly OwnReceipt: {
             readonly id: string;
@@ -3667,6 +2966,118 @@ export interface components {
             readonly standing: number | null;
             readonly adjustment: components["schemas"]["AdjustmentInfo"] | null;
         };
+        /** @description Everything that is known of an answer. Staff see it; students see what `disclose` lets through. */
+        readonly Result: {
+            /** @enum {string} */
+            readonly kind: "predictions" | "model" | "split" | "folds" | "curve" | "values" | "choice";
+            /** @description Whether it can be marked at all; they know no answer. */
+            readonly checks: readonly components["schemas"]["Check"][];
+            readonly holds: boolean;
+            /** @description Rows of a file. */
+            readonly rows: number | null;
+            /** @description What earns marks, where marks are for checks. */
+            readonly judged: readonly components["schemas"]["Judgement"][];
+            /** @description Null where it could not be marked. */
+            readonly marks: number | null;
+            readonly outOf: number;
+            readonly scored: components["schemas"]["Scored"] | null;
+            /** @description What decides which submission counts where the best does; null where it could not be marked, left out in earlier results. */
+            readonly standing?: number | null;
+            /** @description Known mistakes that explain what is wrong; left out in earlier results. */
+            readonly slips?: readonly components["schemas"]["FoundSlip"][];
+            /** @description Of a model that was marked; left out for other kinds. */
+            readonly model?: components["schemas"]["ModelResult"];
+        };
+        readonly Scored: {
+            readonly metric: string;
+            readonly final: components["schemas"]["ScoredRows"];
+            /** @description Null where no feedback rows were drawn. */
+            readonly feedback: components["schemas"]["ScoredRows"] | null;
+            /** @description What guessing reaches: where the marks begin. Results of earlier versions have none. */
+            readonly anchor?: number;
+            /** @description The line that gave the marks: it begins at the floor, with the benefit of the doubt in it. Results of earlier versions have none. */
+            readonly line?: components["schemas"]["MarkScheme"];
+            /** @description Whether labels were derived from probabilities at 0.5. */
+            readonly derivedLabels: boolean;
+            /** @description Marks of the first figure, and the further ones; left out where there is but one. */
+            readonly first?: number;
+            readonly further?: readonly components["schemas"]["FurtherScore"][];
+        };
+        /** @description Predictions judged on some rows. */
+        readonly ScoredRows: {
+            readonly rows: number;
+            readonly score: components["schemas"]["Figure"];
+            readonly interval: components["schemas"]["Interval"];
+            /** @description All other metrics of the task, by key. */
+            readonly others: {
+                readonly [key: string]: components["schemas"]["Figure"];
+            };
+            readonly grid: {
+                readonly labels: readonly string[];
+                readonly counts: readonly (readonly number[])[];
+            } | null;
+            readonly residuals: {
+                readonly predicted: readonly number[];
+                readonly residual: readonly number[];
+            } | null;
+            /** @description The score from which is derived what is shown while the exercise is open, where that is another one. */
+            readonly open?: number | null;
+            /** @description How far a score must rise to be shown under *only when better*; null where that is not asked for. */
+            readonly steps: components["schemas"]["Steps"] | null;
+        };
+        /** @description What decides how a score is shown while an exercise is open. */
+        readonly Steps: {
+            /** @description Standard error of the score. */
+            readonly own: number;
+            /** @description Of the difference; null where there is no earlier score. */
+            readonly paired: number | null;
+            /** @description In which it is shown, see `gridOf`. */
+            readonly step: number;
+            /** @description How much the score can change with a single row, and how much that of guesses does. */
+            readonly oneRow: number;
+            readonly oneRowOfGuesses: number;
+        };
+        /** @description How uncertain a score is, and its difference from an earlier one on the same rows. */
+        readonly StandardErrors: {
+            /** @description Standard error of the score. */
+            readonly own: number;
+            /** @description Of the difference; null where there is no earlier score. */
+            readonly paired: number | null;
+        };
+        /** @description A further figure of one answer. */
+        readonly FurtherScore: {
+            readonly title: string;
+            readonly metric: string;
+            /**
+             * @description Whether it is of one set of rows, the worst of its subgroups, or the largest gap between two of them.
+             * @enum {string}
+             */
+            readonly how: "rows" | "worst" | "gap";
+            /** @description Final rows that it is of. */
+            readonly rows: number;
+            /** @description Null where it is undefined, or where that of a subgroup is. */
+            readonly score: number | null;
+            readonly interval: components["schemas"]["Interval"];
+            /** @description The line that gave the marks. */
+            readonly line: components["schemas"]["MarkScheme"];
+            readonly marks: number;
+            /** @description For staff: the figure of each subgroup; none where it is of one set of rows. */
+            readonly groups: readonly {
+                readonly label: string;
+                readonly rows: number;
+                readonly score: number | null;
+            }[];
+        };
+        /** @description A slip that was found in an answer. */
+        readonly FoundSlip: {
+            readonly id: string;
+            /** @description The question that was answered. */
+            readonly question: string;
+            /** @description The figure in which it was found; null for a whole file. */
+            readonly field: string | null;
+            /** @description What was found, for staff. */
+            readonly evidence: string;
+        };
         readonly AdjustmentInfo: {
             readonly marks: number;
             readonly reason: string;
@@ -3711,6 +3122,48 @@ export interface components {
             readonly adjustment: components["schemas"]["AdjustmentInfo"] | null;
             /** @description Null where the exercise has no such question any more. */
             readonly sheet: components["schemas"]["Sheet"] | null;
+        };
+        /** @description A question as one student sees it: everything that may be known of it before it is answered. */
+        readonly Sheet: {
+            readonly id: string;
+            readonly kind: components["schemas"]["QuestionKindKey"];
+            readonly title: string;
+            /** @description Markdown, with the student's own figures. */
+            readonly text: string;
+            readonly marks: number;
+            /** @description Shown under the text; null for none. */
+            readonly table: {
+                readonly header: readonly string[];
+                readonly rows: readonly (readonly string[])[];
+            } | null;
+            readonly file: components["schemas"]["FileAsked"] | null;
+            readonly fields: readonly components["schemas"]["Field"][];
+            /** @description What is checked, as a sentence. */
+            readonly checked: string;
+        };
+        /** @description What is asked for as a file. */
+        readonly FileAsked: {
+            /** @description Columns of its plainest form. */
+            readonly columns: readonly string[];
+            /** @description Other forms that are taken, and what they must be, as sentences. */
+            readonly forms: readonly string[];
+            /** @description Whether the fields can be answered in its place. */
+            readonly optional: boolean;
+        };
+        /** @description Something that is typed or chosen. */
+        readonly Field: {
+            readonly key: string;
+            readonly label: string;
+            /** @description What may be chosen; null where a number is typed. */
+            readonly choices: readonly {
+                readonly value: string;
+                readonly text: string;
+            }[] | null;
+            /**
+             * @description Set where several of the choices may be chosen; their values stand in the answer apart by semicolons.
+             * @constant
+             */
+            readonly several?: true;
         };
         /** @description What a student's answers to one question come to. */
         readonly ClassAnswer: {
@@ -3867,21 +3320,6 @@ export interface components {
             readonly asLarge: number | null;
             /** @description Why nothing is expected; null where something is. */
             readonly reason: string | null;
-        };
-        readonly Gradebook: {
-            readonly exercises: readonly {
-                readonly id: string;
-                readonly title: string;
-                readonly marks: number;
-                readonly state: components["schemas"]["ExerciseState"];
-            }[];
-            readonly students: readonly {
-                readonly id: string;
-                readonly name: string;
-                readonly email: string;
-                /** @description One for each exercise; null where nothing counts. */
-                readonly marks: readonly (number | null)[];
-            }[];
         };
         /** @description What would be deleted with a thing, itself among it, and whether it can be. */
         readonly RemovalInfo: {
@@ -4258,6 +3696,8 @@ export interface components {
             readonly name: string;
             readonly email: string;
             readonly role: components["schemas"]["CourseRole"];
+            /** @description Part of the course in which a student is taught; null for none. */
+            readonly section: string | null;
             readonly joinedAt: string;
             readonly joinedBy: components["schemas"]["JoinedBy"];
             /** @description Whether the instructor who asks may make a link for a new password. */
@@ -4440,6 +3880,736 @@ export interface components {
         readonly TargetSuggestion: {
             readonly task: components["schemas"]["Task"];
             readonly labels: readonly string[];
+        };
+        /** @enum {string} */
+        readonly Task: "binary" | "multiclass" | "regression";
+        /** @description An exercise that uses a split of a data set. */
+        readonly ExerciseUse: {
+            readonly id: string;
+            readonly title: string;
+            readonly splitId: string;
+            readonly state: components["schemas"]["ExerciseState"];
+        };
+        /** @enum {string} */
+        readonly ExerciseState: "draft" | "packing" | "released" | "returned";
+        /** @description When and how often answers are taken, and what is disclosed of them while the exercise is open. */
+        readonly ExercisePolicy: {
+            /** @description For each question, in all. */
+            readonly attempts: number;
+            /** @description For each question on one day of the course's time zone; null for no such limit. */
+            readonly perDay: number | null;
+            /** @enum {string} */
+            readonly counts: "best" | "last";
+            /** @description From when students see it, ISO 8601 with an offset; null for from its release on. */
+            readonly opensAt: string | null;
+            /** @description ISO 8601 with an offset. */
+            readonly deadline: string;
+            readonly graceMinutes: number;
+            /** @description Percent of the marks that each day begun after the deadline costs. */
+            readonly latePercent: number;
+            /** @description Days for which late answers are taken. */
+            readonly lateDays: number;
+            readonly feedback: components["schemas"]["FeedbackPolicy"];
+            /** @description When students read of known mistakes; after the return where left out. */
+            readonly slips?: components["schemas"]["SlipPolicy"];
+        };
+        /**
+         * @description What students see of their scores while an exercise is open.
+         * @enum {string}
+         */
+        readonly FeedbackPolicy: "after-return" | "rounded" | "only-when-better" | "everything";
+        /**
+         * @description When students read of the known mistakes behind what is wrong.
+         * @enum {string}
+         */
+        readonly SlipPolicy: "never" | "after-attempt" | "after-return";
+        /** @description A release, with what the instructor says to what the audit of the pack is not sure of; empty for nothing. */
+        readonly ReleaseRequest: {
+            readonly reason?: string;
+        };
+        readonly ExerciseSettings: {
+            /** @description For each question, in all. */
+            readonly attempts: number;
+            /** @description For each question on one day of the course's time zone; null for no such limit. */
+            readonly perDay: number | null;
+            /** @enum {string} */
+            readonly counts: "best" | "last";
+            /** @description From when students see it, ISO 8601 with an offset; null for from its release on. */
+            readonly opensAt: string | null;
+            /** @description ISO 8601 with an offset. */
+            readonly deadline: string;
+            readonly graceMinutes: number;
+            /** @description Percent of the marks that each day begun after the deadline costs. */
+            readonly latePercent: number;
+            /** @description Days for which late answers are taken. */
+            readonly lateDays: number;
+            readonly feedback: components["schemas"]["FeedbackPolicy"];
+            /** @description When students read of known mistakes; after the return where left out. */
+            readonly slips?: components["schemas"]["SlipPolicy"];
+            readonly splitId: string;
+            /** @description Folds over the training rows that go into the pack; null for none. */
+            readonly foldSetId: string | null;
+            /** @description Whether the pack has random identifiers in place of the rows' own. */
+            readonly reissued: boolean;
+            readonly title: string;
+            /** @description Markdown. */
+            readonly brief: string;
+            readonly questions: readonly components["schemas"]["Question"][];
+        };
+        /** @description A question of an exercise, with all that only staff may know. */
+        readonly Question: components["schemas"]["PredictionsQuestion"] | components["schemas"]["ModelQuestion"] | components["schemas"]["SplitQuestion"] | components["schemas"]["FoldsQuestion"] | components["schemas"]["CurveQuestion"] | components["schemas"]["ValuesQuestion"] | components["schemas"]["ChoiceQuestion"];
+        readonly PredictionsQuestion: {
+            /** @description Names it within its exercise; it never changes. */
+            readonly id: string;
+            readonly title: string;
+            /** @description Markdown; `{names}` of what is drawn stand for their values. */
+            readonly text: string;
+            /** @constant */
+            readonly kind: "predictions";
+            readonly metric: string;
+            readonly scheme: components["schemas"]["MarkScheme"];
+            /** @description Figures beside that of `metric`, with marks of their own; left out where there are none. */
+            readonly further?: readonly components["schemas"]["FurtherFigure"][];
+        };
+        /** @description What every question has. */
+        readonly QuestionHead: {
+            /** @description Names it within its exercise; it never changes. */
+            readonly id: string;
+            readonly title: string;
+            /** @description Markdown; `{names}` of what is drawn stand for their values. */
+            readonly text: string;
+        };
+        /** @description A further figure of the same predictions, on the final rows, with marks of its own. */
+        readonly FurtherFigure: {
+            readonly metric: string;
+            /** @description Of which rows, as one of `FURTHER_KINDS`. */
+            readonly on: components["schemas"]["Plan"];
+            readonly scheme: components["schemas"]["MarkScheme"];
+        };
+        /** @description A model that is handed in and run here. */
+        readonly ModelQuestion: {
+            /** @description Names it within its exercise; it never changes. */
+            readonly id: string;
+            readonly title: string;
+            /** @description Markdown; `{names}` of what is drawn stand for their values. */
+            readonly text: string;
+            /** @constant */
+            readonly kind: "model";
+            readonly metric: string;
+            readonly scheme: components["schemas"]["MarkScheme"];
+            /** @description Figures beside that of `metric`, with marks of their own; left out where there are none. */
+            readonly further?: readonly components["schemas"]["FurtherFigure"][];
+            readonly values: components["schemas"]["SentenceValues"];
+        };
+        /** @description A sentence's values, by the keys of its parameters. */
+        readonly SentenceValues: {
+            readonly [key: string]: components["schemas"]["PlanValue"];
+        };
+        readonly SplitQuestion: {
+            /** @description Names it within its exercise; it never changes. */
+            readonly id: string;
+            readonly title: string;
+            /** @description Markdown; `{names}` of what is drawn stand for their values. */
+            readonly text: string;
+            /** @constant */
+            readonly kind: "split";
+            readonly marks: number;
+            readonly values: components["schemas"]["SentenceValues"];
+        };
+        readonly FoldsQuestion: {
+            /** @description Names it within its exercise; it never changes. */
+            readonly id: string;
+            readonly title: string;
+            /** @description Markdown; `{names}` of what is drawn stand for their values. */
+            readonly text: string;
+            /** @constant */
+            readonly kind: "folds";
+            readonly marks: number;
+            readonly values: components["schemas"]["SentenceValues"];
+        };
+        readonly CurveQuestion: {
+            /** @description Names it within its exercise; it never changes. */
+            readonly id: string;
+            readonly title: string;
+            /** @description Markdown; `{names}` of what is drawn stand for their values. */
+            readonly text: string;
+            /** @constant */
+            readonly kind: "curve";
+            readonly marks: number;
+            readonly values: components["schemas"]["SentenceValues"];
+            /** @description The run whose curve the student's is compared with; null for none. */
+            readonly run: string | null;
+        };
+        readonly ValuesQuestion: {
+            /** @description Names it within its exercise; it never changes. */
+            readonly id: string;
+            readonly title: string;
+            /** @description Markdown; `{names}` of what is drawn stand for their values. */
+            readonly text: string;
+            /** @constant */
+            readonly kind: "values";
+            readonly marks: number;
+            /** @description What is computed. */
+            readonly figures: components["schemas"]["Plan"];
+            readonly tolerance: components["schemas"]["Plan"];
+            /** @description Parts of the training rows of which each student gets one to compute from; all rows where left out. */
+            readonly samples?: number;
+        };
+        readonly ChoiceQuestion: {
+            /** @description Names it within its exercise; it never changes. */
+            readonly id: string;
+            readonly title: string;
+            /** @description Markdown; `{names}` of what is drawn stand for their values. */
+            readonly text: string;
+            /** @constant */
+            readonly kind: "choice";
+            readonly marks: number;
+            readonly values: components["schemas"]["SentenceValues"];
+            readonly statements: readonly components["schemas"]["Statement"][];
+        };
+        /** @description A statement with its truth, or one of the library, whose truth follows from what is drawn. */
+        readonly Statement: {
+            readonly text: string;
+            readonly truth: boolean;
+        } | {
+            readonly reading: string;
+        };
+        /** @description An exercise as a file: what can be asked again of another split. */
+        readonly ExerciseFile: {
+            readonly title: string;
+            /** @description Markdown. */
+            readonly brief: string;
+            readonly questions: readonly components["schemas"]["Question"][];
+            /** @description For each question, in all. */
+            readonly attempts: number;
+            /** @description For each question on one day of the course's time zone; null for no such limit. */
+            readonly perDay: number | null;
+            /** @enum {string} */
+            readonly counts: "best" | "last";
+            readonly graceMinutes: number;
+            /** @description Percent of the marks that each day begun after the deadline costs. */
+            readonly latePercent: number;
+            /** @description Days for which late answers are taken. */
+            readonly lateDays: number;
+            readonly feedback: components["schemas"]["FeedbackPolicy"];
+            /** @description When students read of known mistakes; after the return where left out. */
+            readonly slips?: components["schemas"]["SlipPolicy"];
+            /** @constant */
+            readonly version: 1;
+        };
+        /** @description What may still change once an exercise is released, with the note that students read of it. */
+        readonly Amendment: {
+            /** @description For each question, in all. */
+            readonly attempts: number;
+            /** @description For each question on one day of the course's time zone; null for no such limit. */
+            readonly perDay: number | null;
+            /** @description ISO 8601 with an offset. */
+            readonly deadline: string;
+            readonly graceMinutes: number;
+            /** @description Percent of the marks that each day begun after the deadline costs. */
+            readonly latePercent: number;
+            /** @description Days for which late answers are taken. */
+            readonly lateDays: number;
+            /** @description When students read of known mistakes; after the return where left out. */
+            readonly slips?: components["schemas"]["SlipPolicy"];
+            readonly title: string;
+            readonly brief: string;
+            readonly notice: string;
+        };
+        /** @description Corrected questions of an exercise that students have. */
+        readonly Correction: {
+            readonly questions: readonly components["schemas"]["Question"][];
+        };
+        /** @description What is decided once it is known what a correction changes. */
+        readonly CorrectionApplied: {
+            /** @description What students read of it. */
+            readonly notice: string;
+            /** @description Submissions whose marks were given by hand, and are to be those of the correction. */
+            readonly takenBack: readonly string[];
+        };
+        /** @enum {string} */
+        readonly CorrectionState: "waiting" | "ready" | "failed";
+        /** @description What a correction would change. Nothing is applied yet. */
+        readonly CorrectionInfo: {
+            /** @description Another one for each correction that was begun. */
+            readonly revision: number;
+            readonly state: components["schemas"]["CorrectionState"];
+            readonly problem: {
+                readonly code: string;
+                readonly message: string;
+            } | null;
+            readonly corrected: readonly components["schemas"]["Question"][];
+            readonly questions: readonly components["schemas"]["CorrectedQuestion"][];
+            /** @description Students whose marks change, once it is ready. */
+            readonly students: readonly components["schemas"]["MarkChange"][];
+            /** @description Students with marks that stay as they are. */
+            readonly unchanged: number;
+            /** @description Answers that keep the marks they were given by hand, although the correction finds others than before. */
+            readonly adjusted: readonly components["schemas"]["AdjustedAnswer"][];
+        };
+        readonly CorrectedQuestion: {
+            readonly question: string;
+            readonly marks: components["schemas"]["Change<number>"];
+            /** @description The line by which a score is marked; null for questions without one. */
+            readonly line: components["schemas"]["Change<(MarkScheme|null)>"];
+            /** @description How the key came about; after is empty until it is computed. */
+            readonly key: components["schemas"]["Change<string[]>"];
+        };
+        readonly "Change<number>": {
+            readonly before: number;
+            readonly after: number;
+        };
+        readonly "Change<(MarkScheme|null)>": {
+            readonly before: components["schemas"]["MarkScheme"] | null;
+            readonly after: components["schemas"]["MarkScheme"] | null;
+        };
+        readonly "Change<string[]>": {
+            readonly before: readonly string[];
+            readonly after: readonly string[];
+        };
+        /** @description The marks of a student, in all and of the questions where they change; null where nothing counts. */
+        readonly MarkChange: {
+            readonly person: {
+                readonly id: string;
+                readonly name: string;
+            };
+            readonly marks: components["schemas"]["Change<(number|null)>"];
+            readonly answers: readonly {
+                readonly question: string;
+                readonly marks: components["schemas"]["Change<(number|null)>"];
+            }[];
+        };
+        readonly "Change<(number|null)>": {
+            readonly before: number | null;
+            readonly after: number | null;
+        };
+        readonly AdjustedAnswer: {
+            readonly submission: string;
+            readonly person: {
+                readonly id: string;
+                readonly name: string;
+            };
+            readonly question: string;
+            /** @description Marks given by hand. */
+            readonly given: number | null;
+            /** @description Marks that were found, and that the correction finds. */
+            readonly found: components["schemas"]["Change<(number|null)>"];
+        };
+        /** @description A student's own deadline; null for that of the exercise. */
+        readonly OwnDeadline: {
+            readonly deadline: string | null;
+        };
+        readonly ExerciseSummary: {
+            readonly id: string;
+            readonly title: string;
+            readonly state: components["schemas"]["ExerciseState"];
+            readonly opensAt: string | null;
+            /** @description Of the student who asks, where they have one of their own. */
+            readonly deadline: string;
+            readonly marks: number;
+            /** @description Submissions of the class, or of the student who asks. */
+            readonly submissions: number;
+            /** @description Members who have handed in; for students 0 or 1. */
+            readonly people: number;
+            /** @description Questions, and of the student who asks those that were answered. */
+            readonly questions: number;
+            readonly answered: number;
+            /** @description Marks of the student who asks, once returned. */
+            readonly mark: number | null;
+            /** @description Whether keys were computed from reference runs that are others now; false for students. */
+            readonly stale: boolean;
+        };
+        /** @description What a page says of a file to hand in. The rules that it is checked by are asked for when one is chosen. */
+        readonly FileAbout: {
+            /** @description Rows that it must have; null where that is not said. */
+            readonly rows: number | null;
+            /** @description Size of the largest that is taken, in bytes. */
+            readonly bytes: number;
+            /** @description Of a model, the forms that are taken; null for other files. */
+            readonly takes: ("any" | "onnx" | "pmml" | "coefficients") | null;
+            /** @description What it is marked by; null where that is no score. */
+            readonly metric: string | null;
+            readonly scheme: components["schemas"]["MarkScheme"] | null;
+        };
+        /** @description What a file is checked by before it is sent, and again when it has come. */
+        readonly FileRules: {
+            readonly question: string;
+            readonly rules: components["schemas"]["Rules"];
+        };
+        /** @description What an answer must look like, by kind of question. Students may know all of it, and it reveals no answer. */
+        readonly Rules: components["schemas"]["PredictionsRules"] | components["schemas"]["ModelRules"] | components["schemas"]["SplitRules"] | components["schemas"]["FoldsRules"] | components["schemas"]["CurveRules"] | components["schemas"]["ValuesRules"] | components["schemas"]["ChoiceRules"];
+        readonly PredictionsRules: {
+            readonly task: components["schemas"]["Task"];
+            /** @description All labels in label order; empty where numbers are predicted. */
+            readonly labels: readonly string[];
+            readonly positive: string | null;
+            /** @description Whether predicted labels are enough, or the probabilities themselves are judged. */
+            readonly needs: ("labels" | "probabilities") | "numbers";
+            /** @description Name of the identifier column. */
+            readonly identifier: string;
+            /** @description The rows to be predicted, in the order of the pack. */
+            readonly identifiers: readonly string[];
+            /** @description Names of the columns of labels and of the positive probability, where they are not the usual ones. */
+            readonly names?: {
+                readonly label?: string;
+                readonly positive?: string;
+            };
+            readonly metric: string;
+            readonly scheme: components["schemas"]["MarkScheme"];
+            readonly further?: readonly components["schemas"]["FurtherSaid"][];
+        };
+        /** @description What a file of predictions must look like. It names rows and labels and shows no answer. */
+        readonly PredictionRules: {
+            readonly task: components["schemas"]["Task"];
+            /** @description All labels in label order; empty where numbers are predicted. */
+            readonly labels: readonly string[];
+            readonly positive: string | null;
+            /** @description Whether predicted labels are enough, or the probabilities themselves are judged. */
+            readonly needs: ("labels" | "probabilities") | "numbers";
+            /** @description Name of the identifier column. */
+            readonly identifier: string;
+            /** @description The rows to be predicted, in the order of the pack. */
+            readonly identifiers: readonly string[];
+            /** @description Names of the columns of labels and of the positive probability, where they are not the usual ones. */
+            readonly names?: {
+                readonly label?: string;
+                readonly positive?: string;
+            };
+        };
+        /** @description What is predicted. */
+        readonly TargetRules: {
+            readonly task: components["schemas"]["Task"];
+            /** @description All labels in label order; empty where numbers are predicted. */
+            readonly labels: readonly string[];
+            readonly positive: string | null;
+            /** @description Whether predicted labels are enough, or the probabilities themselves are judged. */
+            readonly needs: ("labels" | "probabilities") | "numbers";
+        };
+        /** @description A further figure as students know of it. */
+        readonly FurtherSaid: {
+            readonly title: string;
+            readonly marks: number;
+        };
+        /** @description What a model must look like. */
+        readonly ModelRules: {
+            readonly task: components["schemas"]["Task"];
+            /** @description All labels in label order; empty where numbers are predicted. */
+            readonly labels: readonly string[];
+            readonly positive: string | null;
+            /** @description Whether predicted labels are enough, or the probabilities themselves are judged. */
+            readonly needs: ("labels" | "probabilities") | "numbers";
+            readonly metric: string;
+            readonly scheme: components["schemas"]["MarkScheme"];
+            readonly further?: readonly components["schemas"]["FurtherSaid"][];
+            /**
+             * @description Whether models of any format are taken, or of which.
+             * @enum {string}
+             */
+            readonly takes: "any" | "onnx" | "pmml" | "coefficients";
+            /**
+             * @description How the terms of a table of coefficients come to a prediction.
+             * @enum {string}
+             */
+            readonly link: "identity" | "logit" | "log";
+            /** @description The columns that a model may predict from, in the order of the pack. */
+            readonly columns: readonly {
+                readonly name: string;
+                readonly kind: components["schemas"]["ColumnKind"];
+            }[];
+            /** @description Columns of the training file that it may not. */
+            readonly forbidden: readonly string[];
+            /** @description Those among them that a slip is named by; left out in rules of earlier versions. */
+            readonly target?: string;
+            readonly identifier?: string | null;
+            /** @description The first training rows of the pack: the cells of `columns`, null where one is missing. */
+            readonly examples: readonly (readonly (string | null)[])[];
+            readonly says: string;
+        };
+        /** @enum {string} */
+        readonly ColumnKind: "number" | "time" | "category" | "boolean" | "text";
+        readonly SplitRules: {
+            readonly identifier: string;
+            readonly identifiers: readonly string[];
+            readonly parts: readonly string[];
+            readonly says: string;
+        };
+        /** @description Names of the rows that a file must name, in the order of the pack. */
+        readonly NamedRows: {
+            readonly identifier: string;
+            readonly identifiers: readonly string[];
+        };
+        readonly FoldsRules: {
+            readonly identifier: string;
+            readonly identifiers: readonly string[];
+            readonly k: number;
+            /** @description What the file's predictions must look like; null where none are asked for. */
+            readonly predictions: components["schemas"]["PredictionRules"] | null;
+            readonly metric: string | null;
+            readonly says: string;
+        };
+        readonly CurveRules: {
+            readonly setting: string;
+            /** @description From simple to complex. */
+            readonly settings: readonly string[];
+            readonly needsErrors: boolean;
+            readonly says: string;
+        };
+        readonly ValuesRules: {
+            readonly figures: components["schemas"]["Plan"];
+            /** @description Computed from the data: the same for all students, without the figures. Null where each student's are others. */
+            readonly computed: components["schemas"]["ComputedAsked"] | null;
+            /** @description The same of each part of the training rows; left out where none are made. */
+            readonly samples?: readonly components["schemas"]["ComputedAsked"][];
+            readonly says: string;
+        };
+        /** @description What is computed from data, without the figures. */
+        readonly ComputedAsked: {
+            readonly asked: readonly components["schemas"]["FigureAsked"][];
+            /** @description What replaces `{name}` in the question's text. */
+            readonly given: {
+                readonly [key: string]: string;
+            };
+            /** @description Shown under the text; null for none. */
+            readonly table: {
+                readonly header: readonly string[];
+                readonly rows: readonly (readonly string[])[];
+            } | null;
+        };
+        /** @description A figure that is asked for, without its value. */
+        readonly FigureAsked: {
+            readonly key: string;
+            readonly name: string;
+            /** @description Left out in rules of earlier versions. */
+            readonly convention?: string | null;
+            /** @description Where names are asked for: those that can be chosen, and whether any number of them. */
+            readonly choices?: readonly string[];
+            readonly several?: boolean;
+        };
+        readonly ChoiceRules: {
+            /** @enum {string} */
+            readonly manner: "one" | "each";
+            /** @description Texts, or keys of the library, whose texts are drawn. */
+            readonly statements: readonly ({
+                readonly text: string;
+            } | {
+                readonly reading: string;
+            })[];
+        };
+        readonly QuestionSheet: {
+            readonly id: string;
+            readonly kind: components["schemas"]["QuestionKindKey"];
+            readonly title: string;
+            /** @description Markdown, with the student's own figures. */
+            readonly text: string;
+            readonly marks: number;
+            /** @description Shown under the text; null for none. */
+            readonly table: {
+                readonly header: readonly string[];
+                readonly rows: readonly (readonly string[])[];
+            } | null;
+            readonly file: components["schemas"]["FileAsked"] | null;
+            readonly fields: readonly components["schemas"]["Field"][];
+            /** @description What is checked, as a sentence. */
+            readonly checked: string;
+            /** @description Of the file that is handed in; null where none is. */
+            readonly fileAbout: components["schemas"]["FileAbout"] | null;
+            /** @description The file of the pack that shows what is handed in; null for none. */
+            readonly example: string | null;
+            /** @description Attempts that the student who asks has used, in all and today. */
+            readonly used: number;
+            readonly usedToday: number;
+            /** @description Whether an earlier return showed the student its right answers, so that it is closed. */
+            readonly keyShown: boolean;
+        };
+        readonly ExerciseDetail: {
+            /** @description For each question, in all. */
+            readonly attempts: number;
+            /** @description For each question on one day of the course's time zone; null for no such limit. */
+            readonly perDay: number | null;
+            /** @enum {string} */
+            readonly counts: "best" | "last";
+            /** @description From when students see it, ISO 8601 with an offset; null for from its release on. */
+            readonly opensAt: string | null;
+            /** @description ISO 8601 with an offset. */
+            readonly deadline: string;
+            readonly graceMinutes: number;
+            /** @description Percent of the marks that each day begun after the deadline costs. */
+            readonly latePercent: number;
+            /** @description Days for which late answers are taken. */
+            readonly lateDays: number;
+            readonly feedback: components["schemas"]["FeedbackPolicy"];
+            /** @description When students read of known mistakes; after the return where left out. */
+            readonly slips?: components["schemas"]["SlipPolicy"];
+            readonly id: string;
+            readonly splitId: string;
+            readonly foldSetId: string | null;
+            readonly reissued: boolean;
+            readonly title: string;
+            readonly brief: string;
+            /** @description What students read of changes after the release. */
+            readonly notice: string;
+            readonly marks: number;
+            readonly state: components["schemas"]["ExerciseState"];
+            /** @description Of the questions, for instructors; null for others. */
+            readonly composed: readonly components["schemas"]["Question"][] | null;
+            /** @description Of the questions once released. */
+            readonly sheets: readonly components["schemas"]["QuestionSheet"][];
+            readonly roles: components["schemas"]["Roles"] | null;
+            readonly dataSet: {
+                readonly address: string;
+                readonly name: string;
+            } | null;
+            readonly pack: {
+                readonly bytes: number;
+                readonly files: readonly components["schemas"]["PackFile"][];
+            } | null;
+            /** @description What the audit of the pack found; for staff. */
+            readonly audit: readonly components["schemas"]["Check"][] | null;
+            /** @description How each question's key came about; for staff. */
+            readonly keys: readonly components["schemas"]["KeyAbout"][] | null;
+            readonly problem: {
+                readonly code: string;
+                readonly message: string;
+            } | null;
+            /** @description Whether keys were computed from reference runs that are others now; false for students. */
+            readonly stale: boolean;
+            /** @description Of a correction that is neither applied nor dropped, for instructors; null for none. */
+            readonly correction: components["schemas"]["CorrectionState"] | null;
+            /** @description Students with a deadline of their own; for staff. */
+            readonly extensions: readonly {
+                readonly personId: string;
+                readonly deadline: string;
+            }[] | null;
+            /** @description The server's clock when it answered. */
+            readonly now: string;
+        };
+        /** @description What the columns of a table are for. */
+        readonly Roles: {
+            readonly target: string;
+            readonly task: components["schemas"]["Task"];
+            /** @description The label whose probability is asked for; null unless the task is binary. */
+            readonly positive: string | null;
+            /** @description Names each row; null where rows get numbers of their own when a pack is made. */
+            readonly identifier: string | null;
+            readonly group: string | null;
+            /** @description In whose order time runs. */
+            readonly time: string | null;
+            /** @description How much each row counts while a model learns. It is no feature. */
+            readonly weight: string | null;
+            /** @description Known only after the outcome, or otherwise not for students. */
+            readonly withheld: readonly string[];
+        };
+        readonly PackFile: {
+            readonly name: string;
+            readonly bytes: number;
+            /** @description Rows and columns of a table; null for a text. */
+            readonly shape: [
+                number,
+                number
+            ] | null;
+        };
+        readonly KeyAbout: {
+            readonly question: string;
+            readonly about: readonly string[];
+        };
+        /** @description A draft as its students would get it; nothing of it is kept. */
+        readonly ExercisePreview: {
+            readonly sheets: readonly components["schemas"]["QuestionSheet"][];
+            readonly rules: readonly components["schemas"]["FileRules"][];
+            readonly files: readonly components["schemas"]["PackFile"][];
+            readonly audit: readonly components["schemas"]["Check"][];
+            readonly keys: readonly components["schemas"]["KeyAbout"][];
+        };
+        /** @description What an answer to a question of a draft would come to; nothing of it is kept. */
+        readonly TriedAnswer: {
+            readonly result: components["schemas"]["Result"];
+        };
+        /** @description An exercise as a column of the gradebook. */
+        readonly GradedExercise: {
+            readonly id: string;
+            readonly title: string;
+            /** @description All marks that it gives. */
+            readonly marks: number;
+            readonly state: components["schemas"]["ExerciseState"];
+            /** @description When it was released, or opens. */
+            readonly opensAt: string;
+            readonly deadline: string;
+            /** @description Students with marks, and the mean and the median of these; null where there are none. */
+            readonly marked: number;
+            readonly mean: number | null;
+            readonly median: number | null;
+        };
+        /** @description What a student has of an exercise. */
+        readonly GradeCell: {
+            /** @description After lateness and adjustments; null where nothing counts. */
+            readonly marks: number | null;
+            /** @description Percent of its marks that an answer lost for being late, the most that one did; 0 for none. */
+            readonly latePercent: number;
+            readonly excused: boolean;
+        };
+        readonly GradedStudent: {
+            readonly id: string;
+            readonly name: string;
+            readonly email: string;
+            readonly section: string | null;
+            /** @description One for each exercise. */
+            readonly cells: readonly components["schemas"]["GradeCell"][];
+            /** @description Of what is returned. */
+            readonly total: components["schemas"]["GradeTotal"];
+        };
+        /** @description What a student's marks come to. */
+        readonly GradeTotal: {
+            /** @description From 0 to 1; null where nothing counts yet. */
+            readonly share: number | null;
+            /** @description How it came about, a sentence for each step. */
+            readonly steps: readonly string[];
+            /** @description Ids of the exercises that are dropped as the lowest. */
+            readonly dropped: readonly string[];
+        };
+        readonly Gradebook: {
+            readonly plan: components["schemas"]["GradePlan"];
+            readonly exercises: readonly components["schemas"]["GradedExercise"][];
+            readonly students: readonly components["schemas"]["GradedStudent"][];
+        };
+        /** @description How the exercises of a course make a total. */
+        readonly GradePlan: {
+            /** @description Without any, all exercises count by their weights. */
+            readonly categories: readonly components["schemas"]["GradeCategory"][];
+            /** @description By id of the exercise; one that is left out is in no category and has the weight of its marks. */
+            readonly exercises: readonly {
+                readonly exercise: string;
+                /** @description Its name; empty for none. */
+                readonly category: string;
+                /** @description Within the category, above 0. */
+                readonly weight: number;
+            }[];
+        };
+        /** @description A group of exercises that counts for a part of the total. */
+        readonly GradeCategory: {
+            readonly name: string;
+            /** @description Of its share in the total, above 0: weights are compared with one another, and need not add up to 100. */
+            readonly weight: number;
+            /** @description So many of its lowest shares are dropped for each student; the last one never is. */
+            readonly drop: number;
+        };
+        /** @description Whether an exercise counts for a student. */
+        readonly SetExcused: {
+            readonly excused: boolean;
+        };
+        /** @description The part of the course in which a student is taught; null for none. */
+        readonly SetSection: {
+            readonly section: string | null;
+        };
+        /** @description A student's own marks, with what they come to. */
+        readonly OwnGrades: {
+            readonly exercises: readonly {
+                readonly id: string;
+                readonly title: string;
+                readonly outOf: number;
+                readonly marks: number | null;
+                readonly excused: boolean;
+            }[];
+            readonly total: components["schemas"]["GradeTotal"];
         };
         readonly DataSetSummary: {
             readonly id: string;
@@ -5282,6 +5452,37 @@ export interface operations {
             readonly cookie?: never;
         };
         readonly requestBody?: never;
+        readonly responses: {
+            readonly 204: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content?: never;
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly MembersController_setSection: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly person: string;
+            };
+            readonly cookie?: never;
+        };
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["SetSection"];
+            };
+        };
         readonly responses: {
             readonly 204: {
                 headers: {
@@ -8301,7 +8502,145 @@ export interface operations {
             };
         };
     };
+    readonly GradebookController_plan: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["GradePlan"];
+            };
+        };
+        readonly responses: {
+            readonly 204: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content?: never;
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly GradebookController_excused: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
+                readonly person: string;
+            };
+            readonly cookie?: never;
+        };
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["SetExcused"];
+            };
+        };
+        readonly responses: {
+            readonly 204: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content?: never;
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly GradebookController_own: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["OwnGrades"];
+                };
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     readonly GradebookController_csv: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content?: never;
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly GradebookController_workbook: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content?: never;
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly GradebookController_oneRoster: {
         readonly parameters: {
             readonly query?: never;
             readonly header?: never;

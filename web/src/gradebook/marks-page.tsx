@@ -5,19 +5,19 @@ import { useCourse, useCourseApi } from '../api/course.js';
 import { Answer, Empty } from '../kit/answer/states.js';
 import { Cell, Ruled } from '../kit/table/table.js';
 import { Title } from '../kit/layout/title.js';
+import { TotalInWords } from './total-in-words.js';
 
-/** A student's own marks. */
+/** A student's own marks, and what they come to. */
 export function MarksPage() {
   const { id } = useCourse();
   const address = useCourseApi();
-  const exercises = useAnswer(address('/exercises'));
+  const grades = useAnswer(address('/marks'));
   return (
     <>
       <Title>Marks</Title>
-      <Answer of={exercises} what="your marks">
-        {(list) => {
-          const returned = list.filter((exercise) => exercise.state === 'returned');
-          return returned.length === 0 ? (
+      <Answer of={grades} what="your marks">
+        {({ exercises, total }) =>
+          exercises.length === 0 ? (
             <Empty title="Nothing is returned yet">
               Marks appear here when your instructor returns an exercise.
             </Empty>
@@ -31,19 +31,20 @@ export function MarksPage() {
                   { text: 'of', numeric: true },
                 ]}
               >
-                {returned.map((exercise) => (
-                  <tr key={exercise.id}>
+                {exercises.map(({ id: exercise, title, outOf, marks, excused }) => (
+                  <tr key={exercise}>
                     <Cell strong>
-                      <Link to={`/courses/${id}/exercises/${exercise.id}`}>{exercise.title}</Link>
+                      <Link to={`/courses/${id}/exercises/${exercise}`}>{title}</Link>
                     </Cell>
-                    <Cell numeric>{exercise.mark ?? 'nothing handed in'}</Cell>
-                    <Cell numeric>{exercise.marks}</Cell>
+                    <Cell numeric>{excused ? 'excused' : (marks ?? 'nothing handed in')}</Cell>
+                    <Cell numeric>{outOf}</Cell>
                   </tr>
                 ))}
               </Ruled>
+              <TotalInWords total={total} />
             </Box>
-          );
-        }}
+          )
+        }
       </Answer>
     </>
   );

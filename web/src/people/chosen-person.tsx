@@ -1,8 +1,9 @@
-import { Box, Flex, Heading, Text } from '@chakra-ui/react';
+import { Box, chakra, Flex, Heading, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { send, type Schemas } from '../api/client.js';
 import { useCourseApi } from '../api/course.js';
 import { Action } from '../kit/form/action.js';
+import { Field } from '../kit/form/field.js';
 import { CopyLine } from '../kit/form/copy-line.js';
 import { ErrorMessage } from '../kit/layout/error-message.js';
 import { ConfirmButton } from '../kit/form/confirm-button.js';
@@ -56,6 +57,7 @@ export function ChosenPerson({ person }: { person: Schemas['Member'] }) {
               <InvitePerson student={person} />
             </>
           )}
+          {person.role === 'student' ? <Section person={person} /> : null}
           <Text mt={5} fontSize="14px" color="quiet">
             {person.mayReset
               ? `A one-time link lets ${person.name} set a new password within a day. Every session and token of theirs ends then, and they can see that you made it. Hand it to nobody else: the person who has it is ${person.name}.`
@@ -87,5 +89,42 @@ export function ChosenPerson({ person }: { person: Schemas['Member'] }) {
       )}
       <ErrorMessage>{doing.problem?.message}</ErrorMessage>
     </Box>
+  );
+}
+
+/** The part of the course in which a student is taught. */
+function Section({ person }: { person: Schemas['Member'] }) {
+  const address = useCourseApi();
+  const doing = useAction();
+  const [section, setSection] = useState(person.section ?? '');
+  const next = section.trim();
+  return (
+    <chakra.form
+      mt={4}
+      onSubmit={(event) => {
+        event.preventDefault();
+        doing.run(() =>
+          send('put', address('/people/{person}/section', { person: person.id }), {
+            section: next === '' ? null : next,
+          }),
+        );
+      }}
+    >
+      <Field
+        label="Section"
+        hint="Left empty: none. The gradebook can be narrowed to a section."
+        maxLength={60}
+        value={section}
+        onChange={(event) => setSection(event.target.value)}
+      />
+      {next === (person.section ?? '') ? null : (
+        <Box mt={2}>
+          <Action type="submit" plain busy={doing.busy}>
+            Set the section
+          </Action>
+        </Box>
+      )}
+      <ErrorMessage>{doing.problem?.message}</ErrorMessage>
+    </chakra.form>
   );
 }

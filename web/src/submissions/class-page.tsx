@@ -24,6 +24,7 @@ import { Status } from './class-status.js';
 /** Who has handed in what for one exercise, and beside it the submission that is opened. */
 export function ClassPage() {
   const { exercise: id = '', submission } = useParams();
+  const student = useSearchParams()[0].get('student');
   const address = useCourseApi();
   const exercise = useAnswer(address('/exercises/{exercise}', { exercise: id }));
   const view = useAnswer(address('/exercises/{exercise}/class', { exercise: id }));
@@ -31,12 +32,17 @@ export function ClassPage() {
     <Answer of={exercise} what="the exercise">
       {(about) => (
         <Answer of={view} what="the submissions">
-          {(data) => <Class exercise={about} view={data} opened={submission ?? null} />}
+          {(data) => <Class exercise={about} view={data} opened={submission ?? countingOf(data, student)} />}
         </Answer>
       )}
     </Answer>
   );
 }
+
+/** The first answer that counts of a student whom the address names. */
+const countingOf = ({ lines }: Schemas['ClassView'], student: string | null): string | null =>
+  lines.find(({ person }) => person.id === student)?.answers.find(({ counting }) => counting !== null)
+    ?.counting ?? null;
 
 function Class({
   exercise,

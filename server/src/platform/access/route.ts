@@ -55,6 +55,7 @@ interface ApiTypes {
   ClassAnswersInfo: Api.ClassAnswersInfo;
   WearInfo: Api.WearInfo;
   Gradebook: Api.Gradebook;
+  OwnGrades: Api.OwnGrades;
   LinkInfo: Api.LinkInfo;
   AccountEventInfo: Api.AccountEventInfo;
   InvitationInfo: Api.InvitationInfo;
