@@ -262,12 +262,12 @@ describe('what an instructor does about people', () => {
     await ines.press('Leave it');
     await ines.drop(
       'Choose a class list',
-      fileWith('class.csv', 'name,address,role\nOrla Fenwick,orla@hollow-lane.example,\n'),
+      fileWith('class.csv', 'name,address,role\nWilma Fenwick,wilma@hollow-lane.example,\n'),
     );
     await ines.see('invited');
     await ines.press('Invite 1 person');
     await ines.see('1 person is invited.');
-    await ines.see('Orla Fenwick orla@hollow-lane.example, as student, until');
+    await ines.see('Wilma Fenwick wilma@hollow-lane.example, as student, until');
   });
 
   it('makes an invitation, by which the person sets a password and joins', async () => {

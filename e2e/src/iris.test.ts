@@ -225,7 +225,7 @@ describe('iris, from the table to the marks', () => {
     expect(final.score * final.rows + feedback.score * feedback.rows).toBeCloseTo(right, 9);
     const csv = await instructor.fetch(`/api/v1${exercisePath.replace(/\/exercises.*/, '')}/gradebook.csv`);
     expect(csv.text).toBe(
-      `"name","address","Which species? (of 10)"\n"Sam Student","${emails.student}",${marks}\n`,
+      `"name","address","section","Which species? (of 10)","total in percent"\n"Sam Student","${emails.student}",,${marks},${Math.round(marks * 1000) / 100}\n`,
     );
     await student.follow('Marks');
     await student.see(String(marks));

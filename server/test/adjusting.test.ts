@@ -20,6 +20,35 @@ beforeAll(async () => {
 
 afterAll(() => world.stop());
 
+describe('a comment on an answer', () => {
+  it('is read by its student once the exercise is returned, and changed or taken back after it', async () => {
+    const at = await releasedExercise(world);
+    const { student, identifiers } = await joinedStudent(world, at);
+    const aki = await invitedMember(world, at, 'assistant', 'Aki Assistant');
+    const { body: receipt } = await hand(student, at.path, 'q1', { file: fileFor(identifiers, () => 'no') });
+    const comment = (text: unknown) =>
+      aki.call('PUT', `${at.path}/submissions/${receipt.id}/comment`, { text });
+    expect((await comment('Look at your **threshold**.')).status).toBe(204);
+    expect((await comment(3)).status).toBe(400);
+    const told = async () => {
+      const { body } = await student.call<Schemas['ReceiptInfo']>('GET', `${at.path}/receipts/${receipt.id}`);
+      return body.disclosed?.comment;
+    };
+    expect(await told()).toBeUndefined();
+    const { body: opened } = await aki.call<Schemas['OpenedSubmission']>(
+      'GET',
+      `${at.path}/submissions/${receipt.id}`,
+    );
+    expect(opened.comment).toMatchObject({ text: 'Look at your **threshold**.', by: 'Aki Assistant' });
+    await at.instructor.call('POST', `${at.path}/return`);
+    expect(await told()).toBe('Look at your **threshold**.');
+    await comment('Better: look at the curve.');
+    expect(await told()).toBe('Better: look at the curve.');
+    await comment(' ');
+    expect(await told()).toBeUndefined();
+  });
+});
+
 describe('only when better', () => {
   it('shows a score only where it beats the best shown by more than chance, also of files sent at once', async () => {
     const at = await releasedExercise(world, { feedback: 'only-when-better', attempts: 30 });

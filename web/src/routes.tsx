@@ -88,6 +88,10 @@ export const router = createBrowserRouter([
             lazy: page(() => import('./submissions/class-page.js'), 'ClassPage'),
           },
           {
+            path: 'exercises/:exercise/explain',
+            lazy: page(() => import('./submissions/explain-page.js'), 'ExplainPage'),
+          },
+          {
             path: 'exercises/:exercise/submissions/:submission',
             lazy: page(() => import('./submissions/class-page.js'), 'ClassPage'),
           },

@@ -5,12 +5,29 @@ const pair = (light: string, dark: string) => ({ value: { _light: light, _dark: 
 
 const SANS = "'Atkinson Hyperlegible Next Variable', sans-serif";
 
+const LIGHT = {
+  paper: '#FAF7F0',
+  sheet: '#FFFFFF',
+  ink: '#23272B',
+  quiet: '#5B626A',
+  rule: '#DDD6C8',
+  accent: '#17565B',
+  bar: '#D2C9B6',
+  figure: '#4A4A4A',
+};
+
+const PRINTED: Record<`--chakra-colors-${string}`, string> = Object.fromEntries(
+  Object.entries(LIGHT).map(([name, colour]) => [`--chakra-colors-${name}`, colour]),
+);
+
 const config = defineConfig({
   globalCss: {
     'html, body': { bg: 'paper', color: 'ink', fontFamily: 'body', fontSize: '15px', lineHeight: 1.5 },
     '*:focus-visible': { outline: '2px solid', outlineColor: 'accent', outlineOffset: '2px' },
     'td, th, .figures': { fontVariantNumeric: 'tabular-nums' },
     a: { color: 'accent' },
+    // What is printed is light, whatever the screen is.
+    'html.dark': { _print: PRINTED },
     // Within a text colour alone would not mark a link.
     'p a': { textDecoration: 'underline', textUnderlineOffset: '3px' },
   },
@@ -24,15 +41,15 @@ const config = defineConfig({
     },
     semanticTokens: {
       colors: {
-        paper: pair('#FAF7F0', '#1B1D1F'),
-        sheet: pair('#FFFFFF', '#25282B'),
-        ink: pair('#23272B', '#EAE6DD'),
-        quiet: pair('#5B626A', '#AEB3B8'),
-        rule: pair('#DDD6C8', '#43474B'),
-        accent: pair('#17565B', '#7CC6C6'),
+        paper: pair(LIGHT.paper, '#1B1D1F'),
+        sheet: pair(LIGHT.sheet, '#25282B'),
+        ink: pair(LIGHT.ink, '#EAE6DD'),
+        quiet: pair(LIGHT.quiet, '#AEB3B8'),
+        rule: pair(LIGHT.rule, '#43474B'),
+        accent: pair(LIGHT.accent, '#7CC6C6'),
         onAccent: pair('#FFFFFF', '#12292B'),
-        bar: pair('#D2C9B6', '#57534A'),
-        figure: pair('#4A4A4A', '#C9C4B8'),
+        bar: pair(LIGHT.bar, '#57534A'),
+        figure: pair(LIGHT.figure, '#C9C4B8'),
         training: pair('#C08A1E', '#D9A441'),
         trainingInk: pair('#875C06', '#E2B259'),
         validation: pair('#5673A8', '#8FA9DC'),

@@ -65,12 +65,24 @@ export interface SubmissionInfo extends ReceiptInfo {
   /** What decides which submission counts where the best does: of predictions what the feedback score would earn. */
   readonly standing: number | null;
   readonly adjustment: AdjustmentInfo | null;
+  readonly comment: CommentInfo | null;
 }
 
 /** Marks for an answer in place of those that were found, or null to take them back, with the reason that its student reads. */
 export interface MarkAdjustment {
   readonly marks: number | null;
   readonly reason: string;
+}
+
+/** What staff write about an answer, as Markdown; empty to take it back. Its student reads it once the exercise is returned. */
+export interface CommentText {
+  readonly text: string;
+}
+
+export interface CommentInfo extends CommentText {
+  /** Name of who wrote it. */
+  readonly by: string;
+  readonly at: string;
 }
 
 export interface AdjustmentInfo {
@@ -123,6 +135,8 @@ export interface ClassSlip extends FoundIn {
   readonly question: string;
   readonly id: string;
   readonly title: string;
+  /** What shows it in one of the answers. */
+  readonly evidence: string;
 }
 
 /** A check that answers fail, and whose. */

@@ -32,6 +32,7 @@ import {
 import { ExcusedRecord, GradePlanRecord } from '../gradebook/gradebook.entity.js';
 import {
   AdjustmentRecord,
+  CommentRecord,
   ReceiptRecord,
   ResultRecord,
   SubmissionRecord,
@@ -79,5 +80,6 @@ export const ALL_ENTITIES = [
   ReceiptRecord,
   ResultRecord,
   AdjustmentRecord,
+  CommentRecord,
   AuditEvent,
 ] as const;

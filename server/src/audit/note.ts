@@ -40,6 +40,7 @@ export const ACTIONS = {
   'exercise reopened': 'reopened',
   'exercise withdrawn': 'withdrew',
   'marks adjusted': 'adjusted marks of',
+  commented: 'commented on an answer of',
   'grades weighed': 'changed how exercises make a total',
   excused: 'excused',
   'no longer excused': 'no longer excuses',

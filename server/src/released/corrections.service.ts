@@ -17,6 +17,7 @@ import { announce } from '../platform/events/announce.js';
 import { Jobs } from '../platform/jobs/jobs.service.js';
 import { grouped, marksByQuestion, marksIn } from '../submissions/class-view.js';
 import { issueReceipts } from '../submissions/receipts.js';
+import { Review } from '../submissions/review.service.js';
 import { Submissions } from '../submissions/submissions.service.js';
 import { AnswerKeyRecord, CorrectionRecord, SheetRecord, unpackKeys } from '../exercises/answer-key.js';
 import { Briefs } from '../exercises/briefs.service.js';
@@ -36,6 +37,7 @@ export class Corrections {
   constructor(
     private readonly exercises: Exercises,
     private readonly submissions: Submissions,
+    private readonly review: Review,
     private readonly jobs: Jobs,
     private readonly briefs: Briefs,
   ) {}
@@ -165,7 +167,7 @@ export class Corrections {
       const { questions } = await manager.findOneByOrFail(SheetRecord, where);
       await manager.update(ExerciseRecord, { id }, { revision, notice, marks: allMarks(questions) });
       await manager.update(PackRecord, { exerciseId: id }, pack);
-      await this.submissions.takeBack(manager, caller, id, takenBack);
+      await this.review.takeBack(manager, caller, id, takenBack);
       // They are generated again when their students look next.
       await manager.delete(OwnSheetRecord, { exerciseId: id });
       await issueReceipts(manager, await this.exercises.find({ ...caller, db: manager }, id));

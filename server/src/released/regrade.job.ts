@@ -143,7 +143,13 @@ export class RegradeJob implements JobHandler<RegradePayload> {
       const { keyId, method } = marking;
       if (!kept) await keepResult(db, { submissionId: id, revision, keyId, method, result });
       const { receivedAt } = submission;
-      const about = { stage: 'open', receivedAt, deadline: undefined, adjustment: null } as const;
+      const about = {
+        stage: 'open',
+        receivedAt,
+        deadline: undefined,
+        adjustment: null,
+        comment: null,
+      } as const;
       last = {
         turn,
         shown: shownAfter(id, disclosedOf(exercise, result, { ...about, shown: last.shown }), last.shown),

@@ -158,6 +158,7 @@ export class CheckJob implements JobHandler<CheckPayload> {
             deadline: own?.deadline,
             shown,
             adjustment: null,
+            comment: null,
           }),
         })
         .orIgnore()

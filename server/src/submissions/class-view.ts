@@ -116,11 +116,12 @@ function foundIn<T extends object>(
 
 const slipsOf = (submissions: readonly SubmissionInfo[], students: ReadonlySet<string>): ClassSlip[] =>
   foundIn(submissions, students, ({ question, result }) =>
-    (result?.slips ?? []).map(({ id }) => ({
+    (result?.slips ?? []).map(({ id, evidence }) => ({
       key: `${question} ${id}`,
       question,
       id,
       title: slipOf(id).title,
+      evidence,
     })),
   );
 

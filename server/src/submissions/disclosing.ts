@@ -52,6 +52,7 @@ export const disclosedOf = (
     deadline,
     shown,
     adjustment,
+    comment,
   }: {
     readonly stage: ReceiptRecord['stage'];
     readonly receivedAt: Date;
@@ -60,6 +61,7 @@ export const disclosedOf = (
     /** What was shown before. */
     readonly shown: Shown | null;
     readonly adjustment: Adjustment | null;
+    readonly comment: string | null;
   },
 ): Disclosed =>
   disclose(result, {
@@ -69,4 +71,5 @@ export const disclosedOf = (
     shown: shown?.score ?? null,
     latePercent: lateness(exercise, deadline, receivedAt),
     adjustment,
+    comment,
   });

@@ -4,6 +4,7 @@ import type { EntityManager } from 'typeorm';
 import type { ExerciseRecord } from '../exercises/exercise.entity.js';
 import { extensionsOf } from '../exercises/policy.js';
 import { adjustmentsOf } from './adjustments.js';
+import { commentsOn } from './comments.js';
 import { disclosedOf, IN_TURN, shownAfter, type Shown } from './disclosing.js';
 import { ReceiptRecord } from './submission.entity.js';
 
@@ -51,6 +52,7 @@ export async function issueReceipts(
   );
   const own = await extensionsOf(manager, exerciseId);
   const adjustments = await adjustmentsOf(manager, exerciseId);
+  const comments = await commentsOn(manager, exerciseId);
   const shown = new Map<string, Shown | null>();
   const issued: Partial<ReceiptRecord>[] = [];
   for (const { id, personId: person, question, receivedAt, result, issue, disclosed: last } of marked) {
@@ -62,6 +64,7 @@ export async function issueReceipts(
       deadline: own.get(person),
       shown: before,
       adjustment: adjustments.get(id) ?? null,
+      comment: comments.get(id)?.text ?? null,
     });
     shown.set(turn, shownAfter(id, disclosed, before));
     if (isDeepStrictEqual(asStored(disclosed), last)) continue;

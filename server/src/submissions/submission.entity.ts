@@ -40,6 +40,17 @@ export class AdjustmentRecord {
   @Column('timestamptz', { name: 'made_at' }) madeAt: Date;
 }
 
+/** What staff wrote about an answer. The last one holds; an empty one takes it back. */
+@Entity({ schema: 'vault', name: 'comment' })
+export class CommentRecord {
+  @PrimaryColumn('uuid', { name: 'submission_id' }) submissionId: string;
+  @PrimaryColumn('int') number: number;
+  /** Markdown. */
+  @Column('text') text: string;
+  @Column('uuid', { name: 'made_by' }) madeBy: string;
+  @Column('timestamptz', { name: 'made_at' }) madeAt: Date;
+}
+
 @Entity({ schema: 'vault', name: 'result' })
 export class ResultRecord {
   @PrimaryGeneratedColumn('uuid') id: string;

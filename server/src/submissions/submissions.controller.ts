@@ -32,6 +32,7 @@ import type { Response } from 'express';
 import type {
   ClassAnswersInfo,
   ClassView,
+  CommentText,
   MarkAdjustment,
   OpenedSubmission,
   ReceiptInfo,
@@ -48,6 +49,7 @@ import { HandInFile } from './hand-in-file.js';
 import { AnswersOfClass } from './class-answers.service.js';
 import { classView } from './class-view.js';
 import { Submissions } from './submissions.service.js';
+import { Review } from './review.service.js';
 import { WearGauge } from './wear.service.js';
 
 export class HandInQuery {
@@ -73,11 +75,16 @@ export class MarksBody implements MarkAdjustment {
   reason: string;
 }
 
+export class CommentBody implements CommentText {
+  @IsString() @MaxLength(10_000) text: string;
+}
+
 @Controller('courses/:course/exercises/:exercise')
 export class SubmissionsController {
   constructor(
     private readonly exercises: Exercises,
     private readonly submissions: Submissions,
+    private readonly review: Review,
     private readonly gauge: WearGauge,
     private readonly answersOfClass: AnswersOfClass,
   ) {}
@@ -177,7 +184,18 @@ export class SubmissionsController {
     @Body() body: MarksBody,
   ): Promise<void> {
     const exercise = await this.exercises.find(caller, id);
-    await this.submissions.adjust(caller, exercise, submission, body);
+    await this.review.adjust(caller, exercise, submission, body);
+  }
+
+  @Put('submissions/:submission/comment')
+  @Route('staff', { takes: 'CommentText', status: 204 })
+  async comment(
+    @Calling() caller: Caller,
+    @Param('exercise', ParseUUIDPipe) id: string,
+    @Param('submission', ParseUUIDPipe) submission: string,
+    @Body() body: CommentBody,
+  ): Promise<void> {
+    await this.review.comment(caller, await this.exercises.find(caller, id), submission, body);
   }
 
   @Get('submissions/:submission/file')

@@ -3,12 +3,13 @@ import { ExercisesModule } from '../exercises/exercises.module.js';
 import { SubmissionsController } from './submissions.controller.js';
 import { Submissions } from './submissions.service.js';
 import { AnswersOfClass } from './class-answers.service.js';
+import { Review } from './review.service.js';
 import { WearGauge } from './wear.service.js';
 
 @Module({
   imports: [ExercisesModule],
   controllers: [SubmissionsController],
-  providers: [Submissions, WearGauge, AnswersOfClass],
-  exports: [Submissions],
+  providers: [Submissions, Review, WearGauge, AnswersOfClass],
+  exports: [Submissions, Review],
 })
 export class SubmissionsModule {}

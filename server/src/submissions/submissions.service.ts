@@ -10,9 +10,8 @@ import {
 } from '@modest-sieve/core/assessment';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
-import type { MarkAdjustment, ReceiptInfo, ReceiptPage, SubmissionInfo } from '../api/api.js';
-import { note } from '../audit/note.js';
-import { ExerciseRecord, ExtensionRecord, lockedExercise, PackRecord } from '../exercises/exercise.entity.js';
+import type { ReceiptInfo, ReceiptPage, SubmissionInfo } from '../api/api.js';
+import { ExerciseRecord, ExtensionRecord, PackRecord } from '../exercises/exercise.entity.js';
 import { attemptPolicy, extensionsOf, lateness } from '../exercises/policy.js';
 import { questionsShown, usedAttempts } from '../exercises/sheets.js';
 import type { Caller } from '../platform/access/access.js';
@@ -24,10 +23,10 @@ import { keepFile } from '../platform/files/files.js';
 import { Limits } from '../platform/limits/limits.service.js';
 import { Jobs } from '../platform/jobs/jobs.service.js';
 import { adjustmentsOf } from './adjustments.js';
+import { commentsOn } from './comments.js';
 import { checkRoom } from './room.js';
-import { issueReceipts } from './receipts.js';
 import { PAGE, receiptLines, receiptOf, submissionOf, submissionsFor } from './submissions.sql.js';
-import { AdjustmentRecord, SubmissionRecord } from './submission.entity.js';
+import { SubmissionRecord } from './submission.entity.js';
 import { CHECK_JOB, MODEL_JOB } from './check.job.js';
 
 interface HandIn {
@@ -146,6 +145,7 @@ export class Submissions {
     const rows = await submissionsFor(caller, exercise.id, { id, revision });
     const own = await extensionsOf(caller.db, exercise.id);
     const adjustments = await adjustmentsOf(caller.db, exercise.id);
+    const comments = await commentsOn(caller.db, exercise.id);
     return rows.map((row) => {
       const adjustment = adjustments.get(row.id) ?? null;
       const latePercent = lateness(exercise, own.get(row.personId), row.receivedAt);
@@ -157,69 +157,9 @@ export class Submissions {
         marks: row.result && marksOfAnswer(row.result, latePercent, adjustment),
         standing: row.result && standingOf(row.result, latePercent, adjustment),
         adjustment,
+        comment: comments.get(row.id) ?? null,
       };
     });
-  }
-
-  /** Gives an answer other marks than were found, or takes these back; its student reads the reason. */
-  adjust(
-    caller: Caller,
-    exercise: ExerciseRecord,
-    id: string,
-    { marks, reason }: MarkAdjustment,
-  ): Promise<void> {
-    return caller.db.transaction(async (manager) => {
-      // Checks that are under way wait: the receipts are issued of what is kept.
-      const locked = await lockedExercise(manager, exercise.id);
-      const [answer] = await this.forStaff({ ...caller, db: manager }, locked, { id });
-      if (!answer) throw notFound();
-      const { result, outcome, person } = answer;
-      if (outcome !== 'checked' || !result)
-        throw conflict('not-checked', 'Only an answer that was checked has marks to adjust.');
-      if (marks !== null && marks > result.outOf)
-        throw new Problem(422, 'marks', `The question gives ${result.outOf} marks at most.`, {
-          field: 'marks',
-        });
-      const submissionId = id;
-      const number = ((await manager.maximum(AdjustmentRecord, 'number', { submissionId })) ?? 0) + 1;
-      const made = { madeBy: caller.person.id, madeAt: caller.at };
-      await manager.insert(AdjustmentRecord, { submissionId, number, marks, reason, ...made });
-      await issueReceipts(manager, locked, { personId: person.id });
-      const about = {
-        exercise: exercise.title,
-        question: answer.question,
-        number: answer.number,
-        marks,
-        reason,
-      };
-      await note(manager, caller, 'marks adjusted', person.name, about);
-      await announce(manager, { courseId: caller.courseId, to: person.id, about: 'submissions' });
-    });
-  }
-
-  /** Takes marks back that were given by hand, so that those that were found count; receipts are issued by the caller. */
-  async takeBack(
-    manager: EntityManager,
-    caller: Caller,
-    exerciseId: string,
-    ids: readonly string[],
-  ): Promise<void> {
-    const adjustments = await adjustmentsOf(manager, exerciseId);
-    for (const submissionId of new Set(ids)) {
-      if (!adjustments.has(submissionId))
-        throw new Problem(
-          422,
-          'not-adjusted',
-          'An answer in the list has no marks that were given by hand.',
-          {
-            field: 'takenBack',
-          },
-        );
-      const number = ((await manager.maximum(AdjustmentRecord, 'number', { submissionId })) ?? 0) + 1;
-      const reason = 'The exercise was corrected, and the marks that were found count.';
-      const made = { madeBy: caller.person.id, madeAt: caller.at };
-      await manager.insert(AdjustmentRecord, { submissionId, number, marks: null, reason, ...made });
-    }
   }
 }
 

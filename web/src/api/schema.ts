@@ -1364,6 +1364,22 @@ export interface paths {
         readonly patch?: never;
         readonly trace?: never;
     };
+    readonly "/api/v1/courses/{course}/exercises/{exercise}/submissions/{submission}/comment": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put: operations["SubmissionsController_comment"];
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
     readonly "/api/v1/courses/{course}/exercises/{exercise}/submissions/{submission}/file": {
         readonly parameters: {
             readonly query?: never;
@@ -2746,6 +2762,8 @@ export interface components {
             readonly latePercent: number;
             /** @description Why the marks are others than were found; null where they are those, or wait for the return. */
             readonly adjusted: string | null;
+            /** @description What staff wrote about the answer, as Markdown; left out where they wrote nothing, and until the return. */
+            readonly comment?: string;
             /** @description Known mistakes behind what is wrong; left out where none are told. */
             readonly slips?: readonly components["schemas"]["DisclosedSlip"][];
             /** @description Of predictions; null for other kinds, and of what could not be marked. */
@@ -2965,6 +2983,7 @@ export interface components {
             /** @description What decides which submission counts where the best does: of predictions what the feedback score would earn. */
             readonly standing: number | null;
             readonly adjustment: components["schemas"]["AdjustmentInfo"] | null;
+            readonly comment: components["schemas"]["CommentInfo"] | null;
         };
         /** @description Everything that is known of an answer. Staff see it; students see what `disclose` lets through. */
         readonly Result: {
@@ -3085,6 +3104,16 @@ export interface components {
             readonly by: string;
             readonly at: string;
         };
+        readonly CommentInfo: {
+            readonly text: string;
+            /** @description Name of who wrote it. */
+            readonly by: string;
+            readonly at: string;
+        };
+        /** @description What staff write about an answer, as Markdown; empty to take it back. Its student reads it once the exercise is returned. */
+        readonly CommentText: {
+            readonly text: string;
+        };
         /** @description Marks for an answer in place of those that were found, or null to take them back, with the reason that its student reads. */
         readonly MarkAdjustment: {
             readonly marks: number | null;
@@ -3120,6 +3149,7 @@ export interface components {
             /** @description What decides which submission counts where the best does: of predictions what the feedback score would earn. */
             readonly standing: number | null;
             readonly adjustment: components["schemas"]["AdjustmentInfo"] | null;
+            readonly comment: components["schemas"]["CommentInfo"] | null;
             /** @description Null where the exercise has no such question any more. */
             readonly sheet: components["schemas"]["Sheet"] | null;
         };
@@ -3203,6 +3233,8 @@ export interface components {
             readonly question: string;
             readonly id: string;
             readonly title: string;
+            /** @description What shows it in one of the answers. */
+            readonly evidence: string;
         };
         /** @description A check that answers fail, and whose. */
         readonly ClassCheck: {
@@ -8080,6 +8112,38 @@ export interface operations {
         readonly requestBody: {
             readonly content: {
                 readonly "application/json": components["schemas"]["MarkAdjustment"];
+            };
+        };
+        readonly responses: {
+            readonly 204: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content?: never;
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly SubmissionsController_comment: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
+                readonly submission: string;
+            };
+            readonly cookie?: never;
+        };
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["CommentText"];
             };
         };
         readonly responses: {

@@ -85,6 +85,7 @@ export function Frame({ session, course, children }: FrameProps) {
       </chakra.a>
       <Flex
         as="header"
+        _print={{ display: 'none' }}
         align="center"
         columnGap={7}
         rowGap={1}

@@ -85,6 +85,9 @@ function Class({
   return (
     <>
       <Title
+        actions={
+          <Link to={`/courses/${courseId}/exercises/${exercise.id}/explain`}>what to explain tomorrow</Link>
+        }
         aside={`${exercise.state === 'returned' ? 'returned' : 'open'} · due ${deadlineText(exercise.deadline, timeZone)} · ${handedIn} of ${counted(view.lines.length, 'student')}, ${counted(view.submissions.length, 'answer')}`}
       >
         {exercise.title}

@@ -16,6 +16,7 @@ import { Answer } from '../kit/answer/states.js';
 import { Subtitle } from '../kit/layout/title.js';
 import { FurtherTable } from '../exercises/common/further-table.js';
 import { AdjustMarks } from './adjust-marks.js';
+import { CommentOnAnswer } from './comment-on-answer.js';
 
 /** Everything that is known of one submission, for staff. */
 export function OpenedSubmission({
@@ -85,6 +86,7 @@ export function OpenedSubmission({
           {data.result && data.outcome === 'checked' ? (
             <AdjustMarks exerciseId={exercise.id} submission={data} outOf={data.result.outOf} />
           ) : null}
+          <CommentOnAnswer exerciseId={exercise.id} submission={data} />
         </Box>
       )}
     </Answer>

@@ -7,7 +7,15 @@ import { markAnswer, type Result } from './result.js';
 
 describe('what is disclosed', () => {
   const open = (policy: FeedbackPolicy, shown: number | null = null, result: Result = twofold) =>
-    disclose(result, { policy, returned: false, shown, latePercent: 0, slips: 'never', adjustment: null });
+    disclose(result, {
+      policy,
+      returned: false,
+      shown,
+      latePercent: 0,
+      slips: 'never',
+      adjustment: null,
+      comment: null,
+    });
 
   it('is nothing but the checks until the return, under “after-return”', () => {
     expect(open('after-return')).toMatchObject({
@@ -93,11 +101,12 @@ describe('what is disclosed', () => {
       latePercent: 20,
       slips: 'never',
       adjustment: null,
+      comment: null,
     });
     expect(late).toMatchObject({ marks: 6.4, outOf: 10, latePercent: 20 });
   });
 
-  it('has the marks that staff gave, lateness or not, with the reason, and only where marks are told', () => {
+  it('has the marks that staff gave, lateness or not, with the reason, and what they wrote, only where marks are told', () => {
     const result = { ...twofold, marks: 8 };
     const adjustment = { marks: 9, reason: 'A server was down.' };
     const told = (returned: boolean) =>
@@ -108,9 +117,14 @@ describe('what is disclosed', () => {
         latePercent: 20,
         slips: 'never',
         adjustment,
+        comment: 'Look at your **threshold**.',
       });
-    expect(told(true)).toMatchObject({ marks: 9, adjusted: 'A server was down.' });
+    expect(told(true)).toMatchObject({
+      ...{ marks: 9, adjusted: 'A server was down.' },
+      comment: 'Look at your **threshold**.',
+    });
     expect(told(false)).toMatchObject({ marks: null, adjusted: null });
+    expect(told(false)).not.toHaveProperty('comment');
     expect(marksOfAnswer({ marks: null }, 0, adjustment)).toBeNull();
     expect(marksOfAnswer({ marks: 8 }, 25, null)).toBe(6);
   });
@@ -123,6 +137,7 @@ describe('what is disclosed', () => {
       latePercent: 0,
       slips: 'never',
       adjustment: null,
+      comment: null,
     });
     expect(returned).toMatchObject({
       marks: 0,
@@ -148,6 +163,7 @@ describe('what is disclosed', () => {
         latePercent: 0,
         slips: 'never',
         adjustment: null,
+        comment: null,
       }).scored?.final?.line;
     expect(lineOf(true)).toEqual({ ...rules.scheme, nothing: 0.62 });
     expect(lineOf(false)).toBeUndefined();
@@ -180,6 +196,7 @@ describe('what is disclosed', () => {
           latePercent: 0,
           slips: 'never',
           adjustment: null,
+          comment: null,
         }),
       ),
     ).toContain('0.869');
@@ -216,6 +233,7 @@ describe('checks of a student’s own rows', () => {
       latePercent: 0,
       slips: 'never',
       adjustment: null,
+      comment: null,
     }).judged?.map(({ check: { id } }) => id) ?? null;
 
   it('that say that work is missing are shown at once under every policy, evidence to staff alone', () => {
@@ -235,7 +253,15 @@ describe('checks of a student’s own rows', () => {
     const standing = (returned: boolean) =>
       disclose(
         { ...folds, marks: 3, standing: 2 },
-        { policy: 'everything', returned, shown: null, latePercent: 50, slips: 'never', adjustment: null },
+        {
+          policy: 'everything',
+          returned,
+          shown: null,
+          latePercent: 50,
+          slips: 'never',
+          adjustment: null,
+          comment: null,
+        },
       ).standing;
     expect([standing(false), standing(true)]).toEqual([null, 1]);
   });

@@ -34,6 +34,8 @@ export interface Disclosed {
   readonly latePercent: number;
   /** Why the marks are others than were found; null where they are those, or wait for the return. */
   readonly adjusted: string | null;
+  /** What staff wrote about the answer, as Markdown; left out where they wrote nothing, and until the return. */
+  readonly comment?: string;
   /** Known mistakes behind what is wrong; left out where none are told. */
   readonly slips?: readonly DisclosedSlip[];
   /** Of predictions; null for other kinds, and of what could not be marked. */
@@ -91,6 +93,8 @@ export interface Moment {
   /** Percent of the marks that lateness costs. */
   readonly latePercent: number;
   readonly adjustment: Adjustment | null;
+  /** What staff wrote about the answer, as Markdown; null for nothing. */
+  readonly comment: string | null;
 }
 
 /**
@@ -123,6 +127,7 @@ export function disclose(result: Result, moment: Moment): Disclosed {
     latePercent,
     adjusted: marks === null ? null : (adjustment?.reason ?? null),
     scored: scored && discloseScore(scored, moment),
+    ...(returned && moment.comment !== null ? { comment: moment.comment } : {}),
     ...slipsFor(result, moment),
     ...(result.model ? { model: result.model } : {}),
   };

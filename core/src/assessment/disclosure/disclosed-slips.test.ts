@@ -17,6 +17,7 @@ describe('slips', () => {
       shown: null,
       latePercent: 0,
       adjustment: null,
+      comment: null,
     }).slips?.map(({ id }) => id);
 
   it('are told when the exercise says so', () => {
@@ -46,7 +47,9 @@ describe('slips', () => {
     };
     expect(told('after-attempt', false, values)).toEqual(['precision-recall-exchanged']);
     const moment = { policy: 'after-return', slips: 'after-attempt', returned: false, shown: null } as const;
-    const text = JSON.stringify(disclose(values, { ...moment, latePercent: 0, adjustment: null }));
+    const text = JSON.stringify(
+      disclose(values, { ...moment, latePercent: 0, adjustment: null, comment: null }),
+    );
     expect(text).not.toContain('0.8691');
     expect(text).toContain('recall where precision is asked');
   });

@@ -76,6 +76,7 @@ function shown(metric: Metric, key: AnswerKey, predictions: Predictions): string
       latePercent: 0,
       slips: 'never',
       adjustment: null,
+      comment: null,
     },
   );
   return JSON.stringify(scored);

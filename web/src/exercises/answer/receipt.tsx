@@ -7,6 +7,7 @@ import { CheckList } from '../../kit/layout/checks.js';
 import { figureText, intervalText, metricTitle } from '../../kit/table/format.js';
 import { MarkLine } from '../../kit/plot/mark-line.js';
 import { Subtitle } from '../../kit/layout/title.js';
+import { Brief } from '../../kit/layout/markdown.js';
 import { ModelView } from './model-view.js';
 import { FurtherTable } from '../common/further-table.js';
 import { SlipNotes } from '../common/slip-notes.js';
@@ -51,6 +52,12 @@ export function Receipt({
             <Text mt={3} role="note" overflowWrap="anywhere">
               <b>Marks given by hand:</b> {disclosed.adjusted}
             </Text>
+          )}
+          {disclosed.comment === undefined ? null : (
+            <Box mt={3} role="note" aria-label="Comment" overflowWrap="anywhere">
+              <b>Comment:</b>
+              <Brief text={disclosed.comment} />
+            </Box>
           )}
           {disclosed.model ? <ModelView model={disclosed.model} /> : null}
           <Judged disclosed={disclosed} />

@@ -76,6 +76,7 @@ export function TryAsStudent({
                       shown: null,
                       latePercent: 0,
                       adjustment: null,
+                      comment: null,
                     })}
                     sheet={tried.sheet}
                     problem={null}

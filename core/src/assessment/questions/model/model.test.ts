@@ -154,6 +154,7 @@ describe('held-out rows that a model fails on', () => {
         latePercent: 0,
         slips: 'never',
         adjustment: null,
+        comment: null,
       });
       expect([told.judged, told.marks]).toEqual([null, null]);
       expect(JSON.stringify(told)).not.toContain('held-out rows');

@@ -54,6 +54,7 @@ describe('further figures', () => {
       latePercent: 0,
       slips: 'never',
       adjustment: null,
+      comment: null,
     } as const;
     const open = JSON.stringify(disclose(result, { ...moment, returned: false }));
     expect(open).not.toMatch(/further|worst|coast/);
