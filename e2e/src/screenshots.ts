@@ -82,19 +82,6 @@ const VIEWS: readonly View[] = [
   },
   { name: 'prepare', who: 'ines', go: prepare },
   {
-    name: 'together',
-    who: 'ines',
-    go: async (someone) => {
-      await someone.follow('Data');
-      await someone.follow('Pollen grains');
-      await someone.follow('Two columns together');
-      await someone.choose('column across', 'diameter_um');
-      await someone.choose('column upwards', 'elongation');
-      await someone.see('3,000 rows of 3,000 have both');
-      await someone.page.mouse.move(5, 5);
-    },
-  },
-  {
     name: 'correlations',
     who: 'ines',
     go: async (someone) => {
@@ -186,11 +173,22 @@ const VIEWS: readonly View[] = [
     },
   },
   {
+    name: 'explain',
+    who: 'ines',
+    go: async (someone) => {
+      await someone.follow('Exercises');
+      await someone.follow('Six lessons in figures');
+      await someone.follow('See what was handed in');
+      await someone.follow('what to explain tomorrow');
+      await someone.see('The commonest mistakes');
+    },
+  },
+  {
     name: 'gradebook',
     who: 'ines',
     go: async (someone) => {
       await someone.follow('Gradebook');
-      await someone.see('Export marks');
+      await someone.see('How marks make a total');
     },
   },
   {

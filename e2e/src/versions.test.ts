@@ -164,7 +164,7 @@ describe('a gradebook that is wider than the window', () => {
     const { ines } = stage;
     await ines.page.setViewport({ width: 600, height: 700 });
     await ines.open(`${stage.course}/gradebook`);
-    await ines.see('Export marks');
+    await ines.see('How marks make a total');
     const places = await ines.page.evaluate(() => {
       const region = document.querySelector('[role=region][aria-label=Gradebook]');
       const cells = [...(region?.querySelectorAll('tbody tr:first-child td') ?? [])];

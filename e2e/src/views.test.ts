@@ -78,7 +78,8 @@ describe('every view', () => {
     ['a released exercise', () => ines, () => exercise, 'Audit of the pack'],
     ['submissions', () => ines, () => `${exercise}/submissions`, 'Return to students'],
     ['a submission that is opened', () => ines, () => `${exercise}/submissions/${submission}`, 'Answer grid'],
-    ['gradebook', () => ines, () => `${course}/gradebook`, 'Export marks'],
+    ['what to explain', () => ines, () => `${exercise}/explain`, 'The commonest mistakes'],
+    ['gradebook', () => ines, () => `${course}/gradebook`, 'How marks make a total'],
     ['people', () => ines, () => `${course}/people`, 'join with the code'],
     ['the trail', () => ines, () => `${course}/people/trail`, 'made the course'],
     ['jobs', () => ines, () => `${course}/jobs`, 'check a file'],
@@ -130,7 +131,7 @@ describe('the focus', () => {
     await ines.see('Which colonies');
     expect((await focused())[0]).toBe('BODY');
     await ines.follow('Gradebook');
-    await ines.see('Export marks');
+    await ines.see('How marks make a total');
     expect(await focused()).toEqual(['H1', 'Gradebook']);
   });
 
@@ -169,22 +170,22 @@ describe('the list of a class', () => {
     await ines.see('with marks answered this question');
     await ines.see('Each colony must appear exactly once');
     await ines.choose('Show', 'nothing');
-    await ines.see('Students, 1 of 3');
+    await ines.see('Students, 2 of 24');
     await ines.page.reload();
-    await ines.see('Students, 1 of 3');
+    await ines.see('Students, 2 of 24');
     const students = () =>
       ines.page.$$eval('table[aria-label="Students"] tbody tr', (rows) => rows.map((row) => row.innerText));
     expect((await students()).join()).toMatch(/^Mirela Voss[^]*nothing yet/);
     await ines.choose('Show', 'answered');
-    await ines.see('Students, 2 of 3');
+    await ines.see('Students, 22 of 24');
     await ines.page.$eval('table[aria-label="Students"] tbody tr:last-child a', (link) =>
       (link as HTMLElement).click(),
     );
     await ines.see('Adjust the marks');
-    await ines.see('Students, 2 of 3');
+    await ines.see('Students, 22 of 24');
     await ines.choose('Show', 'everybody');
-    await ines.seeGone('Students, 2 of 3');
-    expect(await students()).toHaveLength(3);
+    await ines.seeGone('Students, 22 of 24');
+    expect(await students()).toHaveLength(24);
   });
 });
 

@@ -14,6 +14,7 @@ const PATHS = [
     'exercises/new',
     'exercises/e1',
     'exercises/e1/submissions',
+    'exercises/e1/explain',
     'exercises/e1/correction',
   ].map((page) => `${COURSE}/${page}`),
   ...['gradebook', 'marks', 'people', 'people/trail', 'jobs'].map((page) => `${COURSE}/${page}`),
@@ -39,7 +40,7 @@ describe('the help of a page', () => {
 
   it('is that of the page, and not of the one above it', () => {
     const titles = (role: 'instructor' | 'student') => PATHS.map((path) => helpOf(path, role).title);
-    expect(titles('instructor')).toContain('What was handed in');
+    expect(titles('instructor')).toEqual(expect.arrayContaining(['What was handed in', 'What to explain']));
     expect(helpOf(`${COURSE}/exercises/new`, 'instructor').title).toBe('New exercise');
     expect(helpOf(`${COURSE}/exercises/e1`, 'instructor').guide).toBe('instructor#release');
     expect(helpOf(`${COURSE}/exercises/e1`, 'student').guide).toBe('student');

@@ -139,21 +139,33 @@ const COURSE: readonly (readonly [pattern: RegExp, help: PageHelp])[] = [
     },
   ],
   [
+    /^exercises\/[^/]+\/explain$/,
+    {
+      title: 'What to explain',
+      lines: [
+        'One page on an exercise for the whole class, to print: marks, the commonest mistakes and what to do about them.',
+        'It names no student and no row. Scores and subgroups are added once the exercise is returned.',
+      ],
+      guide: 'instructor#see-what-was-handed-in',
+    },
+  ],
+  [
     /^gradebook$/,
     {
       title: 'Gradebook',
       lines: [
-        'Students by exercises, with the marks of what counts. A mark leads to what was handed in.',
-        'Marks are exported as CSV.',
+        'Students by exercises, with the marks of what counts and the total of what is returned. Headings sort.',
+        'A student’s name opens their marks, what they are excused from, and how their total came about.',
+        'At the right: how exercises make a total, and the marks for other programs.',
       ],
-      guide: 'instructor#return',
+      guide: 'instructor#gradebook',
     },
   ],
   [
     /^marks$/,
     {
       title: 'Marks',
-      lines: ['Your marks in the exercises that were returned.'],
+      lines: ['Your marks in the exercises that were returned, and what they come to, step by step.'],
       guide: 'student#after-the-return',
     },
   ],

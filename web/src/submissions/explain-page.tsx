@@ -76,8 +76,8 @@ function Explain({ exercise, view }: { exercise: Exercise; view: View }) {
           ))}
           {isReturned ? null : (
             <Text mt={5} fontSize="13.5px" color="quiet">
-              The exercise is open: figures of the class’s own answers, and the rows that it misses, are added
-              when it is returned.
+              The exercise is open: figures of the class’s own answers, and the subgroups that it misses, are
+              added when it is returned.
             </Text>
           )}
           <Flex mt={5} _print={{ display: 'none' }}>
@@ -104,14 +104,24 @@ function Mistakes({ view, exercise }: { view: View; exercise: Exercise }) {
           <Grid
             key={`${question} ${id}`}
             data-explained={id}
-            templateColumns="5ch 1fr"
+            templateColumns="9ch 1fr"
             columnGap={4}
             py={3}
             borderTop="1px solid"
             borderColor="rule"
           >
-            <Text fontSize="29px" fontFamily="heading" fontWeight={650} lineHeight={1.1}>
-              {answers.length}
+            <Text fontSize="13px" color="quiet">
+              <Text
+                as="span"
+                display="block"
+                fontSize="29px"
+                color="ink"
+                fontFamily="heading"
+                fontWeight={650}
+              >
+                {answers.length}
+              </Text>
+              {answers.length === 1 ? 'student' : 'students'}
             </Text>
             <Box>
               <Text fontWeight={700}>
