@@ -177,9 +177,10 @@ const VIEWS: readonly View[] = [
     who: 'ines',
     go: async (someone) => {
       await someone.follow('Exercises');
-      await someone.follow('Six lessons in figures');
+      await someone.follow('A first try');
       await someone.follow('See what was handed in');
       await someone.follow('what to explain tomorrow');
+      await someone.see('Where the class was wrong most');
       await someone.see('The commonest mistakes');
     },
   },

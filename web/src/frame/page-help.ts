@@ -100,6 +100,17 @@ const COURSE: readonly (readonly [pattern: RegExp, help: PageHelp])[] = [
     },
   ],
   [
+    /^exercises\/[^/]+\/explain$/,
+    {
+      title: 'What to explain',
+      lines: [
+        'One page on an exercise for the whole class, to print: the commonest mistakes and what to do about them.',
+        'It names no student and no row. Marks, scores and subgroups are added once the exercise is returned.',
+      ],
+      guide: 'instructor#see-what-was-handed-in',
+    },
+  ],
+  [
     /^exercises\/[^/]+\/submissions/,
     {
       title: 'What was handed in',
@@ -136,17 +147,6 @@ const COURSE: readonly (readonly [pattern: RegExp, help: PageHelp])[] = [
         '“Keys out of date” means that a reference run changed since the keys were computed.',
       ],
       guide: 'instructor#release',
-    },
-  ],
-  [
-    /^exercises\/[^/]+\/explain$/,
-    {
-      title: 'What to explain',
-      lines: [
-        'One page on an exercise for the whole class, to print: marks, the commonest mistakes and what to do about them.',
-        'It names no student and no row. Scores and subgroups are added once the exercise is returned.',
-      ],
-      guide: 'instructor#see-what-was-handed-in',
     },
   ],
   [

@@ -7,36 +7,25 @@ import { useAction } from '../kit/form/use-action.js';
 import { ErrorMessage } from '../kit/layout/error-message.js';
 import { Subtitle } from '../kit/layout/title.js';
 import { PlanChoice, PlanNumber, PlanSentence, word } from '../kit/sentence/plan-sentence.js';
-
-type Plan = Schemas['Gradebook']['plan'];
-type Category = Plan['categories'][number];
+import {
+  draftOf,
+  planOf,
+  withCategory,
+  withExercise,
+  withNewCategory,
+  type Category,
+  type DraftPlan,
+} from './draft-plan.js';
 
 /** How exercises make a total, as sentences that the instructor changes. */
 export function GradePlanSentences({ book }: { book: Schemas['Gradebook'] }) {
   const address = useCourseApi();
   const doing = useAction();
-  const [plan, setPlan] = useState(book.plan);
-  const isChanged = JSON.stringify(plan) !== JSON.stringify(book.plan);
-  const setCategory = (place: number, next: Category | null) => {
-    const before = plan.categories[place]?.name;
-    const categories = plan.categories.flatMap((one, i) => (i === place ? (next ?? []) : one));
-    // Exercises go along with a new name, and out of a category that there is no more.
-    const exercises = plan.exercises.map((one) =>
-      one.category === before ? { ...one, category: next?.name ?? '' } : one,
-    );
-    setPlan({ categories, exercises });
-  };
-  const add = () => {
-    const name = plan.categories.length === 0 ? 'Exercises' : `Category ${plan.categories.length + 1}`;
-    const isFirst = plan.categories.length === 0;
-    setPlan({
-      categories: [...plan.categories, { name, weight: 100, drop: 0 }],
-      exercises: isFirst
-        ? book.exercises.map(({ id, marks }) => ({ exercise: id, category: name, weight: marks }))
-        : plan.exercises,
-    });
-  };
-  const save = () => doing.run(() => send('put', address('/gradebook/plan'), plan));
+  const begun = draftOf(book);
+  const [plan, setPlan] = useState(begun);
+  const isChanged = JSON.stringify(planOf(plan)) !== JSON.stringify(planOf(begun));
+  const setCategory = (place: number, next: Category | null) => setPlan(withCategory(plan, place, next));
+  const save = () => doing.run(() => send('put', address('/gradebook/plan'), planOf(plan)));
   return (
     <Box mt={4}>
       <Subtitle>How marks make a total</Subtitle>
@@ -76,13 +65,13 @@ export function GradePlanSentences({ book }: { book: Schemas['Gradebook'] }) {
         </>
       )}
       <Flex mt={3} gap={3} align="center" wrap="wrap">
-        <TextAction onClick={add}>Add a category</TextAction>
+        <TextAction onClick={() => setPlan(withNewCategory(plan))}>Add a category</TextAction>
         {isChanged ? (
           <>
             <Action busy={doing.busy} onClick={save}>
               Use these weights
             </Action>
-            <TextAction onClick={() => setPlan(book.plan)}>Leave them</TextAction>
+            <TextAction onClick={() => setPlan(begun)}>Leave them</TextAction>
           </>
         ) : null}
       </Flex>
@@ -112,6 +101,9 @@ function CategoryName({
   );
 }
 
+/** The choice of no category. */
+const NONE = '';
+
 /** In which category each exercise is, and with which weight. */
 function Exercises({
   book,
@@ -119,46 +111,36 @@ function Exercises({
   onPlan,
 }: {
   book: Schemas['Gradebook'];
-  plan: Plan;
-  onPlan: (plan: Plan) => void;
+  plan: DraftPlan;
+  onPlan: (plan: DraftPlan) => void;
 }) {
   const choices = [
-    { value: '', text: 'no category' },
-    ...plan.categories.map(({ name }) => ({ value: name, text: name })),
+    { value: NONE, text: 'no category' },
+    ...plan.categories.map(({ name }, place) => ({ value: String(place), text: name })),
   ];
   return (
     <Box mt={3}>
-      {book.exercises.map(({ id, title, marks }) => {
-        const now = plan.exercises.find(({ exercise }) => exercise === id) ?? {
-          exercise: id,
-          category: '',
-          weight: marks,
-        };
-        const set = (next: Partial<typeof now>) =>
-          onPlan({
-            ...plan,
-            exercises: [
-              ...plan.exercises.filter(({ exercise }) => exercise !== id),
-              { ...now, ...next, exercise: id },
-            ],
-          });
+      {plan.exercises.map(({ exercise, place, weight }) => {
+        const title = book.exercises.find(({ id }) => id === exercise)?.title ?? '';
         return (
-          <Box key={id} fontSize="14px" mt={1}>
+          <Box key={exercise} fontSize="14px" mt={1}>
             {title} –{' '}
             <PlanChoice
               label={`category of ${title}`}
-              value={now.category}
+              value={place === null ? NONE : String(place)}
               choices={choices}
-              onChange={(category) => set({ category })}
+              onChange={(chosen) =>
+                onPlan(withExercise(plan, exercise, { place: chosen === NONE ? null : Number(chosen) }))
+              }
             />
-            {now.category === '' ? null : (
+            {place === null ? null : (
               <>
                 , weight{' '}
                 <PlanNumber
                   label={`weight of ${title}`}
-                  value={now.weight}
+                  value={weight}
                   min={0}
-                  onChange={(weight) => set({ weight })}
+                  onChange={(next) => onPlan(withExercise(plan, exercise, { weight: next }))}
                 />
               </>
             )}

@@ -1,5 +1,5 @@
 import { Box, Flex, Grid, Text } from '@chakra-ui/react';
-import { slipOf } from '@modest-sieve/core/assessment';
+import { questionKindOf, slipOf } from '@modest-sieve/core/assessment';
 import { counted } from '@modest-sieve/core/foundation';
 import { Link, useParams } from 'react-router';
 import { useAnswer, type Schemas } from '../api/client.js';
@@ -11,6 +11,9 @@ import { Subtitle, Title } from '../kit/layout/title.js';
 import { MarksHistogram } from '../kit/plot/marks-histogram.js';
 import { ScoreStrip } from '../kit/plot/score-strip.js';
 import { figureText, metricTitle, percent } from '../kit/table/format.js';
+import { slipGroups } from './slip-groups.js';
+
+const isScored = ({ kind }: Exercise['sheets'][number]) => questionKindOf(kind).markedBy === 'score';
 
 /** Mistakes and subgroups that the page has: what a lesson has time for. */
 const MOST = 3;
@@ -39,7 +42,6 @@ function Explain({ exercise, view }: { exercise: Exercise; view: View }) {
   const { id: courseId } = useCourse();
   const isReturned = exercise.state === 'returned';
   const marks = view.lines.flatMap((line) => line.marks ?? []);
-  const mean = marks.reduce((a, b) => a + b, 0) / Math.max(1, marks.length);
   return (
     <Box maxW="960px" mx="auto">
       <Title
@@ -58,12 +60,7 @@ function Explain({ exercise, view }: { exercise: Exercise; view: View }) {
         </Text>
       ) : (
         <>
-          <Subtitle>Marks of the class</Subtitle>
-          <Text fontSize="15px">
-            On average {figureText(mean)} of {counted(exercise.marks, 'mark')},{' '}
-            {percent(mean / exercise.marks)}.
-          </Text>
-          <MarksHistogram marks={marks} outOf={exercise.marks} />
+          {isReturned ? <Marks marks={marks} outOf={exercise.marks} /> : null}
           <Mistakes view={view} exercise={exercise} />
           {exercise.sheets.map((sheet, i) => (
             <Scores
@@ -76,8 +73,8 @@ function Explain({ exercise, view }: { exercise: Exercise; view: View }) {
           ))}
           {isReturned ? null : (
             <Text mt={5} fontSize="13.5px" color="quiet">
-              The exercise is open: figures of the class’s own answers, and the subgroups that it misses, are
-              added when it is returned.
+              The exercise is open: marks, figures of the class’s own answers, and the subgroups that it
+              misses, are added when it is returned.
             </Text>
           )}
           <Flex mt={5} _print={{ display: 'none' }}>
@@ -91,58 +88,95 @@ function Explain({ exercise, view }: { exercise: Exercise; view: View }) {
   );
 }
 
+function Marks({ marks, outOf }: { marks: readonly number[]; outOf: number }) {
+  const mean = marks.reduce((a, b) => a + b, 0) / marks.length;
+  return (
+    <>
+      <Subtitle>Marks of the class</Subtitle>
+      <Text fontSize="15px">
+        On average {figureText(mean)} of {counted(outOf, 'mark')}, {percent(mean / outOf)}.
+      </Text>
+      <MarksHistogram marks={marks} outOf={outOf} />
+    </>
+  );
+}
+
 /** The commonest known mistakes, what to do about them, and how one of them looked. */
 function Mistakes({ view, exercise }: { view: View; exercise: Exercise }) {
-  if (view.slips.length === 0) return null;
+  // What follows from held-out answers waits for the return, as it does for a student.
+  const slips = view.slips.filter(
+    ({ id, question }) =>
+      exercise.state === 'returned' ||
+      slipOf(id).from === 'form' ||
+      exercise.sheets.some((sheet) => sheet.id === question && !isScored(sheet)),
+  );
+  if (slips.length === 0) return null;
   const numbers = new Map(exercise.sheets.map(({ id }, i) => [id, i + 1]));
   return (
     <>
       <Subtitle>The commonest mistakes</Subtitle>
-      {view.slips.slice(0, MOST).map(({ id, question, title, answers, evidence }) => {
-        const { says, remedy, example } = slipOf(id);
-        return (
-          <Grid
-            key={`${question} ${id}`}
-            data-explained={id}
-            templateColumns="9ch 1fr"
-            columnGap={4}
-            py={3}
-            borderTop="1px solid"
-            borderColor="rule"
-          >
-            <Text fontSize="13px" color="quiet">
-              <Text
-                as="span"
-                display="block"
-                fontSize="29px"
-                color="ink"
-                fontFamily="heading"
-                fontWeight={650}
-              >
-                {answers.length}
-              </Text>
-              {answers.length === 1 ? 'student' : 'students'}
-            </Text>
-            <Box>
-              <Text fontWeight={700}>
-                {title}
-                {exercise.sheets.length > 1 ? `, question ${numbers.get(question) ?? ''}` : ''}
-              </Text>
-              <Text maxW="72ch">{says}</Text>
-              <Text maxW="72ch">{remedy}</Text>
-              <Text fontSize="14px" color="quiet" maxW="72ch">
-                For example: {example}
-              </Text>
-              {exercise.state === 'returned' ? (
-                <Text fontSize="14px" color="quiet" maxW="72ch">
-                  In one answer of this class: {evidence}.
+      {slipGroups(slips)
+        .slice(0, MOST)
+        .map((group) => {
+          const [{ question, answers, evidence }] = group;
+          return (
+            <Grid
+              key={`${question} ${group.map(({ id }) => id).join(' ')}`}
+              templateColumns="9ch 1fr"
+              columnGap={4}
+              py={3}
+              borderTop="1px solid"
+              borderColor="rule"
+            >
+              <Text fontSize="13px" color="quiet">
+                <Text
+                  as="span"
+                  display="block"
+                  fontSize="29px"
+                  color="ink"
+                  fontFamily="heading"
+                  fontWeight={650}
+                >
+                  {answers.length}
                 </Text>
-              ) : null}
-            </Box>
-          </Grid>
-        );
-      })}
+                {answers.length === 1 ? 'student' : 'students'}
+              </Text>
+              <Box>
+                {exercise.sheets.length > 1 || group.length > 1 ? (
+                  <Text fontSize="13px" color="quiet">
+                    {[
+                      ...(exercise.sheets.length > 1 ? [`question ${numbers.get(question) ?? ''}`] : []),
+                      ...(group.length > 1 ? ['one of these mistakes; each gives the same figure'] : []),
+                    ].join(': ')}
+                  </Text>
+                ) : null}
+                {group.map(({ id, title }) => (
+                  <Mistake key={id} id={id} title={title} />
+                ))}
+                {exercise.state === 'returned' ? (
+                  <Text fontSize="14px" color="quiet" maxW="72ch">
+                    In one answer of this class: {evidence}.
+                  </Text>
+                ) : null}
+              </Box>
+            </Grid>
+          );
+        })}
     </>
+  );
+}
+
+function Mistake({ id, title }: { id: string; title: string }) {
+  const { says, remedy, example } = slipOf(id);
+  return (
+    <Box data-explained={id} mb={1}>
+      <Text fontWeight={700}>{title}</Text>
+      <Text maxW="72ch">{says}</Text>
+      <Text maxW="72ch">{remedy}</Text>
+      <Text fontSize="14px" color="quiet" maxW="72ch">
+        For example: {example}
+      </Text>
+    </Box>
   );
 }
 

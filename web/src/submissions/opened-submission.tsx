@@ -86,7 +86,7 @@ export function OpenedSubmission({
           {data.result && data.outcome === 'checked' ? (
             <AdjustMarks exerciseId={exercise.id} submission={data} outOf={data.result.outOf} />
           ) : null}
-          <CommentOnAnswer exerciseId={exercise.id} submission={data} />
+          {data.result ? <CommentOnAnswer exerciseId={exercise.id} submission={data} /> : null}
         </Box>
       )}
     </Answer>

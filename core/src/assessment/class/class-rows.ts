@@ -1,6 +1,6 @@
 import { SieveError } from '../../foundation/errors.js';
 import { at, indices } from '../../foundation/numbers.js';
-import { cellText, columnNamed, type Table } from '../../data/table/table.js';
+import type { Table } from '../../data/table/table.js';
 import { strataOf } from '../../splitting/algorithms/strata.js';
 import { judgeAgainst, type AnswerKey } from '../files/judge.js';
 import type { Predictions } from '../files/reader.js';
@@ -60,9 +60,11 @@ export function classOnRows(
   features: Table,
 ): ClassRows {
   const n = rules.identifiers.length;
-  const name = columnNamed(features, rules.identifier);
-  if (features.rowCount !== n || rules.identifiers.some((id, row) => cellText(name, row) !== id))
-    throw new SieveError('other-rows', 'The held-out file of the pack has other rows than the question.');
+  if (features.rowCount !== n)
+    throw new SieveError(
+      'other-rows',
+      `The held-out file of the pack has ${features.rowCount} rows, and the question ${n}.`,
+    );
   const errors = answers.map((one) => errorsOf(key, one));
   const missed = new Float64Array(n);
   for (const own of errors) for (let row = 0; row < n; row++) missed[row] = at(missed, row) + at(own, row);

@@ -74,6 +74,11 @@ describe('a total', () => {
     ]);
   });
 
+  it('says nothing of an exercise that is open, from which somebody is excused', () => {
+    const open = graded('a', null, { excused: true, returned: false });
+    expect(gradeTotal(PLAIN_PLAN, [open])).toEqual({ share: null, steps: [], dropped: [] });
+  });
+
   it('is none before anything is returned', () => {
     expect(gradeTotal(PLAIN_PLAN, [graded('a', 5, { returned: false })]).share).toBeNull();
   });

@@ -111,7 +111,7 @@ export function gradeTotal(plan: GradePlan, graded: readonly Graded[]): GradeTot
       weight: planned.get(one.id)?.weight ?? one.outOf,
       share: (one.marks ?? 0) / one.outOf,
     }));
-  const excused = graded.filter((one) => one.excused);
+  const excused = graded.filter((one) => one.excused && one.returned);
   const notes = excused.length === 0 ? [] : [`Excused, and not counted: ${titlesOf(excused)}.`];
   const none: GradeCategory = { name: '', weight: 1, drop: 0 };
   const categoryOf = ({ id }: Weighed) => planned.get(id)?.category ?? '';
