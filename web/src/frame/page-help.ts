@@ -117,10 +117,13 @@ const COURSE: readonly (readonly [pattern: RegExp, help: PageHelp])[] = [
       lines: [
         'Each dot is a student’s best score on the mark line; the table below has who handed in what.',
         'Open a submission to see its checks, its figures, its slips and its marks.',
-        'Marks can be changed by hand with a reason, which the student reads.',
+        'Marks can be changed by hand with a reason, and answers commented on; the student reads both.',
         'Return the exercise to show marks and final figures to students.',
       ],
-      keys: [['[ ]', 'the submission before, the next one']],
+      keys: [
+        ['[ ]', 'the submission before, the next one'],
+        ['k j', 'the same among those that count, one of each student'],
+      ],
       guide: 'instructor#see-what-was-handed-in',
     },
   ],

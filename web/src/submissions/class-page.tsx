@@ -1,9 +1,8 @@
 import { Flex, Text } from '@chakra-ui/react';
 import { counted } from '@modest-sieve/core/foundation';
 import { deadlineText } from '@modest-sieve/core/assessment';
-import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
+import { Link, useParams, useSearchParams } from 'react-router';
 import { send, useAnswer, type Schemas } from '../api/client.js';
-import { usePageKeys } from '../kit/layout/use-page-keys.js';
 import { useCourse, useCourseApi } from '../api/course.js';
 import { metricOf, schemeOf } from '../exercises/common/scheme-of.js';
 import { ScoreStrip } from '../kit/plot/score-strip.js';
@@ -20,6 +19,7 @@ import { AnswersTogether } from './answers-together.js';
 import { FoundInAnswers } from './found-in-answers.js';
 import { QuestionInClass } from './question-in-class.js';
 import { Status } from './class-status.js';
+import { useStepping } from './use-stepping.js';
 
 /** Who has handed in what for one exercise, and beside it the submission that is opened. */
 export function ClassPage() {
@@ -60,14 +60,19 @@ function Class({
   const show = search.get('show');
   const to = (id: string) =>
     `/courses/${courseId}/exercises/${exercise.id}/submissions/${id}${show === null ? '' : `?show=${show}`}`;
-  const step = useStepping(
-    view.submissions.map((s) => s.id),
-    opened,
-    to,
-  );
   const openedOne = view.submissions.find(({ id }) => id === opened);
   const asked = openedOne?.question ?? search.get('question');
   const sheet = exercise.sheets.find(({ id }) => id === asked) ?? exercise.sheets[0];
+  const step = useStepping(
+    {
+      all: view.submissions.map(({ id }) => id),
+      counting: view.lines.flatMap(
+        ({ answers }) => answers.find(({ question }) => question === sheet?.id)?.counting ?? [],
+      ),
+    },
+    opened,
+    to,
+  );
   // The line by which answers were marked begins where guessing ends, which may be above the point that was set.
   const lines = view.lines.flatMap(({ answers }) =>
     answers.flatMap(({ question, line }) => (question === sheet?.id && line !== null ? [line] : [])),
@@ -187,20 +192,4 @@ function Class({
       />
     </>
   );
-}
-
-/** The keys [ and ] step through the submissions. */
-function useStepping(
-  ids: readonly string[],
-  opened: string | null,
-  to: (submission: string) => string,
-): { place: string } {
-  const navigate = useNavigate();
-  const index = opened === null ? -1 : ids.indexOf(opened);
-  const step = (way: number) => {
-    const next = ids[(index + way + ids.length) % ids.length];
-    if (next !== undefined) void navigate(to(next));
-  };
-  usePageKeys({ '[': () => step(-1), ']': () => step(1) });
-  return { place: `[ ${index + 1} of ${ids.length} ]` };
 }
