@@ -30,6 +30,18 @@ describe('a class that is reviewed', () => {
     await ines.see(MISTAKE);
     await ines.choose('Show', 'slip-best-fold-for-mean');
     await ines.see('Students, 8 of 24');
+    await ines.choose('Show', 'everybody');
+    await ines.choose('Section', 'Tuesday');
+    await ines.see('Students, 12 of 24');
+    const names = () =>
+      ines.page.$$eval('table[aria-label="Students"] tbody td:first-child', (cells) =>
+        cells.map((cell) => cell.innerText),
+      );
+    const byName = await names();
+    await ines.press('student');
+    await ines.press('student ↑');
+    await ines.see('student ↓');
+    expect(await names()).toEqual([...byName].reverse());
     await ines.follow('what to explain tomorrow');
     await ines.see('Report the mean over all folds with its standard error.');
     const page = await ines.page.$eval('main', (main) => main.innerText);

@@ -102,6 +102,11 @@ describe('a gradebook', () => {
       at.instructor.call('PUT', `${at.course}/people/${id}/section`, { section });
     expect((await set('Tuesday')).status).toBe(204);
     expect(of(await read(), 'Ida Idle').section).toBe('Tuesday');
+    const { body: view } = await at.instructor.call<Schemas['ClassView']>('GET', `${at.path}/class`);
+    expect(view.lines.map(({ person, section }) => [person.name, section])).toEqual([
+      ['=SUM Able', null],
+      ['Ida Idle', 'Tuesday'],
+    ]);
     expect((await set('')).status).toBe(400);
     expect((await set(null)).status).toBe(204);
     expect(of(await read(), 'Ida Idle').section).toBeNull();

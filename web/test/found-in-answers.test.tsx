@@ -12,7 +12,7 @@ const students = Array.from({ length: 15 }, (_, i) => i);
 const VIEW = {
   lines: students.map((i) => ({
     person: { id: `s${i}`, name: `Student ${i}` },
-    ...{ answers: [], marks: null, deadline: null },
+    ...{ answers: [], marks: null, deadline: null, section: null },
   })),
   submissions: students.map((i) => ({
     ...{ id: `a${i}`, personId: `s${i}`, question: 'q1', number: 1, receivedAt: '' },

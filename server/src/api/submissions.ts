@@ -116,6 +116,8 @@ export interface ClassAnswer {
 /** One line of the class view: a student and what counts of their answers. */
 export interface ClassLine {
   readonly person: { readonly id: string; readonly name: string };
+  /** Part of the course in which the student is taught; null for none. */
+  readonly section: string | null;
   /** One for each question, in their order. */
   readonly answers: readonly ClassAnswer[];
   /** Of all questions; null where nothing counts. */

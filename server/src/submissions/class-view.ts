@@ -56,8 +56,8 @@ export async function classView(
   exercise: ExerciseRecord,
   submissions: readonly SubmissionInfo[],
 ): Promise<ClassView> {
-  const students: { id: string; name: string }[] = await caller.db.query(
-    `SELECT p.id, p.name FROM membership m JOIN identity.person p ON p.id = m.person_id
+  const students: { id: string; name: string; section: string | null }[] = await caller.db.query(
+    `SELECT p.id, p.name, m.section FROM membership m JOIN identity.person p ON p.id = m.person_id
       WHERE m.course_id = $1 AND m.role = $2 ORDER BY p.name, p.id`,
     [caller.courseId, 'student' satisfies Membership['role']],
   );
@@ -65,10 +65,11 @@ export async function classView(
   const questions = pack?.questions ?? [];
   const deadlines = await extensionsOf(caller.db, exercise.id);
   const byPerson = grouped(submissions);
-  const lines = students.map((person) => {
+  const lines = students.map(({ section, ...person }) => {
     const own = byPerson.get(person.id) ?? [];
     return {
       person,
+      section,
       answers: questions.map(({ id }) => answerTo(id, own, exercise.counts)),
       marks: marksIn(own, exercise.counts),
       deadline: deadlines.get(person.id)?.toISOString() ?? null,

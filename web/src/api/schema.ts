@@ -3214,6 +3214,8 @@ export interface components {
                 readonly id: string;
                 readonly name: string;
             };
+            /** @description Part of the course in which the student is taught; null for none. */
+            readonly section: string | null;
             /** @description One for each question, in their order. */
             readonly answers: readonly components["schemas"]["ClassAnswer"][];
             /** @description Of all questions; null where nothing counts. */

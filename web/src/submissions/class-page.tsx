@@ -57,9 +57,11 @@ function Class({
   const doing = useAction();
   const address = useCourseApi();
   const [search] = useSearchParams();
-  const show = search.get('show');
+  const kept = new URLSearchParams(
+    [...search].filter(([key]) => ['show', 'section', 'sort'].includes(key)),
+  ).toString();
   const to = (id: string) =>
-    `/courses/${courseId}/exercises/${exercise.id}/submissions/${id}${show === null ? '' : `?show=${show}`}`;
+    `/courses/${courseId}/exercises/${exercise.id}/submissions/${id}${kept === '' ? '' : `?${kept}`}`;
   const openedOne = view.submissions.find(({ id }) => id === opened);
   const asked = openedOne?.question ?? search.get('question');
   const sheet = exercise.sheets.find(({ id }) => id === asked) ?? exercise.sheets[0];

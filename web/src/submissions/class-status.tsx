@@ -5,9 +5,12 @@ import { useCourse } from '../api/course.js';
 import { schemeOf } from '../exercises/common/scheme-of.js';
 import { figureText, momentText } from '../kit/table/format.js';
 import { Select } from '../kit/form/select.js';
-import { Cell, Ruled } from '../kit/table/table.js';
+import { DataTable, type DataColumn } from '../kit/table/data-table.js';
 import { Subtitle } from '../kit/layout/title.js';
 import { OwnDeadline } from './own-deadline.js';
+
+type Submission = Schemas['ClassView']['submissions'][number];
+type Line = ReturnType<typeof linesFor>[number];
 
 export function Status({
   view,
@@ -33,86 +36,148 @@ export function Status({
   const choices = choicesOf(slips);
   const show = choices.find(({ value }) => value === search.get('show'))?.value ?? EVERYBODY;
   const all = linesFor(view, sheet.id);
-  const lines = all.filter(shown(show, slips, view.submissions));
+  const sections = [...new Set(view.lines.flatMap((line) => line.section ?? []))].sort();
+  const section = sections.find((one) => one === search.get('section')) ?? null;
+  const lines = all
+    .filter((line) => section === null || line.section === section)
+    .filter(shown(show, slips, view.submissions));
+  const narrow = (key: string, chosen: string) => {
+    const next = new URLSearchParams(search);
+    if (chosen === EVERYBODY) next.delete(key);
+    else next.set(key, chosen);
+    setSearch(next, { replace: true });
+  };
+  const byPerson = new Map<string, Submission[]>();
+  for (const submission of view.submissions) {
+    if (submission.question !== sheet.id) continue;
+    const own = byPerson.get(submission.personId);
+    if (own) own.push(submission);
+    else byPerson.set(submission.personId, [submission]);
+  }
+  const answersOf = ({ person }: Line) => byPerson.get(person.id) ?? [];
+  const columns: DataColumn<Line>[] = [
+    {
+      key: 'student',
+      heading: 'student',
+      value: ({ person }) => person.name,
+      cell: ({ person, counting }) => (counting ? <Link to={to(counting)}>{person.name}</Link> : person.name),
+    },
+    {
+      key: 'answers',
+      heading: 'answers',
+      value: ({ submissions }) => submissions,
+      cell: (line) => <Answers line={line} answers={answersOf(line)} opened={opened} to={to} />,
+    },
+    {
+      key: 'last',
+      heading: 'last',
+      value: ({ lastAt }) => lastAt,
+      cell: ({ lastAt }) => (lastAt ? momentText(lastAt, timeZone) : ''),
+    },
+    ...(hasScore
+      ? [
+          {
+            key: 'score',
+            heading: 'score',
+            numeric: true,
+            value: ({ score }: Line) => score,
+            cell: ({ score }: Line) => figureText(score),
+          },
+        ]
+      : []),
+    {
+      key: 'marks',
+      heading: 'marks',
+      numeric: true,
+      value: ({ marks }) => marks,
+      cell: ({ marks }) => (marks === null ? '–' : `${marks} of ${sheet.marks}`),
+    },
+    ...(many
+      ? [
+          {
+            key: 'all',
+            heading: 'in all',
+            numeric: true,
+            value: ({ total }: Line) => total,
+            cell: ({ total }: Line) => (total === null ? '–' : `${total} of ${exercise.marks}`),
+          },
+        ]
+      : []),
+    ...(role === 'instructor'
+      ? [
+          {
+            key: 'due',
+            heading: 'due',
+            value: ({ deadline }: Line) => deadline,
+            cell: ({ person, deadline }: Line) => (
+              <OwnDeadline exercise={exercise} person={person} deadline={deadline} />
+            ),
+          },
+        ]
+      : []),
+  ];
   return (
     <>
       <Flex justify="space-between" align="flex-end" wrap="wrap" columnGap={4} mb={3}>
         <Subtitle>
           {lines.length === all.length ? 'Students' : `Students, ${lines.length} of ${all.length}`}
         </Subtitle>
-        <Select
-          label="Show"
-          value={show}
-          choices={choices}
-          onChange={(chosen) => {
-            const next = new URLSearchParams(search);
-            if (chosen === EVERYBODY) next.delete('show');
-            else next.set('show', chosen);
-            setSearch(next, { replace: true });
-          }}
-        />
+        <Flex gap={4} wrap="wrap">
+          {sections.length === 0 ? null : (
+            <Select
+              label="Section"
+              value={section ?? EVERYBODY}
+              choices={[EVERYBODY, ...sections].map((one) => ({ value: one, text: one }))}
+              onChange={(chosen) => narrow('section', chosen)}
+            />
+          )}
+          <Select label="Show" value={show} choices={choices} onChange={(chosen) => narrow('show', chosen)} />
+        </Flex>
       </Flex>
-      <Ruled
+      <DataTable
         label="Students"
-        headings={[
-          { text: 'student' },
-          { text: 'answers' },
-          { text: 'last' },
-          ...(hasScore ? [{ text: 'score', numeric: true }] : []),
-          { text: 'marks', numeric: true },
-          ...(many ? [{ text: 'in all', numeric: true }] : []),
-          ...(role === 'instructor' ? [{ text: 'due' }] : []),
-        ]}
-      >
-        {lines.map((line) => (
-          <tr key={line.person.id}>
-            <Cell strong>
-              {line.counting ? <Link to={to(line.counting)}>{line.person.name}</Link> : line.person.name}
-            </Cell>
-            <Cell>
-              {line.submissions === 0 ? (
-                <Text color="quiet">nothing yet</Text>
-              ) : (
-                <Flex gap={3} wrap="wrap">
-                  {view.submissions
-                    .filter((s) => s.personId === line.person.id && s.question === sheet.id)
-                    .map((s) => (
-                      <Box key={s.id}>
-                        <Link
-                          to={to(s.id)}
-                          aria-current={s.id === opened ? 'true' : undefined}
-                          aria-label={`answer ${s.number} of ${line.person.name}`}
-                          style={{ textDecoration: 'underline' }}
-                        >
-                          {s.number}
-                        </Link>{' '}
-                        <Text
-                          as="span"
-                          color={s.outcome === 'refused' || s.outcome === 'failed' ? 'fails' : 'quiet'}
-                        >
-                          {s.id === line.counting ? 'counts' : s.outcome}
-                          {s.late ? ', late' : ''}
-                        </Text>
-                      </Box>
-                    ))}
-                </Flex>
-              )}
-            </Cell>
-            <Cell quiet>{line.lastAt ? momentText(line.lastAt, timeZone) : ''}</Cell>
-            {hasScore ? <Cell numeric>{figureText(line.score)}</Cell> : null}
-            <Cell numeric>{line.marks === null ? '–' : `${line.marks} of ${sheet.marks}`}</Cell>
-            {many ? (
-              <Cell numeric>{line.total === null ? '–' : `${line.total} of ${exercise.marks}`}</Cell>
-            ) : null}
-            {role === 'instructor' ? (
-              <Cell nowrap>
-                <OwnDeadline exercise={exercise} person={line.person} deadline={line.deadline} />
-              </Cell>
-            ) : null}
-          </tr>
-        ))}
-      </Ruled>
+        file={`students-${sheet.id}`}
+        columns={columns}
+        rows={lines}
+        keyOf={({ person }) => person.id}
+        isChosen={(line) => answersOf(line).some(({ id }) => id === opened)}
+      />
     </>
+  );
+}
+
+/** A student's answers to the question, each a link. */
+function Answers({
+  line,
+  answers,
+  opened,
+  to,
+}: {
+  line: Line;
+  answers: readonly Submission[];
+  opened: string | null;
+  to: (submission: string) => string;
+}) {
+  if (answers.length === 0) return <Text color="quiet">nothing yet</Text>;
+  return (
+    <Flex gap={3} wrap="wrap">
+      {answers.map((s) => (
+        <Box key={s.id}>
+          <Link
+            to={to(s.id)}
+            aria-current={s.id === opened ? 'true' : undefined}
+            aria-label={`answer ${s.number} of ${line.person.name}`}
+            style={{ textDecoration: 'underline' }}
+          >
+            {s.number}
+          </Link>{' '}
+          <Text as="span" color={s.outcome === 'refused' || s.outcome === 'failed' ? 'fails' : 'quiet'}>
+            {s.id === line.counting ? 'counts' : s.outcome}
+            {s.late ? ', late' : ''}
+          </Text>
+        </Box>
+      ))}
+    </Flex>
   );
 }
 
@@ -132,7 +197,7 @@ function shown(
   show: string,
   slips: Schemas['ClassView']['slips'],
   submissions: Schemas['ClassView']['submissions'],
-): (line: ReturnType<typeof linesFor>[number]) => boolean {
+): (line: Line) => boolean {
   const slip = slips.find(({ id }) => show === `slip-${id}`);
   if (slip) {
     const answers = new Set(slip.answers);
@@ -154,7 +219,7 @@ function shown(
 
 /** The lines of the class with what was answered to one question. */
 const linesFor = (view: Schemas['ClassView'], question: string) =>
-  view.lines.flatMap(({ person, answers, marks: total, deadline }) => {
+  view.lines.flatMap(({ person, section, answers, marks: total, deadline }) => {
     const own = answers.find((one) => one.question === question);
-    return own ? [{ ...own, person, total, deadline }] : [];
+    return own ? [{ ...own, person, section, total, deadline }] : [];
   });
