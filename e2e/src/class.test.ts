@@ -39,7 +39,8 @@ describe('a class that is reviewed', () => {
       );
     const byName = await names();
     await ines.press('student');
-    await ines.press('student ↑');
+    await ines.see('student ↑');
+    await ines.press('student');
     await ines.see('student ↓');
     expect(await names()).toEqual([...byName].reverse());
     await ines.follow('what to explain tomorrow');
