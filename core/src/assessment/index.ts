@@ -38,14 +38,8 @@ export type { ScoredRows } from './marking/scored.js';
 export { wearOf, type Wear } from './marking/wear.js';
 
 // Results, and what students see of them.
-export {
-  disclose,
-  marksOfAnswer,
-  standingOf,
-  type Adjustment,
-  type Disclosed,
-  type DisclosedScore,
-} from './disclosure/disclose.js';
+export { disclose, type Disclosed, type DisclosedScore } from './disclosure/disclose.js';
+export { marksOfAnswer, standingOf, type Adjustment } from './disclosure/marks-of-answer.js';
 export { CHECKER_VERSION, markAnswer, type Result } from './disclosure/result.js';
 
 // What keys are computed from.

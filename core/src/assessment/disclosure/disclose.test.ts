@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { key, predicted, question, rules, twofold, who } from '../../../test/marked.js';
 import { check } from '../../foundation/check.js';
-import { disclose, marksOfAnswer } from './disclose.js';
+import { disclose } from './disclose.js';
 import type { FeedbackPolicy } from '../policy/feedback.js';
 import { markAnswer, type Result } from './result.js';
 
@@ -104,29 +104,6 @@ describe('what is disclosed', () => {
       comment: null,
     });
     expect(late).toMatchObject({ marks: 6.4, outOf: 10, latePercent: 20 });
-  });
-
-  it('has the marks that staff gave, lateness or not, with the reason, and what they wrote, only where marks are told', () => {
-    const result = { ...twofold, marks: 8 };
-    const adjustment = { marks: 9, reason: 'A server was down.' };
-    const told = (returned: boolean) =>
-      disclose(result, {
-        policy: 'rounded',
-        returned,
-        shown: null,
-        latePercent: 20,
-        slips: 'never',
-        adjustment,
-        comment: 'Look at your **threshold**.',
-      });
-    expect(told(true)).toMatchObject({
-      ...{ marks: 9, adjusted: 'A server was down.' },
-      comment: 'Look at your **threshold**.',
-    });
-    expect(told(false)).toMatchObject({ marks: null, adjusted: null });
-    expect(told(false)).not.toHaveProperty('comment');
-    expect(marksOfAnswer({ marks: null }, 0, adjustment)).toBeNull();
-    expect(marksOfAnswer({ marks: 8 }, 25, null)).toBe(6);
   });
 
   it('is all but residuals of single rows once returned', () => {

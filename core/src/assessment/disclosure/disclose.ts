@@ -9,10 +9,10 @@ import { questionKindOf } from '../questions/registry.js';
 import type { Judgement, Scored } from '../questions/contract/answer.js';
 import type { ModelResult } from '../questions/contract/model-run.js';
 import { EVIDENCE } from '../questions/contract/credit.js';
-import { marksLessLate } from '../policy/attempts.js';
 import { dependsOnOneRow, inSteps, ladder } from '../marking/ladder.js';
 import { roundedTo } from '../marking/rounded.js';
 import { readsRows } from '../marking/row-readable.js';
+import { marksOfAnswer, standingOf, type Adjustment } from './marks-of-answer.js';
 import type { Result } from './result.js';
 import type { FurtherScore } from '../marking/further-score.js';
 import type { MarkScheme } from '../marking/scheme.js';
@@ -72,13 +72,6 @@ export interface DisclosedScore {
     readonly first?: number;
     readonly further?: readonly Omit<FurtherScore, 'groups'>[];
   } | null;
-}
-
-/** Marks that staff gave an answer in place of those that were found. */
-export interface Adjustment {
-  readonly marks: number;
-  /** What its student reads of it. */
-  readonly reason: string;
 }
 
 /** When a result is disclosed. */
@@ -146,28 +139,6 @@ function judgedFor(
   if (markedBy === 'key') return null;
   const failed = judged.filter(({ check }) => check.outcome === 'fails' && plausibility.includes(check.id));
   return failed.length > 0 ? failed : null;
-}
-
-/** What an answer earns: what staff gave it, or else what was found less lateness; null where it could not be marked. */
-export function marksOfAnswer(
-  { marks }: Pick<Result, 'marks'>,
-  latePercent: number,
-  adjustment: Adjustment | null,
-): number | null {
-  if (marks === null) return null;
-  return adjustment ? adjustment.marks : marksLessLate(marks, latePercent);
-}
-
-/**
- * What decides which submission counts where the best does: of predictions what their score on the feedback rows would
- * earn, so that nobody is marked for the luck of the final rows; less lateness. An adjusted submission stands by its marks.
- */
-export function standingOf(
-  { marks, standing }: Pick<Result, 'marks' | 'standing'>,
-  latePercent: number,
-  adjustment: Adjustment | null,
-): number | null {
-  return marksOfAnswer({ marks: standing ?? marks }, latePercent, adjustment);
 }
 
 /** The figures of subgroups are for staff. */
