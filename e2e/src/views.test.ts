@@ -81,7 +81,7 @@ describe('every view', () => {
     ['what to explain', () => ines, () => `${exercise}/explain`, 'The commonest mistakes'],
     ['gradebook', () => ines, () => `${course}/gradebook`, 'How marks make a total'],
     ['people', () => ines, () => `${course}/people`, 'join with the code'],
-    ['the trail', () => ines, () => `${course}/people/trail`, 'made the course'],
+    ['the trail', () => ines, () => `${course}/people/trail`, 'excused Tobias Crane'],
     ['jobs', () => ines, () => `${course}/jobs`, 'check a file'],
     ['the sign-in', () => nobody, () => '/', 'I am new here'],
     ['the page of a one-time link', () => nobody, () => link, 'A new password'],

@@ -122,7 +122,7 @@ export function Status({
         <Subtitle>
           {lines.length === all.length ? 'Students' : `Students, ${lines.length} of ${all.length}`}
         </Subtitle>
-        <Flex gap={4} wrap="wrap">
+        <Flex gap={4} wrap="wrap" minW={0} maxW="100%">
           {sections.length === 0 ? null : (
             <Select
               label="Section"

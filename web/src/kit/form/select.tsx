@@ -17,7 +17,7 @@ export function Select<T extends string>({
   disabled = false,
 }: SelectProps<T>) {
   return (
-    <chakra.label display="block" fontSize="13.5px" color="quiet" mt={4}>
+    <chakra.label display="block" minW={0} maxW="100%" fontSize="13.5px" color="quiet" mt={4}>
       {label}
       <Box>
         <chakra.select
@@ -30,6 +30,7 @@ export function Select<T extends string>({
           bg="sheet"
           color="ink"
           fontSize="15px"
+          maxW="100%"
           border="1px solid"
           borderColor="quiet"
           borderRadius="4px"
