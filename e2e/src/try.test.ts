@@ -212,9 +212,18 @@ describe('the lesson on overfitting', () => {
     await ada.find('[data-run="network"]');
     await ada.see('families at default settings');
     await ada.press('The best first');
-    const listed = (await runsOf(ada)).map(({ cells }) => Number(cells[2]));
-    const means = listed.filter((mean) => !Number.isNaN(mean));
-    expect(means).toEqual([...means].sort((a, b) => b - a));
+    // The list is drawn in its new order after the click, and again as runs are done.
+    const inOrder = async () => {
+      const listed = (await runsOf(ada)).map(({ cells }) => Number(cells[2]));
+      const means = listed.filter((mean) => !Number.isNaN(mean));
+      return means.join() === [...means].sort((a, b) => b - a).join();
+    };
+    let isInOrder = await inOrder();
+    for (let look = 0; look < 50 && !isInOrder; look++) {
+      await new Promise((resolve) => setTimeout(resolve, 100));
+      isInOrder = await inOrder();
+    }
+    expect(isInOrder).toBe(true);
     await ada.find('[data-families] button');
     const tuned = await ada.page.$eval('[data-families] button', (button) => {
       button.click();
