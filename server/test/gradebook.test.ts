@@ -108,6 +108,7 @@ describe('a gradebook', () => {
       ['Ida Idle', 'Tuesday'],
     ]);
     expect((await set('')).status).toBe(400);
+    expect((await set('  ')).status).toBe(400);
     expect((await set(null)).status).toBe(204);
     expect(of(await read(), 'Ida Idle').section).toBeNull();
   });

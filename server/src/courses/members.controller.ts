@@ -12,7 +12,7 @@ import {
   UseInterceptors,
 } from '@nestjs/common';
 import { ApiBody, ApiConsumes } from '@nestjs/swagger';
-import { IsIn, IsOptional, IsString, Length, ValidateIf } from 'class-validator';
+import { IsIn, IsOptional, IsString, Matches, MaxLength, ValidateIf } from 'class-validator';
 import type { ChangeRole, MadeLink, Member, RosterPreview, RosterResult, SetSection } from '../api/api.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
@@ -31,7 +31,8 @@ export class ChangeRoleBody implements ChangeRole {
 export class SectionBody implements SetSection {
   @ValidateIf(({ section }: SectionBody) => section !== null)
   @IsString()
-  @Length(1, 60, { message: 'A section has a name of up to 60 characters.' })
+  @MaxLength(60, { message: 'A section has a name of up to 60 characters.' })
+  @Matches(/\S/, { message: 'A section has a name; for none, leave it out.' })
   section: string | null;
 }
 

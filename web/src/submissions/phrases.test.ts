@@ -12,7 +12,7 @@ function store(begun: string | null = null) {
 }
 
 describe('comments that were written before', () => {
-  it('come the last one first, each once, and no more than eight', () => {
+  it('come the last one first, each once, at most eight', () => {
     const own = store();
     for (let i = 0; i < 10; i++) keepPhrase(own, `phrase ${i}`);
     keepPhrase(own, '  phrase 5 ');

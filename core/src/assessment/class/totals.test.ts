@@ -105,5 +105,9 @@ describe('a plan of grades', () => {
     expect(of({ category: 'Sheet', weight: 1 })).toThrow(/no category “Sheet”/);
     expect(of({ category: 'Sheets', weight: -2 })).toThrow(/above 0/);
     expect(of({ category: '', weight: 2 })).not.toThrow();
+    const twice = { exercise: 'a', category: 'Sheets', weight: 1 };
+    expect(() => checkGradePlan({ categories: [category], exercises: [twice, twice] })).toThrow(
+      expect.objectContaining({ place: { field: 'exercises.1.exercise' } }),
+    );
   });
 });

@@ -76,7 +76,14 @@ export function checkGradePlan({ categories, exercises }: GradePlan): void {
     if (!Number.isInteger(drop) || drop < 0 || drop > MOST_DROPPED)
       throw fail(`${field}.drop`, `“${name}” drops a whole number of exercises, from 0 to ${MOST_DROPPED}.`);
   });
-  for (const [i, { category, weight }] of exercises.entries()) {
+  const planned = new Set<string>();
+  for (const [i, { exercise, category, weight }] of exercises.entries()) {
+    if (planned.has(exercise))
+      throw fail(
+        `exercises.${i}.exercise`,
+        'An exercise is in the plan twice. Give it one category and one weight.',
+      );
+    planned.add(exercise);
     if (category !== '' && !names.has(category))
       throw fail(`exercises.${i}.category`, `There is no category “${category}”.`);
     if (!isWeight(weight))
