@@ -1,5 +1,12 @@
 import axeCore from 'axe-core';
-import { launch, type Browser, type ElementHandle, type Page } from 'puppeteer-core';
+import {
+  launch,
+  TimeoutError,
+  type Browser,
+  type ElementHandle,
+  type Locator,
+  type Page,
+} from 'puppeteer-core';
 
 /** What the source of axe-core leaves in the page. */
 declare const axe: Pick<typeof axeCore, 'run'>;
@@ -74,6 +81,24 @@ export class Someone {
     return `::-p-aria([name="${name}"][role="${role}"])`;
   }
 
+  /**
+   * Waits for an element. The question is put again every ten seconds: it is answered when the page changes, and a busy
+   * browser may give an element its name only after that.
+   */
+  private async awaited(
+    selector: string,
+    locator: Locator<Element> = this.page.locator(selector),
+  ): Promise<ElementHandle> {
+    for (const end = Date.now() + this.page.getDefaultTimeout(); Date.now() < end;) {
+      try {
+        return (await locator.setTimeout(10_000).waitHandle());
+      } catch (error) {
+        if (!(error instanceof TimeoutError)) throw error;
+      }
+    }
+    throw new Error(`${selector} did not appear. The page shows:\n${await this.text()}`);
+  }
+
   async press(name: string): Promise<void> {
     await this.hit(this.named(name, 'button'));
   }
@@ -88,7 +113,7 @@ export class Someone {
       .locator(selector)
       .filter((element) => element.getAttribute('aria-disabled') !== 'true');
     for (let missed = true; missed;) {
-      const element = await ready.waitHandle();
+      const element = await this.awaited(selector, ready);
       const landed = await element.evaluateHandle((aimed) => {
         const clicks = { landed: false };
         aimed.addEventListener('click', () => (clicks.landed = true), { once: true, capture: true });
@@ -108,7 +133,7 @@ export class Someone {
 
   /** Types over what a field holds: what is only cleared comes back where the page draws itself before something is typed. */
   private async typeOver(selector: string, text: string): Promise<void> {
-    const field = await this.page.locator(selector).waitHandle();
+    const field = await this.awaited(selector);
     await field.focus();
     await field.evaluate((element) => {
       (element as HTMLInputElement).select();
@@ -118,7 +143,9 @@ export class Someone {
   }
 
   async choose(label: string, value: string): Promise<void> {
-    await this.page.locator(this.named(label, 'combobox')).fill(value);
+    const field = this.named(label, 'combobox');
+    await this.awaited(field);
+    await this.page.locator(field).fill(value);
   }
 
   /** Types into a field that makes suggestions, and enters it. */
