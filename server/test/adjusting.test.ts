@@ -49,6 +49,36 @@ describe('a comment on an answer', () => {
   });
 });
 
+describe('a comment on all that a student handed in', () => {
+  it('is read by that student alone, from the return on', async () => {
+    const at = await releasedExercise(world);
+    const { student, identifiers } = await joinedStudent(world, at);
+    const { student: other } = await joinedStudent(world, at, 'Otto Other');
+    const { body: receipt } = await hand(student, at.path, 'q1', { file: fileFor(identifiers, () => 'no') });
+    const { body: opened } = await at.instructor.call<Schemas['OpenedSubmission']>(
+      'GET',
+      `${at.path}/submissions/${receipt.id}`,
+    );
+    expect(opened.remark).toBeNull();
+    const write = async (person: string, text: unknown) =>
+      (await at.instructor.call('PUT', `${at.path}/remarks/${person}`, { text })).status;
+    const { id } = opened.person;
+    expect(await write(id, 'Much better than last week.')).toBe(204);
+    expect(await write(id, 3)).toBe(400);
+    expect(await write('00000000-0000-4000-8000-000000000000', 'To nobody.')).toBe(404);
+    const read = async (reader: typeof student) =>
+      (await reader.call<Schemas['ExerciseDetail']>('GET', at.path)).body.remark;
+    expect(await read(student)).toBeNull();
+    await at.instructor.call('POST', `${at.path}/return`);
+    expect(await read(student)).toBe('Much better than last week.');
+    expect(await read(other)).toBeNull();
+    expect(await write(id, 'Well done.')).toBe(204);
+    expect(await read(student)).toBe('Well done.');
+    expect(await write(id, '')).toBe(204);
+    expect(await read(student)).toBeNull();
+  });
+});
+
 describe('only when better', () => {
   it('shows a score only where it beats the best shown by more than chance, also of files sent at once', async () => {
     const at = await releasedExercise(world, { feedback: 'only-when-better', attempts: 30 });

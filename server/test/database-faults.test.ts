@@ -104,6 +104,7 @@ describe('the database', () => {
       'RepeatedRows1765100000014',
       'Slips1765100000015',
       'Gradebook1765200000016',
+      'Verdicts1765300000017',
     ]);
     await asOwner('DROP DATABASE sieve_race');
   });

@@ -124,6 +124,52 @@ describe('known mistakes behind what is wrong', () => {
     expect((await student.call('GET', path)).status).toBe(404);
   });
 
+  it('are dismissed and named by staff: students read what holds, the class counts what was false', async () => {
+    const { at, student, told } = await answered('after-attempt');
+    const { body: receipts } = await receiptsOf(student, at.path);
+    const idOf = (question: string) => receipts.find((one) => one.question === question)?.id ?? '';
+    const judge = async (question: string, slip: string, field: string | null, verdict: string) =>
+      (
+        await at.instructor.call('PUT', `${at.path}/submissions/${idOf(question)}/slips`, {
+          slip,
+          field,
+          verdict,
+        })
+      ).status;
+    expect(await told()).toMatchObject({ values: expect.arrayContaining([NAMED]), q1: [] });
+    // Nothing to take back, nothing that was not found to dismiss, nothing of another kind of question.
+    expect(await judge('values', NAMED, 'precision', 'undone')).toBe(422);
+    expect(await judge('values', NAMED, 'recall', 'dismissed')).toBe(422);
+    expect(await judge('values', 'rows-shifted', null, 'named')).toBe(422);
+    expect(await judge('values', 'macro-micro-exchanged', 'no such figure', 'named')).toBe(422);
+    expect(await judge('values', NAMED, 'precision', 'named')).toBe(422);
+    expect(await judge('values', NAMED, 'precision', 'dismissed')).toBe(204);
+    expect(await judge('values', 'macro-micro-exchanged', null, 'named')).toBe(204);
+    expect(await judge('q1', 'labels-exchanged', null, 'named')).toBe(204);
+    const after = await told();
+    expect(after.values).not.toContain(NAMED);
+    expect(after.values).toContain('macro-micro-exchanged');
+    // What follows from held-out answers waits for the return, also where it was named by hand.
+    expect(after.q1).toEqual([]);
+    const { body: view } = await at.instructor.call<Schemas['ClassView']>('GET', `${at.path}/class`);
+    expect(view.slips.map(({ id }) => id)).not.toContain(NAMED);
+    expect(view.slips.map(({ id }) => id)).toContain('macro-micro-exchanged');
+    const { found } = view.questions.find(({ question }) => question === 'values') ?? {};
+    expect(found).toMatchObject({ dismissed: 1 });
+    const { body: opened } = await at.instructor.call<Schemas['OpenedSubmission']>(
+      'GET',
+      `${at.path}/submissions/${idOf('values')}`,
+    );
+    expect(opened.result?.slips?.map(({ id }) => id)).toContain(NAMED);
+    expect(opened.verdicts).toContainEqual(
+      expect.objectContaining({ slip: NAMED, field: 'precision', verdict: 'dismissed', by: 'Ada Instructor' }),
+    );
+    expect(await judge('values', NAMED, 'precision', 'undone')).toBe(204);
+    expect((await told()).values).toContain(NAMED);
+    await at.instructor.call('POST', `${at.path}/return`);
+    expect((await told()).q1).toEqual(['rows-shifted', 'labels-exchanged']);
+  });
+
   it('are refused a time that there is not', async () => {
     const { at } = await answered('never');
     const { status, body } = await at.instructor.call('POST', `${at.course}/exercises`, {

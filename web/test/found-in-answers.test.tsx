@@ -57,7 +57,14 @@ it('without anything found there is no table', () => {
 });
 
 it('a question is said to be as hard as it was, with its correlation where there is one', () => {
-  const figures = { question: 'q1', answered: 20, students: 24, share: 0.624, failing: [] };
+  const figures = {
+    question: 'q1',
+    answered: 20,
+    students: 24,
+    share: 0.624,
+    failing: [],
+    found: { slips: 5, dismissed: 0 },
+  };
   draw(<QuestionInClass of={{ ...figures, discrimination: { value: 0.41, low: 0.016, high: 0.7 } }} />);
   expect(
     screen.getByText(/20 of 24 students with marks answered .* 62\.4 % of its marks/).textContent,
@@ -68,4 +75,7 @@ it('a question is said to be as hard as it was, with its correlation where there
   cleanup();
   draw(<QuestionInClass of={{ ...figures, answered: 0, students: 0, share: null, discrimination: null }} />);
   expect(screen.queryByText(/answered/)).toBeNull();
+  cleanup();
+  draw(<QuestionInClass of={{ ...figures, found: { slips: 5, dismissed: 2 }, discrimination: null }} />);
+  expect(screen.getByText(/Of 5 known mistakes found in its answers 2 were dismissed/)).toBeTruthy();
 });

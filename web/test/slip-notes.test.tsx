@@ -25,3 +25,10 @@ it('slips that give the same figure are said to be one of several', () => {
   draw(<SlipNotes slips={[slip('one', 'recall'), slip('other', 'recall')]} sheet={null} />);
   expect(screen.getByText(/recall: one of these mistakes; each gives this figure/)).toBeTruthy();
 });
+
+it('of a slip that staff named nothing says that it gives the figure', () => {
+  draw(
+    <SlipNotes slips={[slip('one', 'recall'), { ...slip('other', 'recall'), byHand: true }]} sheet={null} />,
+  );
+  expect(screen.queryByText(/one of these mistakes/)).toBeNull();
+});

@@ -39,6 +39,7 @@ export { wearOf, type Wear } from './marking/wear.js';
 
 // Results, and what students see of them.
 export { disclose, type Disclosed, type DisclosedScore } from './disclosure/disclose.js';
+export { isVerdictOn, withVerdicts, type SlipVerdict } from './disclosure/slips-that-hold.js';
 export { marksOfAnswer, standingOf, type Adjustment } from './disclosure/marks-of-answer.js';
 export { CHECKER_VERSION, markAnswer, type Result } from './disclosure/result.js';
 

@@ -6,6 +6,7 @@ export type * from './looks.js';
 export type * from './splits.js';
 export type * from './removal.js';
 export type * from './exercises.js';
+export type * from './previews.js';
 export type * from './gradebook.js';
 export type * from './submissions.js';
 export type * from './trials.js';

@@ -7,7 +7,6 @@ import type {
   ModelRules,
   PackFile,
   Question,
-  Result,
   Rules,
   Sheet,
 } from '@modest-sieve/core/assessment';
@@ -226,6 +225,8 @@ export interface ExerciseDetail extends ExercisePolicy {
   readonly correction: CorrectionState | null;
   /** Students with a deadline of their own; for staff. */
   readonly extensions: readonly { readonly personId: string; readonly deadline: string }[] | null;
+  /** What staff wrote about all that the student who asks handed in, as Markdown, once it is returned; null for nothing. */
+  readonly remark: string | null;
   /** The server's clock when it answered. */
   readonly now: string;
 }
@@ -233,18 +234,4 @@ export interface ExerciseDetail extends ExercisePolicy {
 export interface KeyAbout {
   readonly question: string;
   readonly about: readonly string[];
-}
-
-/** A draft as its students would get it; nothing of it is kept. */
-export interface ExercisePreview {
-  readonly sheets: readonly QuestionSheet[];
-  readonly rules: readonly FileRules[];
-  readonly files: readonly PackFile[];
-  readonly audit: readonly Check[];
-  readonly keys: readonly KeyAbout[];
-}
-
-/** What an answer to a question of a draft would come to; nothing of it is kept. */
-export interface TriedAnswer {
-  readonly result: Result;
 }

@@ -5,6 +5,7 @@ import type {
   OptionChosen,
   Result,
   Sheet,
+  SlipVerdict,
 } from '@modest-sieve/core/assessment';
 
 // What the HTTP API takes and answers of what was handed in, and marks.
@@ -66,6 +67,23 @@ export interface SubmissionInfo extends ReceiptInfo {
   readonly standing: number | null;
   readonly adjustment: AdjustmentInfo | null;
   readonly comment: CommentInfo | null;
+  /** What staff said of mistakes in it. */
+  readonly verdicts: readonly SlipVerdictInfo[];
+}
+
+/** What is said of a mistake in an answer; `undone` takes back what was said of it. */
+export interface SlipVerdictGiven {
+  /** Id of the mistake, from the table of slips. */
+  readonly slip: string;
+  /** The figure that it is about; null for the whole answer. */
+  readonly field: string | null;
+  readonly verdict: 'dismissed' | 'named' | 'undone';
+}
+
+export interface SlipVerdictInfo extends SlipVerdict {
+  /** Name of who said so. */
+  readonly by: string;
+  readonly at: string;
 }
 
 /** Marks for an answer in place of those that were found, or null to take them back, with the reason that its student reads. */
@@ -97,6 +115,8 @@ export interface AdjustmentInfo {
 export interface OpenedSubmission extends SubmissionInfo {
   /** Null where the exercise has no such question any more. */
   readonly sheet: Sheet | null;
+  /** What staff wrote about all that its student handed in for the exercise. */
+  readonly remark: CommentInfo | null;
 }
 
 /** What a student's answers to one question come to. */
@@ -139,6 +159,8 @@ export interface ClassSlip extends FoundIn {
   readonly title: string;
   /** What shows it in one of the answers. */
   readonly evidence: string;
+  /** Whether staff named it in one of them, where it was not found. */
+  readonly byHand: boolean;
 }
 
 /** A check that answers fail, and whose. */
@@ -162,6 +184,8 @@ export interface ClassQuestion {
   readonly discrimination: { readonly value: number; readonly low: number; readonly high: number } | null;
   /** The one that most students failed first; at most eight. */
   readonly failing: readonly ClassCheck[];
+  /** Known mistakes that were found in its answers, and those of them that staff dismissed: false claims. */
+  readonly found: { readonly slips: number; readonly dismissed: number };
 }
 
 export interface ClassView {

@@ -33,6 +33,8 @@ import { ExcusedRecord, GradePlanRecord } from '../gradebook/gradebook.entity.js
 import {
   AdjustmentRecord,
   CommentRecord,
+  RemarkRecord,
+  SlipVerdictRecord,
   ReceiptRecord,
   ResultRecord,
   SubmissionRecord,
@@ -81,5 +83,7 @@ export const ALL_ENTITIES = [
   ResultRecord,
   AdjustmentRecord,
   CommentRecord,
+  RemarkRecord,
+  SlipVerdictRecord,
   AuditEvent,
 ] as const;

@@ -18,6 +18,7 @@ import { FeatureSets1765000000013 } from './migrations/0013-feature-sets.js';
 import { RepeatedRows1765100000014 } from './migrations/0014-repeated-rows.js';
 import { Slips1765100000015 } from './migrations/0015-slips.js';
 import { Gradebook1765200000016 } from './migrations/0016-gradebook.js';
+import { Verdicts1765300000017 } from './migrations/0017-verdicts.js';
 
 /** In the order in which they are done. */
 const MIGRATIONS = [
@@ -37,6 +38,7 @@ const MIGRATIONS = [
   RepeatedRows1765100000014,
   Slips1765100000015,
   Gradebook1765200000016,
+  Verdicts1765300000017,
 ];
 
 /** Any number will do, as long as every process of the product takes the same one. */

@@ -16,7 +16,7 @@ export async function deleteWork(
     `DELETE FROM submission WHERE person_id = $1 AND ${ofCourse}`,
     [personId, courseId],
   );
-  for (const table of ['extension', 'excused'])
+  for (const table of ['extension', 'excused', 'remark'])
     await manager.query(`DELETE FROM ${table} WHERE person_id = $1 AND ${ofCourse}`, [personId, courseId]);
   return submissions;
 }

@@ -17,7 +17,7 @@ import { Jobs } from '../platform/jobs/jobs.service.js';
 import { ownMarks } from './own-marks.js';
 import { SheetRecord } from './answer-key.js';
 import { ExerciseRecord, ExtensionRecord, PackRecord } from './exercise.entity.js';
-import { listedExercises, staleExercises } from './exercises.sql.js';
+import { listedExercises, ownRemark, staleExercises } from './exercises.sql.js';
 import { OwnSheets } from './own-sheets.service.js';
 import { keepNewSecret, secretOf } from './secret.entity.js';
 import { checkSettings, columnsOf } from './settings.js';
@@ -176,6 +176,7 @@ export class Exercises {
       pack: pack
         ? { files: pack.files, bytes: pack.files.reduce((total, file) => total + file.bytes, 0) }
         : null,
+      remark: staff ? null : await ownRemark(caller, exercise),
       now: caller.at.toISOString(),
     };
   }

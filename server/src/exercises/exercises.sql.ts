@@ -1,5 +1,6 @@
 import type { ExerciseSummary } from '../api/api.js';
 import { isStaff, type Caller } from '../platform/access/access.js';
+import type { ExerciseRecord } from './exercise.entity.js';
 import { IS_STALE } from './material.js';
 
 /** A line of the list of exercises, but for what is not in it. */
@@ -41,4 +42,17 @@ export async function staleExercises({
     [courseId],
   );
   return new Set(stale.map(({ id }) => id));
+}
+
+/** What staff wrote about all that a student handed in, once the exercise is returned; null for nothing. */
+export async function ownRemark(
+  { db, person }: Caller,
+  { id, state }: ExerciseRecord,
+): Promise<string | null> {
+  if (state !== 'returned') return null;
+  const [remark]: { text: string }[] = await db.query(
+    "SELECT text FROM remark WHERE exercise_id = $1 AND person_id = $2 AND text <> ''",
+    [id, person.id],
+  );
+  return remark?.text ?? null;
 }

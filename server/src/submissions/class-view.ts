@@ -1,4 +1,11 @@
-import { countingAnswer, itemAnalysis, slipOf, type ReleasedQuestion } from '@modest-sieve/core/assessment';
+import {
+  countingAnswer,
+  isVerdictOn,
+  itemAnalysis,
+  slipOf,
+  withVerdicts,
+  type ReleasedQuestion,
+} from '@modest-sieve/core/assessment';
 import type {
   ClassAnswer,
   ClassLine,
@@ -115,16 +122,31 @@ function foundIn<T extends object>(
     .sort((a, b) => b.answers.length - a.answers.length);
 }
 
-const slipsOf = (submissions: readonly SubmissionInfo[], students: ReadonlySet<string>): ClassSlip[] =>
-  foundIn(submissions, students, ({ question, result }) =>
-    (result?.slips ?? []).map(({ id, evidence }) => ({
+function slipsOf(submissions: readonly SubmissionInfo[], students: ReadonlySet<string>): ClassSlip[] {
+  const named = new Set(
+    submissions.flatMap(({ question, verdicts }) =>
+      verdicts.flatMap(({ slip, verdict }) => (verdict === 'named' ? [`${question} ${slip}`] : [])),
+    ),
+  );
+  return foundIn(submissions, students, ({ question, result, verdicts }) =>
+    ((result && withVerdicts(result, question, verdicts).slips) ?? []).map(({ id, evidence }) => ({
       key: `${question} ${id}`,
       question,
       id,
       title: slipOf(id).title,
       evidence,
+      byHand: named.has(`${question} ${id}`),
     })),
   );
+}
+
+/** How many mistakes were found in answers, and how many of them were dismissed. */
+function slipsFound(answers: readonly SubmissionInfo[]): ClassQuestion['found'] {
+  const found = answers.flatMap(({ result, verdicts }) =>
+    (result?.slips ?? []).map((slip) => verdicts.find(isVerdictOn(slip))?.verdict),
+  );
+  return { slips: found.length, dismissed: found.filter((verdict) => verdict === 'dismissed').length };
+}
 
 /** Checks of a question that the class reads of. */
 const MOST_CHECKS = 8;
@@ -150,6 +172,7 @@ function questionsOf(
       failing: foundIn(answers, students, ({ id: answer }) =>
         (failed.get(answer) ?? []).map(({ id, message }) => ({ key: id, id, message })),
       ).slice(0, MOST_CHECKS),
+      found: slipsFound(answers),
     };
   });
 }

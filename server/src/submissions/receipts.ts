@@ -1,12 +1,13 @@
 import { isDeepStrictEqual } from 'node:util';
-import type { Disclosed, Result } from '@modest-sieve/core/assessment';
+import { withVerdicts, type Disclosed, type Result } from '@modest-sieve/core/assessment';
 import type { EntityManager } from 'typeorm';
 import type { ExerciseRecord } from '../exercises/exercise.entity.js';
 import { extensionsOf } from '../exercises/policy.js';
 import { adjustmentsOf } from './adjustments.js';
-import { commentsOn } from './comments.js';
+import { commentsOn, showRemarks } from './comments.js';
 import { disclosedOf, IN_TURN, shownAfter, type Shown } from './disclosing.js';
 import { ReceiptRecord } from './submission.entity.js';
+import { verdictsOn } from './verdicts.js';
 
 /** A result without its residuals, of which there may be thousands and which only an opened submission shows. */
 const FIGURES = `result #- '{scored,final,residuals}' #- '{scored,feedback,residuals}' AS result`;
@@ -30,7 +31,8 @@ interface Marked {
 
 /**
  * Writes a receipt for every answer whose latest receipt is not what the exercise as it is now gives: all of them
- * at the return, those that differ after a correction, an extension or an adjustment. Earlier receipts stay as they were.
+ * at the return, those that differ after a correction, an extension or what staff said of it. Earlier receipts stay as they
+ * were. Of a returned exercise students also read what was written about all that they handed in.
  */
 export async function issueReceipts(
   manager: EntityManager,
@@ -53,12 +55,14 @@ export async function issueReceipts(
   const own = await extensionsOf(manager, exerciseId);
   const adjustments = await adjustmentsOf(manager, exerciseId);
   const comments = await commentsOn(manager, exerciseId);
+  const verdicts = await verdictsOn(manager, exerciseId);
+  if (stage === 'returned') await showRemarks(manager, exerciseId);
   const shown = new Map<string, Shown | null>();
   const issued: Partial<ReceiptRecord>[] = [];
   for (const { id, personId: person, question, receivedAt, result, issue, disclosed: last } of marked) {
     const turn = `${person} ${question}`;
     const before = shown.get(turn) ?? null;
-    const disclosed = disclosedOf(exercise, result, {
+    const disclosed = disclosedOf(exercise, withVerdicts(result, question, verdicts.get(id) ?? []), {
       stage,
       receivedAt,
       deadline: own.get(person),

@@ -1,17 +1,26 @@
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
-import type { CommentText, MarkAdjustment } from '../api/api.js';
-import { note } from '../audit/note.js';
+import { isVerdictOn, SLIPS_BY_KIND } from '@modest-sieve/core/assessment';
+import type { CommentText, MarkAdjustment, SlipVerdictGiven, SubmissionInfo } from '../api/api.js';
+import { note, type Action } from '../audit/note.js';
 import { lockedExercise, type ExerciseRecord } from '../exercises/exercise.entity.js';
 import type { Caller } from '../platform/access/access.js';
 import { conflict, notFound, Problem } from '../platform/errors/problem.js';
 import { announce } from '../platform/events/announce.js';
 import { adjustmentsOf } from './adjustments.js';
+import { showRemarks } from './comments.js';
 import { issueReceipts } from './receipts.js';
-import { AdjustmentRecord, CommentRecord } from './submission.entity.js';
+import { AdjustmentRecord, CommentRecord, RemarkRecord, SlipVerdictRecord } from './submission.entity.js';
 import { Submissions } from './submissions.service.js';
 
-/** What staff do with answers: marks by hand, and comments. */
+/** What each verdict on a mistake is in the activity log. */
+const VERDICT_ACTIONS: Readonly<Record<SlipVerdictGiven['verdict'], Action>> = {
+  dismissed: 'slip dismissed',
+  named: 'slip named',
+  undone: 'slip verdict undone',
+};
+
+/** What staff do with answers: marks by hand, comments, and verdicts on the mistakes that were found. */
 @Injectable()
 export class Review {
   constructor(private readonly submissions: Submissions) {}
@@ -69,6 +78,46 @@ export class Review {
     });
   }
 
+  /** Writes something about all that a student handed in for the exercise, or takes it back where the text is empty. */
+  remark(caller: Caller, exercise: ExerciseRecord, personId: string, { text }: CommentText): Promise<void> {
+    return caller.db.transaction(async (manager) => {
+      const locked = await lockedExercise(manager, exercise.id);
+      const submissions = await this.submissions.forStaff({ ...caller, db: manager }, locked);
+      const one = submissions.find(({ person }) => person.id === personId);
+      if (!one) throw notFound();
+      const about = { exerciseId: exercise.id, personId };
+      await manager.query(
+        'INSERT INTO remark (exercise_id, person_id) VALUES ($1, $2) ON CONFLICT DO NOTHING',
+        [exercise.id, personId],
+      );
+      const number = ((await manager.maximum(RemarkRecord, 'number', about)) ?? 0) + 1;
+      const made = { madeBy: caller.person.id, madeAt: caller.at };
+      await manager.insert(RemarkRecord, { ...about, number, text: text.trim(), ...made });
+      if (locked.state === 'returned') await showRemarks(manager, exercise.id);
+      await note(manager, caller, 'commented on all', one.person.name, { exercise: exercise.title });
+      await announce(manager, { courseId: caller.courseId, to: personId, about: 'submissions' });
+    });
+  }
+
+  /** Says of a mistake that was found in an answer that it is not there, of another that it is, or takes such a word back. */
+  judge(caller: Caller, exercise: ExerciseRecord, id: string, given: SlipVerdictGiven): Promise<void> {
+    return caller.db.transaction(async (manager) => {
+      const locked = await lockedExercise(manager, exercise.id);
+      const [answer] = await this.submissions.forStaff({ ...caller, db: manager }, locked, { id });
+      if (!answer) throw notFound();
+      checkVerdict(answer, given);
+      const submissionId = id;
+      const number = ((await manager.maximum(SlipVerdictRecord, 'number', { submissionId })) ?? 0) + 1;
+      const { slip, field, verdict } = given;
+      const made = { madeBy: caller.person.id, madeAt: caller.at };
+      await manager.insert(SlipVerdictRecord, { submissionId, number, slip, field, verdict, ...made });
+      await issueReceipts(manager, locked, { personId: answer.person.id });
+      const about = { exercise: exercise.title, question: answer.question, number: answer.number, slip };
+      await note(manager, caller, VERDICT_ACTIONS[verdict], answer.person.name, about);
+      await announce(manager, { courseId: caller.courseId, to: answer.person.id, about: 'submissions' });
+    });
+  }
+
   /** Takes marks back that were given by hand, so that those that were found count; receipts are issued by the caller. */
   async takeBack(
     manager: EntityManager,
@@ -93,4 +142,24 @@ export class Review {
       await manager.insert(AdjustmentRecord, { submissionId, number, marks: null, reason, ...made });
     }
   }
+}
+
+/** A verdict must be about a mistake that was found, that the kind of question knows, or of which something was said. */
+function checkVerdict({ result, fields, verdicts }: SubmissionInfo, given: SlipVerdictGiven): void {
+  if (!result) throw conflict('not-checked', 'Only an answer that was checked has mistakes to name.');
+  const wrong = (message: string) => new Problem(422, 'slip', message, { field: 'slip' });
+  const isFound = (result.slips ?? []).some((found) => isVerdictOn(found)(given));
+  if (given.verdict === 'dismissed' && !isFound)
+    throw wrong('This mistake was not found in the answer, so that there is nothing to dismiss.');
+  if (
+    given.verdict === 'undone' &&
+    !verdicts.some((said) => said.slip === given.slip && said.field === given.field)
+  )
+    throw wrong('Nothing was said of this mistake in the answer.');
+  if (given.verdict !== 'named') return;
+  if (isFound) throw wrong('This mistake was found in the answer already.');
+  if (!(SLIPS_BY_KIND[result.kind] ?? []).some(({ id }) => id === given.slip))
+    throw wrong('Answers to this kind of question have no such mistake.');
+  if (given.field !== null && !Object.hasOwn(fields, given.field))
+    throw new Problem(422, 'field', 'The answer has no such figure.', { field: 'field' });
 }

@@ -1,4 +1,4 @@
-import type { Disclosed, Result } from '@modest-sieve/core/assessment';
+import type { Disclosed, Result, SlipVerdict } from '@modest-sieve/core/assessment';
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 
 @Entity('submission')
@@ -44,6 +44,30 @@ export class AdjustmentRecord {
 @Entity({ schema: 'vault', name: 'comment' })
 export class CommentRecord {
   @PrimaryColumn('uuid', { name: 'submission_id' }) submissionId: string;
+  @PrimaryColumn('int') number: number;
+  /** Markdown. */
+  @Column('text') text: string;
+  @Column('uuid', { name: 'made_by' }) madeBy: string;
+  @Column('timestamptz', { name: 'made_at' }) madeAt: Date;
+}
+
+/** What staff said of a mistake in an answer. Of each mistake and figure the last word holds. */
+@Entity({ schema: 'vault', name: 'slip_verdict' })
+export class SlipVerdictRecord {
+  @PrimaryColumn('uuid', { name: 'submission_id' }) submissionId: string;
+  @PrimaryColumn('int') number: number;
+  @Column('text') slip: string;
+  @Column('text', { nullable: true }) field: string | null;
+  @Column('text') verdict: SlipVerdict['verdict'] | 'undone';
+  @Column('uuid', { name: 'made_by' }) madeBy: string;
+  @Column('timestamptz', { name: 'made_at' }) madeAt: Date;
+}
+
+/** What staff wrote about all that a student handed in for an exercise. The last one holds; an empty one takes it back. */
+@Entity({ schema: 'vault', name: 'remark' })
+export class RemarkRecord {
+  @PrimaryColumn('uuid', { name: 'exercise_id' }) exerciseId: string;
+  @PrimaryColumn('uuid', { name: 'person_id' }) personId: string;
   @PrimaryColumn('int') number: number;
   /** Markdown. */
   @Column('text') text: string;

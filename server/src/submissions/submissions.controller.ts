@@ -7,7 +7,6 @@ import {
   Param,
   ParseUUIDPipe,
   Post,
-  Put,
   Query,
   Res,
   StreamableFile,
@@ -16,24 +15,11 @@ import {
 } from '@nestjs/common';
 import { ApiBody, ApiConsumes, ApiHeader, ApiResponse } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
-import {
-  IsInt,
-  IsNumber,
-  IsOptional,
-  IsString,
-  IsUUID,
-  Max,
-  MaxLength,
-  Min,
-  MinLength,
-  ValidateIf,
-} from 'class-validator';
+import { IsInt, IsOptional, IsString, IsUUID, Max, MaxLength, Min } from 'class-validator';
 import type { Response } from 'express';
 import type {
   ClassAnswersInfo,
   ClassView,
-  CommentText,
-  MarkAdjustment,
   OpenedSubmission,
   ReceiptInfo,
   ReceiptPage,
@@ -48,8 +34,8 @@ import { fetchFile } from '../platform/files/files.js';
 import { HandInFile } from './hand-in-file.js';
 import { AnswersOfClass } from './class-answers.service.js';
 import { classView } from './class-view.js';
+import { remarkOn } from './comments.js';
 import { Submissions } from './submissions.service.js';
-import { Review } from './review.service.js';
 import { WearGauge } from './wear.service.js';
 
 export class HandInQuery {
@@ -64,27 +50,11 @@ export class ReceiptsQuery {
   @IsOptional() @IsUUID() before?: string;
 }
 
-export class MarksBody implements MarkAdjustment {
-  @ValidateIf(({ marks }: MarksBody) => marks !== null)
-  @IsNumber({}, { message: 'Marks are a number.' })
-  @Min(0, { message: 'Marks are a number from 0.' })
-  marks: number | null;
-  @IsString()
-  @MinLength(1, { message: 'Say why: the student reads it.' })
-  @MaxLength(2000)
-  reason: string;
-}
-
-export class CommentBody implements CommentText {
-  @IsString() @MaxLength(10_000) text: string;
-}
-
 @Controller('courses/:course/exercises/:exercise')
 export class SubmissionsController {
   constructor(
     private readonly exercises: Exercises,
     private readonly submissions: Submissions,
-    private readonly review: Review,
     private readonly gauge: WearGauge,
     private readonly answersOfClass: AnswersOfClass,
   ) {}
@@ -172,30 +142,11 @@ export class SubmissionsController {
     const exercise = await this.exercises.find(caller, id);
     const [found] = await this.submissions.forStaff(caller, exercise, { id: submission });
     if (!found) throw notFound();
-    return { ...found, sheet: await this.exercises.sheetFor(caller, exercise, found) };
-  }
-
-  @Put('submissions/:submission/marks')
-  @Route('staff', { takes: 'MarkAdjustment', status: 204 })
-  async adjust(
-    @Calling() caller: Caller,
-    @Param('exercise', ParseUUIDPipe) id: string,
-    @Param('submission', ParseUUIDPipe) submission: string,
-    @Body() body: MarksBody,
-  ): Promise<void> {
-    const exercise = await this.exercises.find(caller, id);
-    await this.review.adjust(caller, exercise, submission, body);
-  }
-
-  @Put('submissions/:submission/comment')
-  @Route('staff', { takes: 'CommentText', status: 204 })
-  async comment(
-    @Calling() caller: Caller,
-    @Param('exercise', ParseUUIDPipe) id: string,
-    @Param('submission', ParseUUIDPipe) submission: string,
-    @Body() body: CommentBody,
-  ): Promise<void> {
-    await this.review.comment(caller, await this.exercises.find(caller, id), submission, body);
+    return {
+      ...found,
+      sheet: await this.exercises.sheetFor(caller, exercise, found),
+      remark: await remarkOn(caller.db, exercise.id, found.person.id),
+    };
   }
 
   @Get('submissions/:submission/file')

@@ -3,12 +3,13 @@ import { ExercisesModule } from '../exercises/exercises.module.js';
 import { SubmissionsController } from './submissions.controller.js';
 import { Submissions } from './submissions.service.js';
 import { AnswersOfClass } from './class-answers.service.js';
+import { ReviewController } from './review.controller.js';
 import { Review } from './review.service.js';
 import { WearGauge } from './wear.service.js';
 
 @Module({
   imports: [ExercisesModule],
-  controllers: [SubmissionsController],
+  controllers: [SubmissionsController, ReviewController],
   providers: [Submissions, Review, WearGauge, AnswersOfClass],
   exports: [Submissions, Review],
 })

@@ -24,6 +24,7 @@ import { Limits } from '../platform/limits/limits.service.js';
 import { Jobs } from '../platform/jobs/jobs.service.js';
 import { adjustmentsOf } from './adjustments.js';
 import { commentsOn } from './comments.js';
+import { verdictsOn } from './verdicts.js';
 import { checkRoom } from './room.js';
 import { PAGE, receiptLines, receiptOf, submissionOf, submissionsFor } from './submissions.sql.js';
 import { SubmissionRecord } from './submission.entity.js';
@@ -146,6 +147,7 @@ export class Submissions {
     const own = await extensionsOf(caller.db, exercise.id);
     const adjustments = await adjustmentsOf(caller.db, exercise.id);
     const comments = await commentsOn(caller.db, exercise.id);
+    const verdicts = await verdictsOn(caller.db, exercise.id);
     return rows.map((row) => {
       const adjustment = adjustments.get(row.id) ?? null;
       const latePercent = lateness(exercise, own.get(row.personId), row.receivedAt);
@@ -158,6 +160,7 @@ export class Submissions {
         standing: row.result && standingOf(row.result, latePercent, adjustment),
         adjustment,
         comment: comments.get(row.id) ?? null,
+        verdicts: verdicts.get(row.id) ?? [],
       };
     });
   }

@@ -153,6 +153,8 @@ export const MATRIX: Record<string, Respondent[]> = {
   'GET /courses/{course}/exercises/{exercise}/class/{question}/answers': STAFF,
   'PUT /courses/{course}/exercises/{exercise}/submissions/{submission}/marks': STAFF,
   'PUT /courses/{course}/exercises/{exercise}/submissions/{submission}/comment': STAFF,
+  'PUT /courses/{course}/exercises/{exercise}/submissions/{submission}/slips': STAFF,
+  'PUT /courses/{course}/exercises/{exercise}/remarks/{person}': STAFF,
   'GET /courses/{course}/exercises/{exercise}/wear/{question}': STAFF,
   'GET /courses/{course}/exercises/{exercise}/submissions/{submission}': STAFF,
   'GET /courses/{course}/exercises/{exercise}/submissions/{submission}/file': STAFF,

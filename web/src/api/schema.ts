@@ -1348,38 +1348,6 @@ export interface paths {
         readonly patch?: never;
         readonly trace?: never;
     };
-    readonly "/api/v1/courses/{course}/exercises/{exercise}/submissions/{submission}/marks": {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path?: never;
-            readonly cookie?: never;
-        };
-        readonly get?: never;
-        readonly put: operations["SubmissionsController_adjust"];
-        readonly post?: never;
-        readonly delete?: never;
-        readonly options?: never;
-        readonly head?: never;
-        readonly patch?: never;
-        readonly trace?: never;
-    };
-    readonly "/api/v1/courses/{course}/exercises/{exercise}/submissions/{submission}/comment": {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path?: never;
-            readonly cookie?: never;
-        };
-        readonly get?: never;
-        readonly put: operations["SubmissionsController_comment"];
-        readonly post?: never;
-        readonly delete?: never;
-        readonly options?: never;
-        readonly head?: never;
-        readonly patch?: never;
-        readonly trace?: never;
-    };
     readonly "/api/v1/courses/{course}/exercises/{exercise}/submissions/{submission}/file": {
         readonly parameters: {
             readonly query?: never;
@@ -1405,6 +1373,70 @@ export interface paths {
         };
         readonly get: operations["SubmissionsController_ownFile"];
         readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/exercises/{exercise}/submissions/{submission}/marks": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put: operations["ReviewController_adjust"];
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/exercises/{exercise}/submissions/{submission}/comment": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put: operations["ReviewController_comment"];
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/exercises/{exercise}/submissions/{submission}/slips": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put: operations["ReviewController_judge"];
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
+    readonly "/api/v1/courses/{course}/exercises/{exercise}/remarks/{person}": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put: operations["ReviewController_remark"];
         readonly post?: never;
         readonly delete?: never;
         readonly options?: never;
@@ -2787,6 +2819,11 @@ export interface components {
             readonly says: string;
             readonly remedy: string;
             readonly example: string;
+            /**
+             * @description Staff named it; it was not found from the answer.
+             * @constant
+             */
+            readonly byHand?: true;
         };
         readonly DisclosedScore: {
             readonly metric: string;
@@ -2984,6 +3021,8 @@ export interface components {
             readonly standing: number | null;
             readonly adjustment: components["schemas"]["AdjustmentInfo"] | null;
             readonly comment: components["schemas"]["CommentInfo"] | null;
+            /** @description What staff said of mistakes in it. */
+            readonly verdicts: readonly components["schemas"]["SlipVerdictInfo"][];
         };
         /** @description Everything that is known of an answer. Staff see it; students see what `disclose` lets through. */
         readonly Result: {
@@ -3096,6 +3135,11 @@ export interface components {
             readonly field: string | null;
             /** @description What was found, for staff. */
             readonly evidence: string;
+            /**
+             * @description Staff named it; it was not found.
+             * @constant
+             */
+            readonly byHand?: true;
         };
         readonly AdjustmentInfo: {
             readonly marks: number;
@@ -3113,6 +3157,41 @@ export interface components {
         /** @description What staff write about an answer, as Markdown; empty to take it back. Its student reads it once the exercise is returned. */
         readonly CommentText: {
             readonly text: string;
+        };
+        readonly SlipVerdictInfo: {
+            /** @description Id of the slip. */
+            readonly slip: string;
+            /** @description The figure that it is about; null for the whole answer. */
+            readonly field: string | null;
+            /**
+             * @description Dismissed: it was found, and is not there. Named: it was not found, and is there.
+             * @enum {string}
+             */
+            readonly verdict: "dismissed" | "named";
+            /** @description Name of who said so. */
+            readonly by: string;
+            readonly at: string;
+        };
+        /** @description What staff said of a mistake in an answer. */
+        readonly SlipVerdict: {
+            /** @description Id of the slip. */
+            readonly slip: string;
+            /** @description The figure that it is about; null for the whole answer. */
+            readonly field: string | null;
+            /**
+             * @description Dismissed: it was found, and is not there. Named: it was not found, and is there.
+             * @enum {string}
+             */
+            readonly verdict: "dismissed" | "named";
+        };
+        /** @description What is said of a mistake in an answer; `undone` takes back what was said of it. */
+        readonly SlipVerdictGiven: {
+            /** @description Id of the mistake, from the table of slips. */
+            readonly slip: string;
+            /** @description The figure that it is about; null for the whole answer. */
+            readonly field: string | null;
+            /** @enum {string} */
+            readonly verdict: "dismissed" | "named" | "undone";
         };
         /** @description Marks for an answer in place of those that were found, or null to take them back, with the reason that its student reads. */
         readonly MarkAdjustment: {
@@ -3150,8 +3229,12 @@ export interface components {
             readonly standing: number | null;
             readonly adjustment: components["schemas"]["AdjustmentInfo"] | null;
             readonly comment: components["schemas"]["CommentInfo"] | null;
+            /** @description What staff said of mistakes in it. */
+            readonly verdicts: readonly components["schemas"]["SlipVerdictInfo"][];
             /** @description Null where the exercise has no such question any more. */
             readonly sheet: components["schemas"]["Sheet"] | null;
+            /** @description What staff wrote about all that its student handed in for the exercise. */
+            readonly remark: components["schemas"]["CommentInfo"] | null;
         };
         /** @description A question as one student sees it: everything that may be known of it before it is answered. */
         readonly Sheet: {
@@ -3237,6 +3320,8 @@ export interface components {
             readonly title: string;
             /** @description What shows it in one of the answers. */
             readonly evidence: string;
+            /** @description Whether staff named it in one of them, where it was not found. */
+            readonly byHand: boolean;
         };
         /** @description A check that answers fail, and whose. */
         readonly ClassCheck: {
@@ -3264,6 +3349,11 @@ export interface components {
             } | null;
             /** @description The one that most students failed first; at most eight. */
             readonly failing: readonly components["schemas"]["ClassCheck"][];
+            /** @description Known mistakes that were found in its answers, and those of them that staff dismissed: false claims. */
+            readonly found: {
+                readonly slips: number;
+                readonly dismissed: number;
+            };
         };
         readonly ClassView: {
             /** @description In the order of the exercise. */
@@ -3528,395 +3618,6 @@ export interface components {
             readonly rows: number;
             readonly createdAt: string;
         };
-        readonly ProblemDetails: {
-            readonly type: string;
-            readonly title: string;
-            readonly status: number;
-            readonly code: string;
-            readonly place: components["schemas"]["Place"];
-            /** @description Identifier of the request, as the log has it. */
-            readonly request: string | null;
-        };
-        /** @description Where in the material an error was found; every part is optional, lines and columns count from 1. */
-        readonly Place: {
-            readonly file?: string;
-            readonly line?: number;
-            /** @description Position of the field within its line, from 1. */
-            readonly column?: number;
-            /** @description Name of a table column or of a setting. */
-            readonly field?: string;
-            /** @description What could be meant, where one of several has to be chosen. */
-            readonly choices?: readonly string[];
-        };
-        readonly NewCourse: {
-            readonly name: string;
-            readonly timeZone: string;
-        };
-        readonly DeleteCourse: {
-            /** @description As it is called, so that nobody deletes another one by mistake. */
-            readonly name: string;
-        };
-        readonly JoinCourse: {
-            readonly code: string;
-        };
-        /** @enum {string} */
-        readonly CourseRole: "instructor" | "assistant" | "student";
-        readonly CourseSummary: {
-            readonly id: string;
-            readonly name: string;
-            readonly timeZone: string;
-            readonly role: components["schemas"]["CourseRole"];
-        };
-        readonly CourseDetail: {
-            readonly id: string;
-            readonly name: string;
-            readonly timeZone: string;
-            readonly role: components["schemas"]["CourseRole"];
-            /** @description With which students join, and until when; null for all but instructors. */
-            readonly joinCode: string | null;
-            readonly joinCodeExpiresAt: string | null;
-            /** @description Imports, packs and checks under way; of a student's own submissions only, for students. */
-            readonly running: number;
-        };
-        /** @enum {string} */
-        readonly JobState: "waiting" | "running" | "trying again" | "done" | "failed" | "cancelled";
-        /** @description Something that the program does for the course in the background. */
-        readonly JobInfo: {
-            readonly id: string;
-            /** @enum {string} */
-            readonly kind: "import" | "prepare" | "pack" | "sheets" | "check" | "model" | "regrade" | "trial";
-            /** @description What it is about, by the name that people know it by. */
-            readonly subject: string;
-            readonly state: components["schemas"]["JobState"];
-            readonly createdAt: string;
-            readonly startedAt: string | null;
-            readonly endedAt: string | null;
-            readonly tries: number;
-            readonly progress: {
-                readonly what: string;
-                readonly done: number;
-                readonly total: number;
-            } | null;
-        };
-        /** @description Something that a member of the course did. */
-        readonly AuditEntry: {
-            readonly id: string;
-            readonly at: string;
-            readonly person: string;
-            /** @description The action in words, which the subject follows. */
-            readonly text: string;
-            readonly subject: string;
-            readonly detail: {
-                readonly [key: string]: string | number | null;
-            };
-        };
-        readonly AuditPage: {
-            readonly events: readonly components["schemas"]["AuditEntry"][];
-            /** @description To be given as `before` for the next page; null on the last. */
-            readonly next: string | null;
-        };
-        readonly Created: {
-            readonly id: string;
-        };
-        /** @description What a server-sent event `change` carries: of what kind the thing is that changed. */
-        readonly ChangeEvent: {
-            /** @enum {string} */
-            readonly about: "people" | "data" | "exercises" | "submissions" | "jobs";
-        };
-        readonly SignIn: {
-            readonly email: string;
-            readonly password: string;
-        };
-        readonly SignUp: {
-            readonly email: string;
-            readonly password: string;
-            readonly name: string;
-        };
-        readonly SetPassword: {
-            readonly password: string;
-        };
-        readonly ChangePassword: {
-            readonly password: string;
-            readonly old: string;
-        };
-        /** @description Something that happened to an account. */
-        readonly AccountEventInfo: {
-            readonly at: string;
-            readonly text: string;
-        };
-        readonly NewInvitation: {
-            readonly email: string;
-            readonly name: string;
-            readonly role: components["schemas"]["CourseRole"];
-        };
-        /** @description An invitation that nobody has accepted yet, for instructors. */
-        readonly InvitationInfo: {
-            readonly email: string;
-            readonly name: string;
-            readonly role: components["schemas"]["CourseRole"];
-            readonly id: string;
-            readonly createdAt: string;
-            readonly expiresAt: string;
-        };
-        /** @description An invitation as its link shows it. */
-        readonly InvitationShown: {
-            readonly email: string;
-            readonly name: string;
-            readonly role: components["schemas"]["CourseRole"];
-            readonly course: string;
-            readonly courseId: string;
-            readonly invitedBy: string;
-        };
-        /** @description An invitation to the address of the account that is signed in. */
-        readonly OwnInvitation: {
-            readonly id: string;
-            readonly course: string;
-            readonly role: components["schemas"]["CourseRole"];
-            readonly invitedBy: string;
-        };
-        /** @description Whom a one-time link is for. */
-        readonly LinkInfo: {
-            readonly name: string;
-            readonly email: string;
-        };
-        /** @description A link that was made, as a path under the server's address. Shown once. */
-        readonly MadeLink: {
-            readonly name: string;
-            readonly email: string;
-            readonly path: string;
-        };
-        /**
-         * @description What a token may do: read what its person may read, hand in files.
-         * @enum {string}
-         */
-        readonly TokenScope: "read" | "hand-in";
-        readonly NewToken: {
-            readonly name: string;
-            readonly scopes: readonly components["schemas"]["TokenScope"][];
-            /** @description Days until it expires. */
-            readonly days: number;
-        };
-        /** @description Shown once. */
-        readonly MadeToken: {
-            readonly id: string;
-            readonly token: string;
-        };
-        readonly TokenInfo: {
-            readonly id: string;
-            readonly name: string;
-            readonly scopes: readonly components["schemas"]["TokenScope"][];
-            readonly createdAt: string;
-            readonly expiresAt: string;
-            readonly lastUsedAt: string | null;
-        };
-        readonly SessionInfo: {
-            readonly person: {
-                readonly id: string;
-                readonly name: string;
-                readonly email: string;
-            } | null;
-            readonly courses: readonly components["schemas"]["CourseSummary"][];
-            /** @description Whether the person administers the server, and may make courses. */
-            readonly administers: boolean;
-            readonly makesCourses: boolean;
-        };
-        /**
-         * @description By the join code, the link of an invitation, an invitation to the account's address, or by making the course.
-         * @enum {string}
-         */
-        readonly JoinedBy: "code" | "invitation" | "address" | "maker";
-        readonly Member: {
-            readonly id: string;
-            readonly name: string;
-            readonly email: string;
-            readonly role: components["schemas"]["CourseRole"];
-            /** @description Part of the course in which a student is taught; null for none. */
-            readonly section: string | null;
-            readonly joinedAt: string;
-            readonly joinedBy: components["schemas"]["JoinedBy"];
-            /** @description Whether the instructor who asks may make a link for a new password. */
-            readonly mayReset: boolean;
-        };
-        /** @description An assistant becomes a student at once; a student becomes an assistant by accepting an invitation. */
-        readonly ChangeRole: {
-            /** @constant */
-            readonly role: "student";
-        };
-        /** @description One line of a roster, and what importing it would do. */
-        readonly RosterLine: {
-            readonly line: number;
-            readonly name: string;
-            readonly email: string;
-            /** @enum {string} */
-            readonly role: "assistant" | "student";
-            /**
-             * @description It says nothing about accounts.
-             * @enum {string}
-             */
-            readonly what: "invited" | "invited again" | "already here" | "refused";
-            /** @description Why the line is refused. */
-            readonly problem: string | null;
-        };
-        readonly RosterPreview: {
-            readonly lines: readonly components["schemas"]["RosterLine"][];
-        };
-        /** @description What an import did, with the link of each invitation. */
-        readonly RosterResult: {
-            readonly invited: number;
-            readonly links: readonly components["schemas"]["MadeLink"][];
-        };
-        /** @description What a look at a table finds. */
-        readonly TableFindings: components["schemas"]["Findings"];
-        readonly Findings: {
-            readonly findings: readonly components["schemas"]["Finding"][];
-            /** @description How strongly each column goes with the target; empty without one. */
-            readonly strengths: readonly {
-                /** @enum {string} */
-                readonly measure: "Pearson" | "Spearman" | "Cramér’s V" | "correlation ratio" | "Cramér’s V, corrected" | "correlation ratio, corrected";
-                /** @description From −1 to 1 for the first two, from 0 to 1 for the others; null where it is undefined. */
-                readonly value: number | null;
-                readonly column: string;
-            }[];
-            /** @description The target along each column's distribution; null without one. */
-            readonly along: components["schemas"]["TargetInBars"] | null;
-            /** @description Empty where no cell is missing. */
-            readonly complete: readonly components["schemas"]["CompleteRows"][];
-        };
-        /** @description Something about a table that should be seen, and the step that fixes it, where one does. */
-        readonly Finding: {
-            readonly column: string | null;
-            readonly message: string;
-            readonly fix: components["schemas"]["Step"] | null;
-            /** @description Whether the column is the same in all rows, or another in each: those can go together. */
-            readonly isUninformative: boolean;
-        };
-        /** @description One step of a preparation. */
-        readonly Step: {
-            readonly kind: string;
-            readonly values: {
-                readonly [key: string]: components["schemas"]["PlanValue"];
-            };
-            /** @description Kept in the list, and passed over. */
-            readonly off?: boolean;
-        };
-        /** @description How strongly two columns go together, and by which measure. */
-        readonly Association: {
-            /** @enum {string} */
-            readonly measure: "Pearson" | "Spearman" | "Cramér’s V" | "correlation ratio" | "Cramér’s V, corrected" | "correlation ratio, corrected";
-            /** @description From −1 to 1 for the first two, from 0 to 1 for the others; null where it is undefined. */
-            readonly value: number | null;
-        };
-        readonly TargetInBars: {
-            /** @description The class whose share is shown; null for the mean of a number. */
-            readonly label: string | null;
-            readonly bars: readonly components["schemas"]["BarsByTarget"][];
-        };
-        /** @description The target at each bar of a column's distribution: a bin of its histogram, or one of its most frequent values. */
-        readonly BarsByTarget: {
-            readonly column: string;
-            /** @description Share of the class, or mean of the number, among the rows of each bar that have a target; null without any. */
-            readonly figures: readonly (number | null)[];
-        };
-        /** @description Rows that are complete once a column, and those before it in the list, are left out. */
-        readonly CompleteRows: {
-            /** @description Null for the first entry: no column is left out. */
-            readonly without: string | null;
-            readonly rows: number;
-        };
-        /** @description The target at the values of one column, or at the tenths of one of many numbers. */
-        readonly TargetByValue: {
-            /** @description The class whose share is shown; null for the mean of a number. */
-            readonly label: string | null;
-            /** @description Of a column of many values those with the most rows; none of free texts. */
-            readonly values: readonly components["schemas"]["TargetAtValue"][];
-            /** @description Values that are left out. */
-            readonly more: number;
-        };
-        /** @description The target among the rows of one value, or of one run of values, of a feature. */
-        readonly TargetAtValue: {
-            /** @description The value; for numbers the run, from above the first bound (from it on in the first run) up to the second. Null for rows without one. */
-            readonly value: string | null;
-            readonly from: number | null;
-            readonly to: number | null;
-            /** @description Rows with this value and a target. */
-            readonly rows: number;
-            /** @description Share of the class that is shown; the mean of a numeric target. Null without rows. */
-            readonly figure: number | null;
-            /** @description 95 % interval: Wilson for a share, Student's t for a mean; null for fewer than two rows of a mean. */
-            readonly low: number | null;
-            readonly high: number | null;
-        };
-        /** @description Two columns looked at together. */
-        readonly ColumnPair: components["schemas"]["Pair"];
-        readonly Pair: {
-            /** @description Rows that have both values. */
-            readonly rows: number;
-            readonly association: components["schemas"]["Association"] | null;
-            readonly shown: components["schemas"]["Points"] | components["schemas"]["Boxes"] | components["schemas"]["CrossTable"];
-        };
-        /** @description Two columns of numbers: a sample of the rows as points, and all of them as a density where there are many. */
-        readonly Points: {
-            /** @constant */
-            readonly kind: "points";
-            readonly x: readonly number[];
-            readonly y: readonly number[];
-            /** @description Class of each point, an index into `labels`, −1 for none; null without a target of classes. */
-            readonly classes: readonly number[] | null;
-            readonly labels: readonly string[];
-            readonly density: components["schemas"]["Density"] | null;
-            readonly line: components["schemas"]["FittedLine"] | null;
-        };
-        /** @description Numbers of rows in a grid of equal cells, from the lowest values on: counts[y][x]. */
-        readonly Density: {
-            readonly x: {
-                readonly low: number;
-                readonly high: number;
-            };
-            readonly y: {
-                readonly low: number;
-                readonly high: number;
-            };
-            readonly counts: readonly (readonly number[])[];
-        };
-        /** @description A straight line by least squares. */
-        readonly FittedLine: {
-            readonly slope: number;
-            readonly intercept: number;
-            /** @description Share of the variance that it explains. */
-            readonly r2: number;
-        };
-        /** @description Two columns of categories: rows by both, counts[y][x]. */
-        readonly CrossTable: {
-            /** @constant */
-            readonly kind: "cross";
-            readonly x: readonly string[];
-            readonly y: readonly string[];
-            readonly counts: readonly (readonly number[])[];
-            /** @description Rows whose category is left out in either direction. */
-            readonly more: number;
-        };
-        /** @description Of the columns of numbers, those that go together next to one another. */
-        readonly Correlations: components["schemas"]["CorrelationMatrix"];
-        /** @description Correlations of columns of numbers: a symmetric matrix with ones down the diagonal. */
-        readonly CorrelationMatrix: {
-            readonly columns: readonly string[];
-            readonly values: readonly (readonly (number | null)[])[];
-        };
-        readonly RowPage: {
-            readonly columns: readonly string[];
-            readonly offset: number;
-            /** @description Rows of the version, or of those for which the condition holds. */
-            readonly total: number;
-            /** @description Number of each row in the version, from 1. */
-            readonly numbers: readonly number[];
-            readonly rows: readonly (readonly (string | null)[])[];
-        };
-        readonly TargetSuggestion: {
-            readonly task: components["schemas"]["Task"];
-            readonly labels: readonly string[];
-        };
-        /** @enum {string} */
-        readonly Task: "binary" | "multiclass" | "regression";
         /** @description An exercise that uses a split of a data set. */
         readonly ExerciseUse: {
             readonly id: string;
@@ -4319,6 +4020,8 @@ export interface components {
             /** @description Whether predicted labels are enough, or the probabilities themselves are judged. */
             readonly needs: ("labels" | "probabilities") | "numbers";
         };
+        /** @enum {string} */
+        readonly Task: "binary" | "multiclass" | "regression";
         /** @description A further figure as students know of it. */
         readonly FurtherSaid: {
             readonly title: string;
@@ -4514,6 +4217,8 @@ export interface components {
                 readonly personId: string;
                 readonly deadline: string;
             }[] | null;
+            /** @description What staff wrote about all that the student who asks handed in, as Markdown, once it is returned; null for nothing. */
+            readonly remark: string | null;
             /** @description The server's clock when it answered. */
             readonly now: string;
         };
@@ -4557,6 +4262,393 @@ export interface components {
         /** @description What an answer to a question of a draft would come to; nothing of it is kept. */
         readonly TriedAnswer: {
             readonly result: components["schemas"]["Result"];
+        };
+        readonly ProblemDetails: {
+            readonly type: string;
+            readonly title: string;
+            readonly status: number;
+            readonly code: string;
+            readonly place: components["schemas"]["Place"];
+            /** @description Identifier of the request, as the log has it. */
+            readonly request: string | null;
+        };
+        /** @description Where in the material an error was found; every part is optional, lines and columns count from 1. */
+        readonly Place: {
+            readonly file?: string;
+            readonly line?: number;
+            /** @description Position of the field within its line, from 1. */
+            readonly column?: number;
+            /** @description Name of a table column or of a setting. */
+            readonly field?: string;
+            /** @description What could be meant, where one of several has to be chosen. */
+            readonly choices?: readonly string[];
+        };
+        readonly NewCourse: {
+            readonly name: string;
+            readonly timeZone: string;
+        };
+        readonly DeleteCourse: {
+            /** @description As it is called, so that nobody deletes another one by mistake. */
+            readonly name: string;
+        };
+        readonly JoinCourse: {
+            readonly code: string;
+        };
+        /** @enum {string} */
+        readonly CourseRole: "instructor" | "assistant" | "student";
+        readonly CourseSummary: {
+            readonly id: string;
+            readonly name: string;
+            readonly timeZone: string;
+            readonly role: components["schemas"]["CourseRole"];
+        };
+        readonly CourseDetail: {
+            readonly id: string;
+            readonly name: string;
+            readonly timeZone: string;
+            readonly role: components["schemas"]["CourseRole"];
+            /** @description With which students join, and until when; null for all but instructors. */
+            readonly joinCode: string | null;
+            readonly joinCodeExpiresAt: string | null;
+            /** @description Imports, packs and checks under way; of a student's own submissions only, for students. */
+            readonly running: number;
+        };
+        /** @enum {string} */
+        readonly JobState: "waiting" | "running" | "trying again" | "done" | "failed" | "cancelled";
+        /** @description Something that the program does for the course in the background. */
+        readonly JobInfo: {
+            readonly id: string;
+            /** @enum {string} */
+            readonly kind: "import" | "prepare" | "pack" | "sheets" | "check" | "model" | "regrade" | "trial";
+            /** @description What it is about, by the name that people know it by. */
+            readonly subject: string;
+            readonly state: components["schemas"]["JobState"];
+            readonly createdAt: string;
+            readonly startedAt: string | null;
+            readonly endedAt: string | null;
+            readonly tries: number;
+            readonly progress: {
+                readonly what: string;
+                readonly done: number;
+                readonly total: number;
+            } | null;
+        };
+        /** @description Something that a member of the course did. */
+        readonly AuditEntry: {
+            readonly id: string;
+            readonly at: string;
+            readonly person: string;
+            /** @description The action in words, which the subject follows. */
+            readonly text: string;
+            readonly subject: string;
+            readonly detail: {
+                readonly [key: string]: string | number | null;
+            };
+        };
+        readonly AuditPage: {
+            readonly events: readonly components["schemas"]["AuditEntry"][];
+            /** @description To be given as `before` for the next page; null on the last. */
+            readonly next: string | null;
+        };
+        readonly Created: {
+            readonly id: string;
+        };
+        /** @description What a server-sent event `change` carries: of what kind the thing is that changed. */
+        readonly ChangeEvent: {
+            /** @enum {string} */
+            readonly about: "people" | "data" | "exercises" | "submissions" | "jobs";
+        };
+        readonly SignIn: {
+            readonly email: string;
+            readonly password: string;
+        };
+        readonly SignUp: {
+            readonly email: string;
+            readonly password: string;
+            readonly name: string;
+        };
+        readonly SetPassword: {
+            readonly password: string;
+        };
+        readonly ChangePassword: {
+            readonly password: string;
+            readonly old: string;
+        };
+        /** @description Something that happened to an account. */
+        readonly AccountEventInfo: {
+            readonly at: string;
+            readonly text: string;
+        };
+        readonly NewInvitation: {
+            readonly email: string;
+            readonly name: string;
+            readonly role: components["schemas"]["CourseRole"];
+        };
+        /** @description An invitation that nobody has accepted yet, for instructors. */
+        readonly InvitationInfo: {
+            readonly email: string;
+            readonly name: string;
+            readonly role: components["schemas"]["CourseRole"];
+            readonly id: string;
+            readonly createdAt: string;
+            readonly expiresAt: string;
+        };
+        /** @description An invitation as its link shows it. */
+        readonly InvitationShown: {
+            readonly email: string;
+            readonly name: string;
+            readonly role: components["schemas"]["CourseRole"];
+            readonly course: string;
+            readonly courseId: string;
+            readonly invitedBy: string;
+        };
+        /** @description An invitation to the address of the account that is signed in. */
+        readonly OwnInvitation: {
+            readonly id: string;
+            readonly course: string;
+            readonly role: components["schemas"]["CourseRole"];
+            readonly invitedBy: string;
+        };
+        /** @description Whom a one-time link is for. */
+        readonly LinkInfo: {
+            readonly name: string;
+            readonly email: string;
+        };
+        /** @description A link that was made, as a path under the server's address. Shown once. */
+        readonly MadeLink: {
+            readonly name: string;
+            readonly email: string;
+            readonly path: string;
+        };
+        /**
+         * @description What a token may do: read what its person may read, hand in files.
+         * @enum {string}
+         */
+        readonly TokenScope: "read" | "hand-in";
+        readonly NewToken: {
+            readonly name: string;
+            readonly scopes: readonly components["schemas"]["TokenScope"][];
+            /** @description Days until it expires. */
+            readonly days: number;
+        };
+        /** @description Shown once. */
+        readonly MadeToken: {
+            readonly id: string;
+            readonly token: string;
+        };
+        readonly TokenInfo: {
+            readonly id: string;
+            readonly name: string;
+            readonly scopes: readonly components["schemas"]["TokenScope"][];
+            readonly createdAt: string;
+            readonly expiresAt: string;
+            readonly lastUsedAt: string | null;
+        };
+        readonly SessionInfo: {
+            readonly person: {
+                readonly id: string;
+                readonly name: string;
+                readonly email: string;
+            } | null;
+            readonly courses: readonly components["schemas"]["CourseSummary"][];
+            /** @description Whether the person administers the server, and may make courses. */
+            readonly administers: boolean;
+            readonly makesCourses: boolean;
+        };
+        /**
+         * @description By the join code, the link of an invitation, an invitation to the account's address, or by making the course.
+         * @enum {string}
+         */
+        readonly JoinedBy: "code" | "invitation" | "address" | "maker";
+        readonly Member: {
+            readonly id: string;
+            readonly name: string;
+            readonly email: string;
+            readonly role: components["schemas"]["CourseRole"];
+            /** @description Part of the course in which a student is taught; null for none. */
+            readonly section: string | null;
+            readonly joinedAt: string;
+            readonly joinedBy: components["schemas"]["JoinedBy"];
+            /** @description Whether the instructor who asks may make a link for a new password. */
+            readonly mayReset: boolean;
+        };
+        /** @description An assistant becomes a student at once; a student becomes an assistant by accepting an invitation. */
+        readonly ChangeRole: {
+            /** @constant */
+            readonly role: "student";
+        };
+        /** @description One line of a roster, and what importing it would do. */
+        readonly RosterLine: {
+            readonly line: number;
+            readonly name: string;
+            readonly email: string;
+            /** @enum {string} */
+            readonly role: "assistant" | "student";
+            /**
+             * @description It says nothing about accounts.
+             * @enum {string}
+             */
+            readonly what: "invited" | "invited again" | "already here" | "refused";
+            /** @description Why the line is refused. */
+            readonly problem: string | null;
+        };
+        readonly RosterPreview: {
+            readonly lines: readonly components["schemas"]["RosterLine"][];
+        };
+        /** @description What an import did, with the link of each invitation. */
+        readonly RosterResult: {
+            readonly invited: number;
+            readonly links: readonly components["schemas"]["MadeLink"][];
+        };
+        /** @description What a look at a table finds. */
+        readonly TableFindings: components["schemas"]["Findings"];
+        readonly Findings: {
+            readonly findings: readonly components["schemas"]["Finding"][];
+            /** @description How strongly each column goes with the target; empty without one. */
+            readonly strengths: readonly {
+                /** @enum {string} */
+                readonly measure: "Pearson" | "Spearman" | "Cramér’s V" | "correlation ratio" | "Cramér’s V, corrected" | "correlation ratio, corrected";
+                /** @description From −1 to 1 for the first two, from 0 to 1 for the others; null where it is undefined. */
+                readonly value: number | null;
+                readonly column: string;
+            }[];
+            /** @description The target along each column's distribution; null without one. */
+            readonly along: components["schemas"]["TargetInBars"] | null;
+            /** @description Empty where no cell is missing. */
+            readonly complete: readonly components["schemas"]["CompleteRows"][];
+        };
+        /** @description Something about a table that should be seen, and the step that fixes it, where one does. */
+        readonly Finding: {
+            readonly column: string | null;
+            readonly message: string;
+            readonly fix: components["schemas"]["Step"] | null;
+            /** @description Whether the column is the same in all rows, or another in each: those can go together. */
+            readonly isUninformative: boolean;
+        };
+        /** @description One step of a preparation. */
+        readonly Step: {
+            readonly kind: string;
+            readonly values: {
+                readonly [key: string]: components["schemas"]["PlanValue"];
+            };
+            /** @description Kept in the list, and passed over. */
+            readonly off?: boolean;
+        };
+        /** @description How strongly two columns go together, and by which measure. */
+        readonly Association: {
+            /** @enum {string} */
+            readonly measure: "Pearson" | "Spearman" | "Cramér’s V" | "correlation ratio" | "Cramér’s V, corrected" | "correlation ratio, corrected";
+            /** @description From −1 to 1 for the first two, from 0 to 1 for the others; null where it is undefined. */
+            readonly value: number | null;
+        };
+        readonly TargetInBars: {
+            /** @description The class whose share is shown; null for the mean of a number. */
+            readonly label: string | null;
+            readonly bars: readonly components["schemas"]["BarsByTarget"][];
+        };
+        /** @description The target at each bar of a column's distribution: a bin of its histogram, or one of its most frequent values. */
+        readonly BarsByTarget: {
+            readonly column: string;
+            /** @description Share of the class, or mean of the number, among the rows of each bar that have a target; null without any. */
+            readonly figures: readonly (number | null)[];
+        };
+        /** @description Rows that are complete once a column, and those before it in the list, are left out. */
+        readonly CompleteRows: {
+            /** @description Null for the first entry: no column is left out. */
+            readonly without: string | null;
+            readonly rows: number;
+        };
+        /** @description The target at the values of one column, or at the tenths of one of many numbers. */
+        readonly TargetByValue: {
+            /** @description The class whose share is shown; null for the mean of a number. */
+            readonly label: string | null;
+            /** @description Of a column of many values those with the most rows; none of free texts. */
+            readonly values: readonly components["schemas"]["TargetAtValue"][];
+            /** @description Values that are left out. */
+            readonly more: number;
+        };
+        /** @description The target among the rows of one value, or of one run of values, of a feature. */
+        readonly TargetAtValue: {
+            /** @description The value; for numbers the run, from above the first bound (from it on in the first run) up to the second. Null for rows without one. */
+            readonly value: string | null;
+            readonly from: number | null;
+            readonly to: number | null;
+            /** @description Rows with this value and a target. */
+            readonly rows: number;
+            /** @description Share of the class that is shown; the mean of a numeric target. Null without rows. */
+            readonly figure: number | null;
+            /** @description 95 % interval: Wilson for a share, Student's t for a mean; null for fewer than two rows of a mean. */
+            readonly low: number | null;
+            readonly high: number | null;
+        };
+        /** @description Two columns looked at together. */
+        readonly ColumnPair: components["schemas"]["Pair"];
+        readonly Pair: {
+            /** @description Rows that have both values. */
+            readonly rows: number;
+            readonly association: components["schemas"]["Association"] | null;
+            readonly shown: components["schemas"]["Points"] | components["schemas"]["Boxes"] | components["schemas"]["CrossTable"];
+        };
+        /** @description Two columns of numbers: a sample of the rows as points, and all of them as a density where there are many. */
+        readonly Points: {
+            /** @constant */
+            readonly kind: "points";
+            readonly x: readonly number[];
+            readonly y: readonly number[];
+            /** @description Class of each point, an index into `labels`, −1 for none; null without a target of classes. */
+            readonly classes: readonly number[] | null;
+            readonly labels: readonly string[];
+            readonly density: components["schemas"]["Density"] | null;
+            readonly line: components["schemas"]["FittedLine"] | null;
+        };
+        /** @description Numbers of rows in a grid of equal cells, from the lowest values on: counts[y][x]. */
+        readonly Density: {
+            readonly x: {
+                readonly low: number;
+                readonly high: number;
+            };
+            readonly y: {
+                readonly low: number;
+                readonly high: number;
+            };
+            readonly counts: readonly (readonly number[])[];
+        };
+        /** @description A straight line by least squares. */
+        readonly FittedLine: {
+            readonly slope: number;
+            readonly intercept: number;
+            /** @description Share of the variance that it explains. */
+            readonly r2: number;
+        };
+        /** @description Two columns of categories: rows by both, counts[y][x]. */
+        readonly CrossTable: {
+            /** @constant */
+            readonly kind: "cross";
+            readonly x: readonly string[];
+            readonly y: readonly string[];
+            readonly counts: readonly (readonly number[])[];
+            /** @description Rows whose category is left out in either direction. */
+            readonly more: number;
+        };
+        /** @description Of the columns of numbers, those that go together next to one another. */
+        readonly Correlations: components["schemas"]["CorrelationMatrix"];
+        /** @description Correlations of columns of numbers: a symmetric matrix with ones down the diagonal. */
+        readonly CorrelationMatrix: {
+            readonly columns: readonly string[];
+            readonly values: readonly (readonly (number | null)[])[];
+        };
+        readonly RowPage: {
+            readonly columns: readonly string[];
+            readonly offset: number;
+            /** @description Rows of the version, or of those for which the condition holds. */
+            readonly total: number;
+            /** @description Number of each row in the version, from 1. */
+            readonly numbers: readonly number[];
+            readonly rows: readonly (readonly (string | null)[])[];
+        };
+        readonly TargetSuggestion: {
+            readonly task: components["schemas"]["Task"];
+            readonly labels: readonly string[];
         };
         /** @description An exercise as a column of the gradebook. */
         readonly GradedExercise: {
@@ -8101,70 +8193,6 @@ export interface operations {
             };
         };
     };
-    readonly SubmissionsController_adjust: {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path: {
-                readonly exercise: string;
-                readonly submission: string;
-            };
-            readonly cookie?: never;
-        };
-        readonly requestBody: {
-            readonly content: {
-                readonly "application/json": components["schemas"]["MarkAdjustment"];
-            };
-        };
-        readonly responses: {
-            readonly 204: {
-                headers: {
-                    readonly [name: string]: unknown;
-                };
-                content?: never;
-            };
-            readonly default: {
-                headers: {
-                    readonly [name: string]: unknown;
-                };
-                content: {
-                    readonly "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    readonly SubmissionsController_comment: {
-        readonly parameters: {
-            readonly query?: never;
-            readonly header?: never;
-            readonly path: {
-                readonly exercise: string;
-                readonly submission: string;
-            };
-            readonly cookie?: never;
-        };
-        readonly requestBody: {
-            readonly content: {
-                readonly "application/json": components["schemas"]["CommentText"];
-            };
-        };
-        readonly responses: {
-            readonly 204: {
-                headers: {
-                    readonly [name: string]: unknown;
-                };
-                content?: never;
-            };
-            readonly default: {
-                headers: {
-                    readonly [name: string]: unknown;
-                };
-                content: {
-                    readonly "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
     readonly SubmissionsController_file: {
         readonly parameters: {
             readonly query?: never;
@@ -8206,6 +8234,134 @@ export interface operations {
         readonly requestBody?: never;
         readonly responses: {
             readonly 200: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content?: never;
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly ReviewController_adjust: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
+                readonly submission: string;
+            };
+            readonly cookie?: never;
+        };
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["MarkAdjustment"];
+            };
+        };
+        readonly responses: {
+            readonly 204: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content?: never;
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly ReviewController_comment: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
+                readonly submission: string;
+            };
+            readonly cookie?: never;
+        };
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["CommentText"];
+            };
+        };
+        readonly responses: {
+            readonly 204: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content?: never;
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly ReviewController_judge: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
+                readonly submission: string;
+            };
+            readonly cookie?: never;
+        };
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["SlipVerdictGiven"];
+            };
+        };
+        readonly responses: {
+            readonly 204: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content?: never;
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly ReviewController_remark: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
+                readonly person: string;
+            };
+            readonly cookie?: never;
+        };
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["CommentText"];
+            };
+        };
+        readonly responses: {
+            readonly 204: {
                 headers: {
                     readonly [name: string]: unknown;
                 };

@@ -1,8 +1,8 @@
 import { Box, Flex, Grid, Heading, Text } from '@chakra-ui/react';
 import { counted } from '@modest-sieve/core/foundation';
-import { slipOf, type Result, type Scored, type ScoredRows } from '@modest-sieve/core/assessment';
+import type { Result, Scored, ScoredRows } from '@modest-sieve/core/assessment';
 import { Fragment } from 'react';
-import { useAnswer, type Schemas } from '../api/client.js';
+import { send, useAnswer, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
 import { AnswerGrid } from '../kit/plot/answer-grid.js';
 import { arrive, useIsGoneTo } from '../kit/layout/arrive.js';
@@ -16,7 +16,8 @@ import { Answer } from '../kit/answer/states.js';
 import { Subtitle } from '../kit/layout/title.js';
 import { FurtherTable } from '../exercises/common/further-table.js';
 import { AdjustMarks } from './adjust-marks.js';
-import { CommentOnAnswer } from './comment-on-answer.js';
+import { Comment } from './comment.js';
+import { SlipsInAnswer } from './slips-in-answer.js';
 
 /** Everything that is known of one submission, for staff. */
 export function OpenedSubmission({
@@ -31,9 +32,8 @@ export function OpenedSubmission({
   const address = useCourseApi();
   const { timeZone } = useCourse();
   const isGoneTo = useIsGoneTo();
-  const submission = useAnswer(
-    address('/exercises/{exercise}/submissions/{submission}', { exercise: exercise.id, submission: id }),
-  );
+  const own = { exercise: exercise.id, submission: id };
+  const submission = useAnswer(address('/exercises/{exercise}/submissions/{submission}', own));
   return (
     <Answer of={submission} what="the submission">
       {(data) => (
@@ -60,12 +60,7 @@ export function OpenedSubmission({
             {data.sha256 === null ? null : (
               <>
                 {' · '}
-                <a
-                  href={address('/exercises/{exercise}/submissions/{submission}/file', {
-                    exercise: exercise.id,
-                    submission: id,
-                  })}
-                >
+                <a href={address('/exercises/{exercise}/submissions/{submission}/file', own)}>
                   {data.fileName}
                 </a>{' '}
                 ·{' '}
@@ -79,14 +74,47 @@ export function OpenedSubmission({
             <Given sheet={data.sheet} fields={data.fields} />
           ) : null}
           {data.result ? (
-            <ResultView result={data.result} target={exercise.roles?.target ?? ''} />
+            <>
+              <SlipsInAnswer
+                submission={data}
+                result={data.result}
+                onJudge={(verdict) =>
+                  send('put', address('/exercises/{exercise}/submissions/{submission}/slips', own), verdict)
+                }
+              />
+              <ResultView result={data.result} target={exercise.roles?.target ?? ''} />
+            </>
           ) : (
             <Text mt={3}>{data.problem ?? 'Waiting to be checked.'}</Text>
           )}
           {data.result && data.outcome === 'checked' ? (
             <AdjustMarks exerciseId={exercise.id} submission={data} outOf={data.result.outOf} />
           ) : null}
-          {data.result ? <CommentOnAnswer exerciseId={exercise.id} submission={data} /> : null}
+          {data.result ? (
+            <Comment
+              on="this answer"
+              comment={data.comment}
+              onSave={(comment) =>
+                send('put', address('/exercises/{exercise}/submissions/{submission}/comment', own), comment)
+              }
+            />
+          ) : null}
+          {data.result && exercise.sheets.length > 1 ? (
+            <Comment
+              on="all answers of this student"
+              comment={data.remark}
+              onSave={(comment) =>
+                send(
+                  'put',
+                  address('/exercises/{exercise}/remarks/{person}', {
+                    exercise: exercise.id,
+                    person: data.person.id,
+                  }),
+                  comment,
+                )
+              }
+            />
+          ) : null}
         </Box>
       )}
     </Answer>
@@ -108,10 +136,9 @@ function Given({ sheet, fields }: { sheet: Schemas['Sheet']; fields: Readonly<Re
 }
 
 function ResultView({ result, target }: { result: Result; target: string }) {
-  const { scored, judged, model, slips = [] } = result;
+  const { scored, judged, model } = result;
   return (
     <>
-      {slips.length > 0 ? <SlipsFound slips={slips} /> : null}
       <CheckList label="Checks" checks={result.checks} />
       {model ? <ModelView model={model} /> : null}
       {judged.length > 0 ? (
@@ -122,20 +149,6 @@ function ResultView({ result, target }: { result: Result; target: string }) {
       ) : null}
       {scored ? <ScoredView scored={scored} result={result} target={target} /> : null}
     </>
-  );
-}
-
-/** The known mistakes that were found, with what shows them. */
-function SlipsFound({ slips }: { slips: NonNullable<Result['slips']> }) {
-  return (
-    <Box as="ul" listStyleType="none" aria-label="Slips" mt={3}>
-      {slips.map(({ id, field, evidence }) => (
-        <Text as="li" key={`${id} ${field ?? ''}`} data-slip={id} fontSize="14px" overflowWrap="anywhere">
-          <b>{slipOf(id).title}</b>
-          {field === null ? '' : ` in ${field.replaceAll('_', ' ')}`}: {evidence}
-        </Text>
-      ))}
-    </Box>
   );
 }
 

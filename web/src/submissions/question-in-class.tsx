@@ -13,6 +13,9 @@ export function QuestionInClass({ of }: { of: Schemas['ClassQuestion'] }) {
       {own
         ? ` Correlation with the marks for the other questions: ${figureText(own.value)} (${figureText(own.low)} to ${figureText(own.high)}, 95 %).`
         : ''}
+      {of.found.dismissed > 0
+        ? ` Of ${counted(of.found.slips, 'known mistake')} found in its answers ${of.found.dismissed} ${of.found.dismissed === 1 ? 'was' : 'were'} dismissed by staff.`
+        : ''}
     </Text>
   );
 }

@@ -5,6 +5,7 @@ const slip = (id: string, question: string, ...answers: string[]) => ({
   ...{ id, question, answers },
   title: id,
   evidence: '',
+  byHand: false,
 });
 
 it('mistakes that the same answers have are one group, in the order in which they come', () => {
@@ -19,4 +20,12 @@ it('mistakes that the same answers have are one group, in the order in which the
     ['q1 training-rows'],
     ['q6 percent-for-fraction'],
   ]);
+});
+
+it('a mistake that staff named stands alone: nothing says that it gives the same figure', () => {
+  const groups = slipGroups([
+    slip('training-rows', 'q1', 'a'),
+    { ...slip('constant', 'q1', 'a'), byHand: true },
+  ]);
+  expect(groups).toHaveLength(2);
 });

@@ -11,6 +11,8 @@ export interface DisclosedSlip {
   readonly says: string;
   readonly remedy: string;
   readonly example: string;
+  /** Staff named it; it was not found from the answer. */
+  readonly byHand?: true;
 }
 
 /**
@@ -23,9 +25,10 @@ export function slipsFor(
 ): { readonly slips?: readonly DisclosedSlip[] } {
   if (policy === 'never' || (policy === 'after-return' && !returned)) return {};
   const isScored = questionKindOf(kind).markedBy === 'score';
-  const told = slips.flatMap(({ id, field }) => {
+  const told = slips.flatMap(({ id, field, byHand }) => {
     const { from, says, remedy, example } = slipOf(id);
-    return isScored && from === 'key' && !returned ? [] : [{ id, field, says, remedy, example }];
+    if (isScored && from === 'key' && !returned) return [];
+    return [{ id, field, says, remedy, example, ...(byHand ? { byHand } : {}) }];
   });
   return told.length === 0 ? {} : { slips: told };
 }

@@ -61,6 +61,12 @@ export function StudentSheet({ exercise }: { exercise: Schemas['ExerciseDetail']
               <b>Changed:</b> {exercise.notice}
             </Box>
           )}
+          {exercise.remark === null ? null : (
+            <Box mt={3} role="note" aria-label="Comment on all your answers" overflowWrap="anywhere">
+              <b>Your instructor wrote:</b>
+              <Brief text={exercise.remark} />
+            </Box>
+          )}
           <Box mt={4}>
             <Brief text={exercise.brief} />
           </Box>

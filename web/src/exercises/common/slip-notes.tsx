@@ -17,12 +17,15 @@ export function SlipNotes({
     <Box as="section" aria-label="What went wrong" mt={2} mb={3}>
       {fields.map((field) => {
         const own = slips.filter((slip) => slip.field === field);
+        const fits = own.filter(({ byHand }) => byHand !== true);
         return (
           <Box key={field ?? ''} borderTop="1px solid" borderColor="rule" py={2}>
             {field === null ? null : (
               <Text fontSize="13px" color="quiet">
                 {nameOf(field)}
-                {own.length > 1 ? ': one of these mistakes; each gives this figure' : ''}
+                {fits.length > 1 && fits.length === own.length
+                  ? ': one of these mistakes; each gives this figure'
+                  : ''}
               </Text>
             )}
             {own.map(({ id, says, remedy, example }) => (

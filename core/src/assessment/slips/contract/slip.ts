@@ -25,4 +25,6 @@ export interface FoundSlip {
   readonly field: string | null;
   /** What was found, for staff. */
   readonly evidence: string;
+  /** Staff named it; it was not found. */
+  readonly byHand?: true;
 }

@@ -1,7 +1,7 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
 import { useState } from 'react';
-import { send, type Schemas } from '../api/client.js';
-import { useCourse, useCourseApi } from '../api/course.js';
+import type { Schemas } from '../api/client.js';
+import { useCourse } from '../api/course.js';
 import { Action, TextAction } from '../kit/form/action.js';
 import { TextArea } from '../kit/form/text-area.js';
 import { useAction } from '../kit/form/use-action.js';
@@ -11,28 +11,23 @@ import { Brief } from '../kit/layout/markdown.js';
 import { momentText } from '../kit/table/format.js';
 import { keptPhrases, keepPhrase } from './phrases.js';
 
-/** What staff write about an answer; its student reads it once the exercise is returned. */
-export function CommentOnAnswer({
-  exerciseId,
-  submission: { id, comment },
+/** What staff write about an answer, or about all answers of a student, who reads it once the exercise is returned. */
+export function Comment({
+  on,
+  comment,
+  onSave,
 }: {
-  exerciseId: string;
-  submission: Schemas['OpenedSubmission'];
+  /** What it is about, in words. */
+  on: string;
+  comment: Schemas['CommentInfo'] | null;
+  onSave: (comment: Schemas['CommentText']) => Promise<unknown>;
 }) {
-  const address = useCourseApi();
   const { timeZone } = useCourse();
   const doing = useAction();
   const [written, write] = useState<string | null>(null);
   const save = (text: string) =>
     doing.run(async () => {
-      await send(
-        'put',
-        address('/exercises/{exercise}/submissions/{submission}/comment', {
-          exercise: exerciseId,
-          submission: id,
-        }),
-        { text },
-      );
+      await onSave({ text });
       keepPhrase(localStorage, text);
       write(null);
     });
@@ -41,17 +36,17 @@ export function CommentOnAnswer({
       {comment && written === null ? (
         <Box fontSize="14px" overflowWrap="anywhere">
           <Text color="quiet" fontSize="13px">
-            {comment.by} wrote, {momentText(comment.at, timeZone)}:
+            {comment.by} wrote on {on}, {momentText(comment.at, timeZone)}:
           </Text>
           <Brief text={comment.text} />
         </Box>
       ) : null}
       {written === null ? (
         <TextAction onClick={() => write(comment?.text ?? '')}>
-          {comment ? 'Change the comment' : 'Comment on this answer'}
+          {comment ? `Change the comment on ${on}` : `Comment on ${on}`}
         </TextAction>
       ) : (
-        <Box ref={arrive} tabIndex={-1} outline="none" role="group" aria-label="Comment">
+        <Box ref={arrive} tabIndex={-1} outline="none" role="group" aria-label={`Comment on ${on}`}>
           <TextArea
             label="comment"
             placeholder="Markdown. The student reads this once the exercise is returned"
