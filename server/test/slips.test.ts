@@ -170,6 +170,21 @@ describe('known mistakes behind what is wrong', () => {
     expect((await told()).q1).toEqual(['rows-shifted', 'labels-exchanged']);
   });
 
+  it('come with where an answer of predictions goes wrong, for staff alone', async () => {
+    const { at, student } = await answered('never');
+    const { body: receipts } = await receiptsOf(student, at.path);
+    const pathOf = (question: string) =>
+      `${at.path}/submissions/${receipts.find((one) => one.question === question)?.id ?? ''}/evidence`;
+    const evidence = async (question: string) =>
+      (await at.instructor.call<Schemas['AnswerEvidenceInfo']>('GET', pathOf(question))).body.evidence;
+    const found = await evidence('q1');
+    // Labels without probabilities have no curves.
+    expect(found).toMatchObject({ kind: 'labels', residuals: null, classes: { roc: [], positive: null } });
+    expect(found?.classes?.confusion.flat().reduce((a, b) => a + b)).toBeGreaterThan(20);
+    expect(await evidence('values')).toBeNull();
+    expect((await student.call('GET', pathOf('q1'))).status).toBe(404);
+  });
+
   it('are refused a time that there is not', async () => {
     const { at } = await answered('never');
     const { status, body } = await at.instructor.call('POST', `${at.course}/exercises`, {

@@ -15,6 +15,7 @@ export { NOBODY, type Respondent } from './generators/respondent.js';
 export { TOLERANCE_KINDS, toleranceKindOf } from './generators/tolerance.js';
 
 // A class.
+export { answerEvidence, type AnswerEvidence } from './class/answer-evidence.js';
 export { classOnRows, type ClassRows } from './class/class-rows.js';
 export {
   checkGradePlan,

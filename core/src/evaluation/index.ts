@@ -42,6 +42,7 @@ export { fitsOf, halvingRounds, settingsThatGoOn, type Round, type RoundScore } 
 export { against, type Against } from './trials/against.js';
 export { compareArms, type Arm, type Emphasis } from './trials/arms.js';
 export { compareFamilies, everyFamily, type FamilyRun, type SharedPlan } from './trials/every-family.js';
+export { classEvidence, type ClassEvidence } from './trials/class-evidence.js';
 export { evidenceOf, type Evidence } from './trials/evidence.js';
 export {
   measureFold,

@@ -1,4 +1,5 @@
 import type {
+  AnswerEvidence,
   ClassRows,
   Disclosed,
   MarkScheme,
@@ -205,6 +206,11 @@ export interface ClassAnswersInfo {
   readonly leftOut: number;
   /** How often each option was chosen; none where nothing is chosen. */
   readonly options: readonly OptionChosen[];
+}
+
+/** Where an answer goes wrong; null of one that is not a file of predictions that can be read. */
+export interface AnswerEvidenceInfo {
+  readonly evidence: AnswerEvidence | null;
 }
 
 /** A submission in a list, without its figures. */

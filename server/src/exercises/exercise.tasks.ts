@@ -16,6 +16,8 @@ import {
   classOnRows,
   heldOutIn,
   optionsChosen,
+  answerEvidence,
+  type AnswerEvidence,
   type AnswerKey,
   type PredictionRules,
   type EarlierRelease,
@@ -140,6 +142,23 @@ export const EXERCISE_TASKS = {
         .map((bytes) => checkPredictions(bytes, 'the file', rules).predictions)
         .filter((one) => one !== null);
       return features === null || answers.length === 0 ? null : classOnRows(key, rules, answers, features);
+    },
+
+    /** Where one answer of predictions goes wrong; null where it cannot be read. */
+    answerEvidence({
+      zip,
+      file,
+      rules,
+      key,
+    }: {
+      zip: Uint8Array;
+      file: Uint8Array;
+      rules: PredictionRules;
+      key: AnswerKey;
+    }): AnswerEvidence | null {
+      const features = heldOutIn(zip);
+      const { predictions } = checkPredictions(file, 'the file', rules);
+      return features && predictions && answerEvidence(key, rules, predictions, features);
     },
 
     /** How often the options of a question were chosen. */

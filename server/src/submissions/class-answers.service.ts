@@ -1,3 +1,4 @@
+import type { AnswerEvidence } from '@modest-sieve/core/assessment';
 import { Injectable } from '@nestjs/common';
 import type { ClassAnswersInfo, SubmissionInfo } from '../api/api.js';
 import { PackRecord, type ExerciseRecord } from '../exercises/exercise.entity.js';
@@ -31,19 +32,29 @@ export class AnswersOfClass {
     return { ...(await this.rows(caller, exercise, by, counting)), options };
   }
 
+  /** Where one answer goes wrong; null where it is no file of predictions. */
+  async evidence(
+    caller: Caller,
+    exercise: ExerciseRecord,
+    { question, sha256 }: Pick<SubmissionInfo, 'question' | 'sha256'>,
+  ): Promise<AnswerEvidence | null> {
+    const by = predictionsBy(await judgedBy(caller.db, exercise, question));
+    if (!by || sha256 === null) return null;
+    const file = new Uint8Array(await fetchFile(caller.db, 'public', sha256));
+    const zip = await packOf(caller, exercise);
+    return this.compute.run(EXERCISE_TASKS.answerEvidence, { zip, file, ...by }, within(caller, SECONDS));
+  }
+
   private async rows(
     caller: Caller,
-    { id: exerciseId }: ExerciseRecord,
+    exercise: ExerciseRecord,
     judged: JudgedBy,
     counting: readonly SubmissionInfo[],
   ): Promise<Pick<ClassAnswersInfo, 'rows' | 'leftOut'>> {
     const by = predictionsBy(judged);
     if (!by) return { rows: null, leftOut: 0 };
     const { db } = caller;
-    const { zip } = await db.findOneOrFail(PackRecord, {
-      where: { exerciseId },
-      select: { exerciseId: true, zip: true },
-    });
+    const zip = await packOf(caller, exercise);
     const files: Uint8Array[] = [];
     let bytes = 0;
     for (const { sha256 } of counting) {
@@ -55,7 +66,7 @@ export class AnswersOfClass {
     }
     const rows = await this.compute.run(
       EXERCISE_TASKS.classRows,
-      { zip: new Uint8Array(zip), files, ...by },
+      { zip, files, ...by },
       within(caller, SECONDS),
     );
     return { rows, leftOut: counting.length - files.length };
@@ -74,4 +85,12 @@ export class AnswersOfClass {
     if (answers.length === 0) return [];
     return this.compute.run(EXERCISE_TASKS.options, { question, key, answers }, within(caller, SECONDS));
   }
+}
+
+async function packOf({ db }: Caller, { id: exerciseId }: ExerciseRecord): Promise<Uint8Array> {
+  const { zip } = await db.findOneOrFail(PackRecord, {
+    where: { exerciseId },
+    select: { exerciseId: true, zip: true },
+  });
+  return new Uint8Array(zip);
 }

@@ -18,6 +18,7 @@ import { Type } from 'class-transformer';
 import { IsInt, IsOptional, IsString, IsUUID, Max, MaxLength, Min } from 'class-validator';
 import type { Response } from 'express';
 import type {
+  AnswerEvidenceInfo,
   ClassAnswersInfo,
   ClassView,
   OpenedSubmission,
@@ -147,6 +148,19 @@ export class SubmissionsController {
       sheet: await this.exercises.sheetFor(caller, exercise, found),
       remark: await remarkOn(caller.db, exercise.id, found.person.id),
     };
+  }
+
+  @Get('submissions/:submission/evidence')
+  @Route('staff', { answers: 'AnswerEvidenceInfo' })
+  async evidence(
+    @Calling() caller: Caller,
+    @Param('exercise', ParseUUIDPipe) id: string,
+    @Param('submission', ParseUUIDPipe) submission: string,
+  ): Promise<AnswerEvidenceInfo> {
+    const exercise = await this.exercises.find(caller, id);
+    const [found] = await this.submissions.forStaff(caller, exercise, { id: submission });
+    if (!found) throw notFound();
+    return { evidence: await this.answersOfClass.evidence(caller, exercise, found) };
   }
 
   @Get('submissions/:submission/file')

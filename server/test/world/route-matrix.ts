@@ -157,6 +157,7 @@ export const MATRIX: Record<string, Respondent[]> = {
   'PUT /courses/{course}/exercises/{exercise}/remarks/{person}': STAFF,
   'GET /courses/{course}/exercises/{exercise}/wear/{question}': STAFF,
   'GET /courses/{course}/exercises/{exercise}/submissions/{submission}': STAFF,
+  'GET /courses/{course}/exercises/{exercise}/submissions/{submission}/evidence': STAFF,
   'GET /courses/{course}/exercises/{exercise}/submissions/{submission}/file': STAFF,
   'GET /courses/{course}/jobs': STAFF,
   'DELETE /courses/{course}/jobs/{job}': INSTRUCTOR,

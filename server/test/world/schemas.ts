@@ -44,6 +44,7 @@ export interface Schemas {
   SubmissionInfo: Api.SubmissionInfo;
   OpenedSubmission: Api.OpenedSubmission;
   ClassView: Api.ClassView;
+  AnswerEvidenceInfo: Api.AnswerEvidenceInfo;
   ClassAnswersInfo: Api.ClassAnswersInfo;
   WearInfo: Api.WearInfo;
   Gradebook: Api.Gradebook;

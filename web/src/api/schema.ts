@@ -1348,6 +1348,22 @@ export interface paths {
         readonly patch?: never;
         readonly trace?: never;
     };
+    readonly "/api/v1/courses/{course}/exercises/{exercise}/submissions/{submission}/evidence": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["SubmissionsController_evidence"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
     readonly "/api/v1/courses/{course}/exercises/{exercise}/submissions/{submission}/file": {
         readonly parameters: {
             readonly query?: never;
@@ -2310,6 +2326,7 @@ export interface components {
             readonly levels: readonly components["schemas"]["TargetLevel"][];
             readonly largest: readonly components["schemas"]["LargestError"][];
         };
+        /** @description What predictions of classes say. */
         readonly ClassEvidence: {
             readonly labels: readonly string[];
             readonly positive: number | null;
@@ -3424,6 +3441,21 @@ export interface components {
             /** @description Students who were asked with this option. */
             readonly asked: number;
             readonly right: boolean;
+        };
+        /** @description Where an answer goes wrong; null of one that is not a file of predictions that can be read. */
+        readonly AnswerEvidenceInfo: {
+            readonly evidence: components["schemas"]["AnswerEvidence"] | null;
+        };
+        /** @description Where one answer of predictions goes wrong. */
+        readonly AnswerEvidence: {
+            /** @description On the final rows. Of two classes with probabilities it has curves; null where numbers are predicted. */
+            readonly classes: components["schemas"]["ClassEvidence"] | null;
+            /** @description What the residuals on the final rows say, whose order says nothing; null where classes are predicted. */
+            readonly residuals: readonly components["schemas"]["Check"][] | null;
+            /** @enum {string} */
+            readonly kind: "labels" | "numbers";
+            /** @description Of all held-out rows, those that it misses more than others. */
+            readonly subgroups: readonly components["schemas"]["SubgroupInClass"][];
         };
         /** @description How worn the feedback rows of a question of predictions are. */
         readonly WearInfo: {
@@ -8181,6 +8213,36 @@ export interface operations {
                 };
                 content: {
                     readonly "application/json": components["schemas"]["OpenedSubmission"];
+                };
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly SubmissionsController_evidence: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
+                readonly submission: string;
+            };
+            readonly cookie?: never;
+        };
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["AnswerEvidenceInfo"];
                 };
             };
             readonly default: {

@@ -6,6 +6,7 @@ import { Answer } from '../kit/answer/states.js';
 import { Subtitle } from '../kit/layout/title.js';
 import { figureText, percent } from '../kit/table/format.js';
 import { Cell, Ruled } from '../kit/table/table.js';
+import { MissedSubgroups } from './missed-subgroups.js';
 
 type Together = Schemas['ClassAnswersInfo'];
 
@@ -69,31 +70,11 @@ function Rows({ rows }: { rows: NonNullable<Together['rows']> }) {
           </Ruled>
         </>
       )}
-      {rows.subgroups.length === 0 ? null : (
-        <>
-          <Subtitle>Subgroups that the class misses more than other rows</Subtitle>
-          <Ruled
-            label="Subgroups that the class misses"
-            headings={[
-              { text: 'column' },
-              { text: 'value' },
-              { text: 'rows', numeric: true },
-              { text: missed, numeric: true },
-              { text: 'elsewhere', numeric: true },
-            ]}
-          >
-            {rows.subgroups.map(({ column, value, rows: n, missed: own, elsewhere }) => (
-              <tr key={`${column} ${value}`}>
-                <Cell strong>{column}</Cell>
-                <Cell>{value}</Cell>
-                <Cell numeric>{n}</Cell>
-                <Cell numeric>{figure(own)}</Cell>
-                <Cell numeric>{figure(elsewhere)}</Cell>
-              </tr>
-            ))}
-          </Ruled>
-        </>
-      )}
+      <MissedSubgroups
+        title="Subgroups that the class misses more than other rows"
+        kind={rows.kind}
+        subgroups={rows.subgroups}
+      />
     </>
   );
 }

@@ -16,6 +16,7 @@ import { Answer } from '../kit/answer/states.js';
 import { Subtitle } from '../kit/layout/title.js';
 import { FurtherTable } from '../exercises/common/further-table.js';
 import { AdjustMarks } from './adjust-marks.js';
+import { EvidenceOfAnswer } from './answer-evidence.js';
 import { Comment } from './comment.js';
 import { SlipsInAnswer } from './slips-in-answer.js';
 
@@ -83,6 +84,9 @@ export function OpenedSubmission({
                 }
               />
               <ResultView result={data.result} target={exercise.roles?.target ?? ''} />
+              {data.result.scored && data.sha256 !== null ? (
+                <EvidenceOfAnswer exerciseId={exercise.id} id={id} />
+              ) : null}
             </>
           ) : (
             <Text mt={3}>{data.problem ?? 'Waiting to be checked.'}</Text>

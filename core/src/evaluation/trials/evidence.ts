@@ -1,11 +1,6 @@
 import { diagnoseResiduals, type ResidualDiagnostics } from '../diagnostics/diagnose.js';
 import { influence } from '../diagnostics/influence.js';
 import { varianceInflation } from '../diagnostics/vif.js';
-import type { Check } from '../../foundation/check.js';
-import { calibrationTable, type CalibrationRun } from '../../metrics/curves/calibration.js';
-import { calibrationSays } from '../../metrics/curves/calibration-says.js';
-import { confusionCounts } from '../../metrics/confusion.js';
-import { rocCurve, thresholdTable, type CurvePoint, type ThresholdRow } from '../../metrics/curves/curves.js';
 import { figureOf, type Judged } from '../../metrics/judged.js';
 import type { Figure, LabelData, Metric, NumberData } from '../../metrics/metric.js';
 import { bySubgroup, type SubgroupFigures } from '../../metrics/subgroups.js';
@@ -16,14 +11,13 @@ import { groupCodes, type Labelled } from '../../data/table/labels.js';
 import type { Task } from '../../data/table/roles.js';
 import { columnNamed, takeRows, type Table } from '../../data/table/table.js';
 import { boxesOf, type Boxes } from '../../data/profile/boxes.js';
+import { classEvidence, type ClassEvidence } from './class-evidence.js';
+import { thinned } from './thinned.js';
 import { largestErrors, type LargestError } from './largest-errors.js';
 import { trialMetrics, usualMetrics, type Figures } from './metrics.js';
 
 /** Points that a plot is given, evenly taken. */
 const MOST_POINTS = 1000;
-const MOST_STEPS = 200;
-/** Thresholds whose counts are listed. */
-const MOST_THRESHOLDS = 2000;
 /** Runs of the target that a regression's errors are listed for. */
 const TARGET_RUNS = 5;
 /** Columns of a design for which inflation is worked out. */
@@ -46,21 +40,6 @@ export interface Evidence {
   /** By class, or by runs of the target. */
   readonly levels: readonly TargetLevel[];
   readonly largest: readonly LargestError[];
-}
-
-export interface ClassEvidence {
-  readonly labels: readonly string[];
-  readonly positive: number | null;
-  /** Truth in rows. */
-  readonly confusion: readonly (readonly number[])[];
-  /** Of two classes; else none. */
-  readonly roc: readonly Pick<CurvePoint, 'x' | 'y'>[];
-  readonly thresholds: readonly ThresholdRow[];
-  /** How many thresholds there are; where there are more than are listed, evenly spaced ones are. */
-  readonly allThresholds: number;
-  readonly calibration: readonly CalibrationRun[];
-  /** Whether the probabilities agree with what came true; null of other than two classes. */
-  readonly calibrated: Check | null;
 }
 
 export interface NumberEvidence {
@@ -105,12 +84,6 @@ export interface EvidenceRequest {
   readonly isLinearFit: boolean;
   /** The column that names rows; null for their number. */
   readonly identifier: string | null;
-}
-
-/** Every second, third … of many things, first and last included. */
-function thinned<T>(items: readonly T[], most: number): T[] {
-  if (items.length <= most) return [...items];
-  return Array.from({ length: most }, (_, i) => at(items, Math.round((i * (items.length - 1)) / (most - 1))));
 }
 
 /**
@@ -163,21 +136,6 @@ function residualBoxes(judged: Judged, groups: Labelled & { readonly name: strin
 function groupsOf({ table, group, rows }: EvidenceRequest): Int32Array | null {
   if (group === null) return null;
   return groupCodes(takeRows(columnNamed(table, group), rows));
-}
-
-function classEvidence(data: LabelData, groups: Int32Array | null): ClassEvidence {
-  const { labels, positive } = data;
-  const thresholds = positive === null ? [] : thresholdTable(data).slice(1);
-  return {
-    labels,
-    positive,
-    confusion: confusionCounts(data),
-    roc: positive === null ? [] : thinned(rocCurve(data), MOST_STEPS).map(({ x, y }) => ({ x, y })),
-    thresholds: thinned(thresholds, MOST_THRESHOLDS),
-    allThresholds: thresholds.length,
-    calibration: positive === null ? [] : calibrationTable(data),
-    calibrated: positive === null ? null : calibrationSays(data, groups),
-  };
 }
 
 function numberEvidence(

@@ -52,6 +52,7 @@ interface ApiTypes {
   ReceiptPage: Api.ReceiptPage;
   OpenedSubmission: Api.OpenedSubmission;
   ClassView: Api.ClassView;
+  AnswerEvidenceInfo: Api.AnswerEvidenceInfo;
   ClassAnswersInfo: Api.ClassAnswersInfo;
   WearInfo: Api.WearInfo;
   Gradebook: Api.Gradebook;

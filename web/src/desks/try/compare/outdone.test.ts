@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { outdoneBy } from './outdone.js';
-import { cheapest, nearestThreshold } from '../evidence/thresholds.js';
+import { cheapest, nearestThreshold } from '../../../kit/plot/thresholds.js';
 
 type Run = Parameters<typeof outdoneBy>[0];
 

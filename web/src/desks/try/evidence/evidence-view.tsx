@@ -9,13 +9,14 @@ import { figureText, percent } from '../../../kit/table/format.js';
 import { Select } from '../../../kit/form/select.js';
 import { Answer } from '../../../kit/answer/states.js';
 import { ErrorMessage } from '../../../kit/layout/error-message.js';
+import { AnswerGrid } from '../../../kit/plot/answer-grid.js';
 import { BoxPlot } from '../../../kit/plot/box-plot.js';
+import { ClassCurves } from '../../../kit/plot/class-curves.js';
 import { Cell, Ruled } from '../../../kit/table/table.js';
 import { Subtitle } from '../../../kit/layout/title.js';
 import { ConfirmButton } from '../../../kit/form/confirm-button.js';
 import { useAction } from '../../../kit/form/use-action.js';
 import { useDataSet } from '../../use-data-set.js';
-import { ClassEvidence } from './class-evidence.js';
 import { GroupsTable } from './groups-table.js';
 import { NumberEvidence } from './number-evidence.js';
 
@@ -114,7 +115,13 @@ function Shown({ evidence, by, trial }: { evidence: Schemas['TrialEvidence']; by
           Object.keys(evidence.figures).filter((key) => !usual.includes(key)),
         )}
       </chakra.details>
-      {evidence.classes ? <ClassEvidence classes={evidence.classes} /> : null}
+      {evidence.classes ? (
+        <>
+          <Subtitle>Answer grid</Subtitle>
+          <AnswerGrid labels={evidence.classes.labels} counts={evidence.classes.confusion} />
+          <ClassCurves classes={evidence.classes} />
+        </>
+      ) : null}
       {evidence.numbers ? <NumberEvidence numbers={evidence.numbers} /> : null}
       {evidence.groups.length > 0 ? (
         <GroupsTable evidence={evidence} by={by} metric={metric} keys={usual} />

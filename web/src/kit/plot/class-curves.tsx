@@ -1,55 +1,49 @@
 import { Box, Text } from '@chakra-ui/react';
 import { count } from '@modest-sieve/core/foundation';
 import { useState } from 'react';
-import type { Schemas } from '../../../api/client.js';
-import { CheckList } from '../../../kit/layout/checks.js';
-import { AnswerGrid } from '../../../kit/plot/answer-grid.js';
-import { figureText, percent } from '../../../kit/table/format.js';
-import { LinePlot } from '../../../kit/plot/line-plot.js';
-import { PlanNumber, PlanSentence } from '../../../kit/sentence/plan-sentence.js';
-import { Subtitle } from '../../../kit/layout/title.js';
+import type { Schemas } from '../../api/client.js';
+import { CheckList } from '../layout/checks.js';
+import { figureText, percent } from '../table/format.js';
+import { LinePlot } from './line-plot.js';
+import { PlanNumber, PlanSentence } from '../sentence/plan-sentence.js';
+import { Subtitle } from '../layout/title.js';
 import { cheapest, nearestThreshold } from './thresholds.js';
 
 type Classes = NonNullable<Schemas['TrialEvidence']['classes']>;
 
-/** The answer grid; of two classes also the ROC curve, the calibration, and a threshold with its costs. */
-export function ClassEvidence({ classes }: { classes: Classes }) {
-  const { labels, confusion, roc, calibration, calibrated, positive } = classes;
-  const label = labels[positive ?? -1] ?? '';
+/** Of two classes the ROC curve, the calibration, and a threshold with its costs. */
+export function ClassCurves({ classes }: { classes: Classes }) {
+  const { labels, roc, calibration, calibrated, positive } = classes;
+  if (positive === null) return null;
+  const label = labels[positive] ?? '';
   const judged = calibration.filter(({ mean }) => mean !== null);
   return (
     <>
-      <Subtitle>Answer grid</Subtitle>
-      <AnswerGrid labels={labels} counts={confusion} />
-      {positive === null ? null : (
-        <>
-          <Threshold classes={classes} label={label} />
-          <Subtitle>ROC curve</Subtitle>
-          <LinePlot
-            label="ROC curve"
-            series={[{ name: 'recall', colour: 'accent', points: roc.map(({ x, y }) => ({ x, y })) }]}
-            x={{ title: 'false-positive rate', domain: [0, 1], ticks: [0, 0.25, 0.5, 0.75, 1] }}
-            y={{ title: 'recall', domain: [0, 1], ticks: [0, 0.25, 0.5, 0.75, 1] }}
-            diagonal
-          />
-          <Subtitle>Calibration</Subtitle>
-          <LinePlot
-            label="Calibration"
-            series={[
-              {
-                name: 'came true',
-                colour: 'accent',
-                dots: true,
-                points: judged.map(({ mean, positive: share }) => ({ x: mean ?? 0, y: share ?? 0 })),
-              },
-            ]}
-            x={{ title: `predicted probability of ${label}`, domain: [0, 1], ticks: [0, 0.25, 0.5, 0.75, 1] }}
-            y={{ title: 'share that came true', domain: [0, 1], ticks: [0, 0.25, 0.5, 0.75, 1] }}
-            diagonal
-          />
-          {calibrated ? <CheckList label="Calibration in words" checks={[calibrated]} /> : null}
-        </>
-      )}
+      <Threshold classes={classes} label={label} />
+      <Subtitle>ROC curve</Subtitle>
+      <LinePlot
+        label="ROC curve"
+        series={[{ name: 'recall', colour: 'accent', points: roc.map(({ x, y }) => ({ x, y })) }]}
+        x={{ title: 'false-positive rate', domain: [0, 1], ticks: [0, 0.25, 0.5, 0.75, 1] }}
+        y={{ title: 'recall', domain: [0, 1], ticks: [0, 0.25, 0.5, 0.75, 1] }}
+        diagonal
+      />
+      <Subtitle>Calibration</Subtitle>
+      <LinePlot
+        label="Calibration"
+        series={[
+          {
+            name: 'came true',
+            colour: 'accent',
+            dots: true,
+            points: judged.map(({ mean, positive: share }) => ({ x: mean ?? 0, y: share ?? 0 })),
+          },
+        ]}
+        x={{ title: `predicted probability of ${label}`, domain: [0, 1], ticks: [0, 0.25, 0.5, 0.75, 1] }}
+        y={{ title: 'share that came true', domain: [0, 1], ticks: [0, 0.25, 0.5, 0.75, 1] }}
+        diagonal
+      />
+      {calibrated ? <CheckList label="Calibration in words" checks={[calibrated]} /> : null}
     </>
   );
 }
