@@ -52,7 +52,7 @@ describe('a class that is reviewed', () => {
     await ines.follow('the class');
   });
 
-  it('is given marks by hand and a comment, and returned', async () => {
+  it('is given marks by hand, comments and a mistake by name, and returned', async () => {
     await ines.follow('6 · The best fold is not the model');
     await ines.follow('Corin Haldane');
     await ines.press('Adjust the marks');
@@ -62,7 +62,20 @@ describe('a class that is reviewed', () => {
     await ines.press('Comment on this answer');
     await ines.fill('comment', 'Which of the five folds was it?');
     await ines.press('Save the comment');
-    await ines.see('Ines Okafor wrote');
+    await ines.see('Ines Okafor wrote on this answer');
+    await ines.press('Comment on all answers of this student');
+    await ines.fill('comment', 'Steady work this month.');
+    await ines.press('Save the comment');
+    await ines.see('Ines Okafor wrote on all answers of this student');
+    await ines.press('Name a mistake');
+    await ines.choose('mistake', 'pooled-for-mean');
+    await ines.press('Name this mistake');
+    await ines.see('named by Ines Okafor');
+    await ines.press(`dismiss: ${MISTAKE} in mean over the folds`);
+    await ines.see('dismissed by Ines Okafor');
+    await ines.see('was dismissed by staff');
+    await ines.press(`take back the dismissal: ${MISTAKE} in mean over the folds`);
+    await ines.seeGone('dismissed by Ines Okafor');
     await ines.press('Return to students');
     await ines.press('Return to students: yes');
     await ines.see('returned · due');
@@ -73,6 +86,8 @@ describe('a class that is reviewed', () => {
     await corin.follow(EXERCISE);
     await corin.see('Report the mean over all folds with its standard error.');
     await corin.see('Which of the five folds was it?');
+    await corin.find('[data-slip=pooled-for-mean]');
+    await corin.see('Steady work this month.');
     await corin.see('Marks given by hand: The gap was explained well.');
   });
 

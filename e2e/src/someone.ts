@@ -91,7 +91,7 @@ export class Someone {
   ): Promise<ElementHandle> {
     for (const end = Date.now() + this.page.getDefaultTimeout(); Date.now() < end;) {
       try {
-        return (await locator.setTimeout(10_000).waitHandle());
+        return await locator.setTimeout(10_000).waitHandle();
       } catch (error) {
         if (!(error instanceof TimeoutError)) throw error;
       }

@@ -36,7 +36,7 @@ it('a mistake that was found is said with what shows it, and dismissed', async (
   expect(screen.getByLabelText('Slips').textContent).toMatch(
     /in recall \(sensitivity\): 80 is what it gives/,
   );
-  await user.click(screen.getByRole('button', { name: /^Dismiss: .*recall/ }));
+  await user.click(screen.getByRole('button', { name: /^dismiss: .*recall/ }));
   expect(judged).toEqual([{ slip: 'percent-for-fraction', field: 'recall', verdict: 'dismissed' }]);
 });
 
@@ -45,7 +45,7 @@ it('one that was dismissed says by whom, and the word is taken back', async () =
   const list = screen.getByLabelText('Slips');
   expect(list.textContent).toContain('dismissed by Ines');
   expect(list.textContent).not.toContain('80 is what it gives');
-  await user.click(within(list).getByRole('button', { name: /^Take the dismissal back/ }));
+  await user.click(within(list).getByRole('button', { name: /^take back the dismissal/ }));
   expect(judged).toEqual([{ slip: 'percent-for-fraction', field: 'recall', verdict: 'undone' }]);
 });
 
@@ -60,6 +60,6 @@ it('one that was not found is named, of a figure or of the whole answer', async 
   cleanup();
   const named = drawn([{ slip: 'macro-micro-exchanged', field: null, verdict: 'named', ...said }]);
   expect(screen.getByLabelText('Slips').textContent).toContain('named by Ines');
-  await named.user.click(screen.getByRole('button', { name: /^Take back/ }));
+  await named.user.click(screen.getByRole('button', { name: /^take back/ }));
   expect(judged.at(-1)).toEqual({ slip: 'macro-micro-exchanged', field: null, verdict: 'undone' });
 });

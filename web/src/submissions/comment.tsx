@@ -55,8 +55,12 @@ export function Comment({
           />
           <Phrases onChoose={(phrase) => write(written === '' ? phrase : `${written}\n\n${phrase}`)} />
           <Flex mt={2} gap={3} align="center">
-            <Action busy={doing.busy} onClick={() => save(written)}>
-              {written.trim() === '' ? 'Take the comment back' : 'Save the comment'}
+            <Action
+              busy={doing.busy}
+              disabled={written.trim() === '' && !comment}
+              onClick={() => save(written)}
+            >
+              {written.trim() === '' && comment ? 'Take the comment back' : 'Save the comment'}
             </Action>
             <TextAction onClick={() => write(null)}>Leave it</TextAction>
           </Flex>

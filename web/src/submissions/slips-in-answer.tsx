@@ -49,14 +49,15 @@ export function SlipsInAnswer({
             (said) => said.verdict === 'dismissed' && isVerdictOn({ id: slip, field })(said),
           );
           return (
-            <Text as="li" key={`${slip} ${field ?? ''}`} data-slip={slip}>
+            <Text as="li" key={`${slip} ${field ?? ''}`} data-slip={slip} mb={1}>
               <Text as={dismissed ? 's' : 'b'}>
                 {title}
                 {labelOf(field)}
               </Text>
               {dismissed ? ` dismissed by ${dismissed.by} ` : `: ${evidence} `}
               <TextAction
-                label={`${dismissed ? 'Take the dismissal back' : 'Dismiss'}: ${title}${labelOf(field)}`}
+                busy={doing.busy}
+                label={`${dismissed ? 'take back the dismissal' : 'dismiss'}: ${title}${labelOf(field)}`}
                 onClick={() => judge({ slip, field, verdict: dismissed ? 'undone' : 'dismissed' })}
               >
                 {dismissed ? 'take back' : 'dismiss'}
@@ -65,14 +66,15 @@ export function SlipsInAnswer({
           );
         })}
         {named.map(({ slip, field, by }) => (
-          <Text as="li" key={`${slip} ${field ?? ''}`} data-slip={slip}>
+          <Text as="li" key={`${slip} ${field ?? ''}`} data-slip={slip} mb={1}>
             <b>
               {slipOf(slip).title}
               {labelOf(field)}
             </b>
             {`: named by ${by} `}
             <TextAction
-              label={`Take back: ${slipOf(slip).title}${labelOf(field)}`}
+              busy={doing.busy}
+              label={`take back: ${slipOf(slip).title}${labelOf(field)}`}
               onClick={() => judge({ slip, field, verdict: 'undone' })}
             >
               take back
@@ -117,7 +119,7 @@ export function SlipsInAnswer({
           </Flex>
         </Box>
       ) : first ? (
-        <TextAction onClick={() => give({ slip: first.id, field: null, verdict: 'named' })}>
+        <TextAction busy={doing.busy} onClick={() => give({ slip: first.id, field: null, verdict: 'named' })}>
           Name a mistake
         </TextAction>
       ) : null}

@@ -59,11 +59,14 @@ export function TextAction({
   children,
   onClick,
   label,
+  busy = false,
   autoFocus = false,
 }: {
   children: ReactNode;
   onClick: () => void;
   label?: string;
+  /** While something is under way that a press would have to wait for. */
+  busy?: boolean;
   /** For a button that comes back where the focus was. */
   autoFocus?: boolean;
 }) {
@@ -76,7 +79,11 @@ export function TextAction({
       fontSize="inherit"
       fontWeight={700}
       color="accent"
-      onClick={onClick}
+      onClick={() => {
+        if (!busy) onClick();
+      }}
+      aria-disabled={busy}
+      opacity={busy ? 0.55 : 1}
       autoFocus={autoFocus}
       aria-label={label}
     >
