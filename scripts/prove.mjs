@@ -1,4 +1,4 @@
-// npm run prove [-- faults load abuse inputs audits verdicts searches slips honest mutants hostile readers]: claims at full size. Each part's figures go to its own section of
+// npm run prove [-- faults load abuse inputs audits verdicts searches slips likeness honest mutants hostile readers]: claims at full size. Each part's figures go to its own section of
 // docs/evidence.md. With --toy the parts run at a small size and nothing is written: times and memory do not count then.
 import { spawnSync } from 'node:child_process';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
@@ -16,6 +16,7 @@ const { auditRun } = await import('./prove/audits.mjs');
 const { faultRun } = await import('./prove/faults.mjs');
 const { honestRun } = await import('./prove/honest.mjs');
 const { inputRun } = await import('./prove/inputs.mjs');
+const { likenessRun } = await import('./prove/likeness.mjs');
 const { loadRun } = await import('./prove/load.mjs');
 const { verdictRun } = await import('./prove/verdicts.mjs');
 const { searchRun } = await import('./prove/searches.mjs');
@@ -218,6 +219,28 @@ ${kinds.map((kind) => `| ${[kind.name, kind.honest ? 'honest' : 'leaks', kind.ho
 | verdict | situation | said | asked |
 | --- | --- | --- | --- |
 ${found.map((one) => `| ${[one.verdict, one.situation, `${(100 * one.rate).toFixed(1)} %`, `${one.asked}${one.holds ? '' : ': does not hold'}`].join(' | ')} |`).join('\n')}`,
+      };
+    },
+  },
+  likeness: {
+    title: 'Answers that are alike',
+    doing: 'honest classes, and answers that were passed on',
+    toy: { classes: 1, fileClasses: 2, students: 6, kinds: 2 },
+    async run(sizes) {
+      const { students = 24 } = sizes;
+      const { typed, files } = likenessRun({ classes: 5, fileClasses: 500, students, ...sizes });
+      const share = ({ flagged, classes }) => `${flagged} of ${classes}`;
+      return {
+        holds: typed.flagged <= 0.05 * typed.classes && files.flagged <= 0.05 * files.classes,
+        text: `Classes of ${students} who work alone: typed numbers that are right, a known mistake, near misses or anything, of every generator that draws numbers; files of the models of a
+starter notebook, two of five students with its first one unchanged, others with other models, settings, columns, seeds, roundings, bounds and fillings of missing cells. Then one student hands in what is right for another, or a
+file of another of which one to eight rows were written over.
+
+| figure | typed numbers | files |
+| --- | --- | --- |
+| honest classes with any answer that is said to be alike | ${share(typed)} | ${share(files)} |
+| answers that were passed on, and found | ${typed.found} of ${typed.passedOn} | ${files.found} of ${files.passedOn} |
+| not judged: right for many by chance, or of few numbers | ${typed.tooCommon} of ${typed.compared} wrong answers | ${files.fewNumbers} of ${files.classes} files |`,
       };
     },
   },

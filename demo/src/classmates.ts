@@ -62,8 +62,8 @@ export const CLASSMATES: readonly Classmate[] = [
   mate('Maren Quill', [way('boosting rounds=60', ALL)], 6, 'q6', 'right'),
   mate('Nestor Bly', [way('tree', ['mite_wash', 'altitude_m'])], 3, 'q1 q5', 'exchanged'),
   // These two handed in one another's file, with a few lines changed.
-  mate('Orla Fenn', [way('nearest neighbours=9', ['altitude_m', 'stores_kg', 'brood_frames'])], 6, 'q2', 'right'),
-  mate('Perrin Shaw', [way('nearest neighbours=9', ['altitude_m', 'stores_kg', 'brood_frames'], 'edited')], 6, 'q2', 'right'),
+  mate('Orla Fenn', [way('logistic', ['altitude_m', 'stores_kg', 'brood_frames'])], 6, 'q2', 'right'),
+  mate('Perrin Shaw', [way('logistic', ['altitude_m', 'stores_kg', 'brood_frames'], 'edited')], 6, 'q2', 'right'),
   mate('Quilla Reyes', [way('logistic', HIVE)], 6, '', 'right'),
   mate('Rufus Hale', [way('logistic', HIVE, 'exchanged'), way('logistic', HIVE)], 6, 'q1', 'right'),
   mate('Saskia Wren', [way('tree depth=5', MORE)], 6, 'q6', 'exchanged'),

@@ -23,6 +23,13 @@ afterAll(() => stage.end());
 describe('a class that is reviewed', () => {
   it('shows what most got wrong, whose it is, and what to explain', async () => {
     await ines.follow('Exercises');
+    await ines.follow('Which colonies will survive?');
+    await ines.follow('See what was handed in');
+    await ines.press('Compare the answers');
+    await ines.find('table[aria-label="Rows in which Orla Fenn and Perrin Shaw differ"]');
+    await ines.follow('Ansel Brodie');
+    await ines.find('[role=img][aria-label="ROC curve"]');
+    await ines.follow('Exercises');
     await ines.follow(EXERCISE);
     await ines.follow('See what was handed in');
     await ines.see('22 of 24 students');

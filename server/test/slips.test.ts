@@ -162,7 +162,12 @@ describe('known mistakes behind what is wrong', () => {
     );
     expect(opened.result?.slips?.map(({ id }) => id)).toContain(NAMED);
     expect(opened.verdicts).toContainEqual(
-      expect.objectContaining({ slip: NAMED, field: 'precision', verdict: 'dismissed', by: 'Ada Instructor' }),
+      expect.objectContaining({
+        slip: NAMED,
+        field: 'precision',
+        verdict: 'dismissed',
+        by: 'Ada Instructor',
+      }),
     );
     expect(await judge('values', NAMED, 'precision', 'undone')).toBe(204);
     expect((await told()).values).toContain(NAMED);

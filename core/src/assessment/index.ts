@@ -15,6 +15,9 @@ export { NOBODY, type Respondent } from './generators/respondent.js';
 export { TOLERANCE_KINDS, toleranceKindOf } from './generators/tolerance.js';
 
 // A class.
+export { rightForAnother, type TypedAnswer, type TypedLikeness } from './likeness/typed-for-another.js';
+export { likenessOf, type AnswerOf, type Likeness } from './likeness/likeness.js';
+export { nearlySameFiles } from './likeness/nearly-same-files.js';
 export { answerEvidence, type AnswerEvidence } from './class/answer-evidence.js';
 export { classOnRows, type ClassRows } from './class/class-rows.js';
 export {

@@ -9,5 +9,6 @@ export type * from './exercises.js';
 export type * from './previews.js';
 export type * from './gradebook.js';
 export type * from './submissions.js';
+export type * from './class.js';
 export type * from './trials.js';
 export type * from './administration.js';

@@ -17,7 +17,10 @@ import {
   heldOutIn,
   optionsChosen,
   answerEvidence,
+  likenessOf,
   type AnswerEvidence,
+  type AnswerOf,
+  type Likeness,
   type AnswerKey,
   type PredictionRules,
   type EarlierRelease,
@@ -159,6 +162,23 @@ export const EXERCISE_TASKS = {
       const features = heldOutIn(zip);
       const { predictions } = checkPredictions(file, 'the file', rules);
       return features && predictions && answerEvidence(key, rules, predictions, features);
+    },
+
+    /** What answers to a question share that those of who works alone hardly do. */
+    likeness({
+      question,
+      zip,
+      answers,
+      ...by
+    }: {
+      question: Question;
+      zip: Uint8Array;
+      answers: readonly AnswerOf[];
+      rules: Rules;
+      key: Keys;
+      secret: Secret;
+    }): Likeness {
+      return likenessOf(question, by, answers, heldOutIn(zip));
     },
 
     /** How often the options of a question were chosen. */

@@ -1,11 +1,13 @@
-import type { AnswerEvidence } from '@modest-sieve/core/assessment';
+import type { AnswerEvidence, AnswerOf } from '@modest-sieve/core/assessment';
 import { Injectable } from '@nestjs/common';
-import type { ClassAnswersInfo, SubmissionInfo } from '../api/api.js';
+import type { ClassAnswersInfo, LikenessInfo, SubmissionInfo } from '../api/api.js';
+import { SheetRecord } from '../exercises/answer-key.js';
 import { PackRecord, type ExerciseRecord } from '../exercises/exercise.entity.js';
 import { EXERCISE_TASKS } from '../exercises/exercise.tasks.js';
 import { secretOf } from '../exercises/secret.entity.js';
 import type { Caller } from '../platform/access/access.js';
 import { Compute, within } from '../platform/compute/compute.service.js';
+import { notFound } from '../platform/errors/problem.js';
 import { fetchFile } from '../platform/files/files.js';
 import { countingOf } from './class-view.js';
 import { judgedBy, predictionsBy, type JudgedBy } from './judged-by.js';
@@ -43,6 +45,47 @@ export class AnswersOfClass {
     const file = new Uint8Array(await fetchFile(caller.db, 'public', sha256));
     const zip = await packOf(caller, exercise);
     return this.compute.run(EXERCISE_TASKS.answerEvidence, { zip, file, ...by }, within(caller, SECONDS));
+  }
+
+  /** What answers of different students share; only those that passed their checks are compared. */
+  async likeness(caller: Caller, exercise: ExerciseRecord, id: string): Promise<LikenessInfo> {
+    const { db } = caller;
+    const { question, key } = await judgedBy(db, exercise, id);
+    const { questions } = await db.findOneByOrFail(SheetRecord, {
+      exerciseId: exercise.id,
+      revision: exercise.revision,
+    });
+    const composed = questions.find((one) => one.id === id);
+    if (!composed) throw notFound();
+    const checked = (await this.submissions.forStaff(caller, exercise)).filter(
+      (one) => one.question === id && one.outcome === 'checked',
+    );
+    const answers: AnswerOf[] = [];
+    let bytes = 0;
+    for (const { id: answer, person, fields, sha256, fileName } of checked) {
+      const file = sha256 === null ? null : new Uint8Array(await fetchFile(db, 'public', sha256));
+      bytes += file?.length ?? 0;
+      if (bytes > MOST_BYTES) break;
+      answers.push({
+        ...{ answer, fields, student: person.id },
+        file: file && { name: fileName ?? 'the file', bytes: file },
+      });
+    }
+    const secret = await secretOf(db, exercise.id);
+    const found = await this.compute.run(
+      EXERCISE_TASKS.likeness,
+      {
+        question: composed,
+        rules: question.rules,
+        key,
+        secret,
+        answers,
+        zip: await packOf(caller, exercise),
+      },
+      within(caller, SECONDS),
+    );
+    const same = sameFiles(checked);
+    return { ...found, compared: answers.length, leftOut: checked.length - answers.length, same };
   }
 
   private async rows(
@@ -93,4 +136,16 @@ async function packOf({ db }: Caller, { id: exerciseId }: ExerciseRecord): Promi
     select: { exerciseId: true, zip: true },
   });
   return new Uint8Array(zip);
+}
+
+/** Answers of different students with one and the same file: of each student the first. */
+function sameFiles(checked: readonly SubmissionInfo[]): string[][] {
+  const byFile = new Map<string, Map<string, string>>();
+  for (const { id, sha256, person } of checked) {
+    if (sha256 === null) continue;
+    const own = byFile.get(sha256) ?? new Map<string, string>();
+    byFile.set(sha256, own);
+    if (!own.has(person.id)) own.set(person.id, id);
+  }
+  return [...byFile.values()].filter(({ size }) => size > 1).map((students) => [...students.values()]);
 }

@@ -22,6 +22,7 @@ import type {
   ClassAnswersInfo,
   ClassView,
   OpenedSubmission,
+  LikenessInfo,
   ReceiptInfo,
   ReceiptPage,
   WearInfo,
@@ -121,6 +122,16 @@ export class SubmissionsController {
     @Param('question') question: string,
   ): Promise<ClassAnswersInfo> {
     return this.answersOfClass.find(caller, await this.exercises.find(caller, id), question);
+  }
+
+  @Get('class/:question/likeness')
+  @Route('staff', { answers: 'LikenessInfo' })
+  async likeness(
+    @Calling() caller: Caller,
+    @Param('exercise', ParseUUIDPipe) id: string,
+    @Param('question') question: string,
+  ): Promise<LikenessInfo> {
+    return this.answersOfClass.likeness(caller, await this.exercises.find(caller, id), question);
   }
 
   @Get('wear/:question')

@@ -46,6 +46,7 @@ export interface Schemas {
   ClassView: Api.ClassView;
   AnswerEvidenceInfo: Api.AnswerEvidenceInfo;
   ClassAnswersInfo: Api.ClassAnswersInfo;
+  LikenessInfo: Api.LikenessInfo;
   WearInfo: Api.WearInfo;
   Gradebook: Api.Gradebook;
   OwnGrades: Api.OwnGrades;

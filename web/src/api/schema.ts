@@ -1316,6 +1316,22 @@ export interface paths {
         readonly patch?: never;
         readonly trace?: never;
     };
+    readonly "/api/v1/courses/{course}/exercises/{exercise}/class/{question}/likeness": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get: operations["SubmissionsController_likeness"];
+        readonly put?: never;
+        readonly post?: never;
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
     readonly "/api/v1/courses/{course}/exercises/{exercise}/wear/{question}": {
         readonly parameters: {
             readonly query?: never;
@@ -3295,188 +3311,6 @@ export interface components {
              */
             readonly several?: true;
         };
-        /** @description What a student's answers to one question come to. */
-        readonly ClassAnswer: {
-            readonly question: string;
-            readonly submissions: number;
-            readonly waiting: number;
-            readonly counting: string | null;
-            /** @description Of predictions, on the final rows. */
-            readonly score: number | null;
-            readonly marks: number | null;
-            /** @description The line by which the counting answer was marked; null where there is none. */
-            readonly line: components["schemas"]["MarkScheme"] | null;
-            readonly lastAt: string | null;
-        };
-        /** @description One line of the class view: a student and what counts of their answers. */
-        readonly ClassLine: {
-            readonly person: {
-                readonly id: string;
-                readonly name: string;
-            };
-            /** @description Part of the course in which the student is taught; null for none. */
-            readonly section: string | null;
-            /** @description One for each question, in their order. */
-            readonly answers: readonly components["schemas"]["ClassAnswer"][];
-            /** @description Of all questions; null where nothing counts. */
-            readonly marks: number | null;
-            /** @description A deadline of their own; null for that of the exercise. */
-            readonly deadline: string | null;
-        };
-        /** @description Something that was found in answers. */
-        readonly FoundIn: {
-            /** @description Ids of submissions: the last of each student in which it was found. */
-            readonly answers: readonly string[];
-        };
-        /** @description A known mistake, and in whose answers it is. */
-        readonly ClassSlip: {
-            /** @description Ids of submissions: the last of each student in which it was found. */
-            readonly answers: readonly string[];
-            readonly question: string;
-            readonly id: string;
-            readonly title: string;
-            /** @description What shows it in one of the answers. */
-            readonly evidence: string;
-            /** @description Whether staff named it in one of them, where it was not found. */
-            readonly byHand: boolean;
-        };
-        /** @description A check that answers fail, and whose. */
-        readonly ClassCheck: {
-            /** @description Ids of submissions: the last of each student in which it was found. */
-            readonly answers: readonly string[];
-            /** @description Stable name of the check. */
-            readonly id: string;
-            /** @description What it said of one of them. */
-            readonly message: string;
-        };
-        /** @description How the class did on a question. */
-        readonly ClassQuestion: {
-            readonly question: string;
-            /** @description Students who have marks for it. */
-            readonly answered: number;
-            /** @description Students who have marks for any question, of whom the figures are; what one of them did not answer earned nothing. */
-            readonly students: number;
-            /** @description Mean share of the marks, from 0 to 1; null where nobody has marks. */
-            readonly share: number | null;
-            /** @description Correlation with the marks for the other questions, with a 95 % interval; null of one question or of few students. */
-            readonly discrimination: {
-                readonly value: number;
-                readonly low: number;
-                readonly high: number;
-            } | null;
-            /** @description The one that most students failed first; at most eight. */
-            readonly failing: readonly components["schemas"]["ClassCheck"][];
-            /** @description Known mistakes that were found in its answers, and those of them that staff dismissed: false claims. */
-            readonly found: {
-                readonly slips: number;
-                readonly dismissed: number;
-            };
-        };
-        readonly ClassView: {
-            /** @description In the order of the exercise. */
-            readonly questions: readonly components["schemas"]["ClassQuestion"][];
-            /** @description The commonest first. */
-            readonly slips: readonly components["schemas"]["ClassSlip"][];
-            readonly lines: readonly components["schemas"]["ClassLine"][];
-            readonly submissions: readonly components["schemas"]["ReceiptLine"][];
-        };
-        /** @description A submission in a list, without its figures. */
-        readonly ReceiptLine: {
-            readonly id: string;
-            readonly personId: string;
-            readonly question: string;
-            readonly number: number;
-            readonly receivedAt: string;
-            /** @description Whether it came after its student's deadline and the grace, so that marks are taken off. */
-            readonly late: boolean;
-            readonly outcome: components["schemas"]["ReceiptOutcome"];
-        };
-        /** @description What the answers of a class to one question have in common, of those that count. */
-        readonly ClassAnswersInfo: {
-            /** @description Of predictions, the rows and subgroups that are missed; null of other questions, and where nobody has a file that counts. */
-            readonly rows: components["schemas"]["ClassRows"] | null;
-            /** @description Students whose files were not read, since all together are too large. */
-            readonly leftOut: number;
-            /** @description How often each option was chosen; none where nothing is chosen. */
-            readonly options: readonly components["schemas"]["OptionChosen"][];
-        };
-        /** @description Where a class goes wrong in a question of predictions. */
-        readonly ClassRows: {
-            readonly students: number;
-            /** @description Held-out rows that are judged. */
-            readonly rows: number;
-            /** @enum {string} */
-            readonly kind: "labels" | "numbers";
-            /** @description Mean of `missed` over all rows. */
-            readonly missed: number;
-            /** @description Those that are missed most first; at most `MOST_ROWS`. */
-            readonly worst: readonly components["schemas"]["RowInClass"][];
-            /** @description Those whose rows are missed more than others, by standard errors of the difference; at most `MOST_SUBGROUPS`. */
-            readonly subgroups: readonly components["schemas"]["SubgroupInClass"][];
-        };
-        /** @description A held-out row, and what a class predicts for it. */
-        readonly RowInClass: {
-            readonly identifier: string;
-            readonly truth: string;
-            /** @description The label that most students give, or the mean of their numbers. */
-            readonly answer: string;
-            /** @description Of labels, the share of students who give another one than the key, from 0 to 1; of numbers, the mean absolute error. */
-            readonly missed: number;
-        };
-        /** @description Held-out rows with one value of a feature, or in one fifth of it. */
-        readonly SubgroupInClass: {
-            readonly column: string;
-            readonly value: string;
-            readonly rows: number;
-            /** @description Mean of `missed` over its rows, and over all other rows. */
-            readonly missed: number;
-            readonly elsewhere: number;
-        };
-        /** @description An option of a field, and how many students chose it. */
-        readonly OptionChosen: {
-            /** @description What the field asks: a statement, or a figure's name. */
-            readonly asks: string;
-            readonly option: string;
-            readonly students: number;
-            /** @description Students who were asked with this option. */
-            readonly asked: number;
-            readonly right: boolean;
-        };
-        /** @description Where an answer goes wrong; null of one that is not a file of predictions that can be read. */
-        readonly AnswerEvidenceInfo: {
-            readonly evidence: components["schemas"]["AnswerEvidence"] | null;
-        };
-        /** @description Where one answer of predictions goes wrong. */
-        readonly AnswerEvidence: {
-            /** @description On the final rows. Of two classes with probabilities it has curves; null where numbers are predicted. */
-            readonly classes: components["schemas"]["ClassEvidence"] | null;
-            /** @description What the residuals on the final rows say, whose order says nothing; null where classes are predicted. */
-            readonly residuals: readonly components["schemas"]["Check"][] | null;
-            /** @enum {string} */
-            readonly kind: "labels" | "numbers";
-            /** @description Of all held-out rows, those that it misses more than others. */
-            readonly subgroups: readonly components["schemas"]["SubgroupInClass"][];
-        };
-        /** @description How worn the feedback rows of a question of predictions are. */
-        readonly WearInfo: {
-            /** @description Answers of the class that were checked. */
-            readonly attempts: number;
-            /** @description Scores on the feedback rows that students were shown. */
-            readonly shown: number;
-            readonly students: number;
-            /** @description Mean by which students' best answers on the feedback rows do worse on the final rows; null where none has both. */
-            readonly gap: number | null;
-            /** @description What the choice of the best gives by chance, in 95 of 100 partings from `low` to `high`; null where it cannot be judged. */
-            readonly expected: {
-                readonly mean: number;
-                readonly low: number;
-                readonly high: number;
-            } | null;
-            /** @description Share of the partings with a gap as large. */
-            readonly asLarge: number | null;
-            /** @description Why nothing is expected; null where something is. */
-            readonly reason: string | null;
-        };
         /** @description What would be deleted with a thing, itself among it, and whether it can be. */
         readonly RemovalInfo: {
             readonly versions: number;
@@ -4995,6 +4829,234 @@ export interface components {
             readonly descriptions: {
                 readonly [key: string]: string;
             };
+        };
+        /** @description What a student's answers to one question come to. */
+        readonly ClassAnswer: {
+            readonly question: string;
+            readonly submissions: number;
+            readonly waiting: number;
+            readonly counting: string | null;
+            /** @description Of predictions, on the final rows. */
+            readonly score: number | null;
+            readonly marks: number | null;
+            /** @description The line by which the counting answer was marked; null where there is none. */
+            readonly line: components["schemas"]["MarkScheme"] | null;
+            readonly lastAt: string | null;
+        };
+        /** @description One line of the class view: a student and what counts of their answers. */
+        readonly ClassLine: {
+            readonly person: {
+                readonly id: string;
+                readonly name: string;
+            };
+            /** @description Part of the course in which the student is taught; null for none. */
+            readonly section: string | null;
+            /** @description One for each question, in their order. */
+            readonly answers: readonly components["schemas"]["ClassAnswer"][];
+            /** @description Of all questions; null where nothing counts. */
+            readonly marks: number | null;
+            /** @description A deadline of their own; null for that of the exercise. */
+            readonly deadline: string | null;
+        };
+        /** @description Something that was found in answers. */
+        readonly FoundIn: {
+            /** @description Ids of submissions: the last of each student in which it was found. */
+            readonly answers: readonly string[];
+        };
+        /** @description A known mistake, and in whose answers it is. */
+        readonly ClassSlip: {
+            /** @description Ids of submissions: the last of each student in which it was found. */
+            readonly answers: readonly string[];
+            readonly question: string;
+            readonly id: string;
+            readonly title: string;
+            /** @description What shows it in one of the answers. */
+            readonly evidence: string;
+            /** @description Whether staff named it in one of them, where it was not found. */
+            readonly byHand: boolean;
+        };
+        /** @description A check that answers fail, and whose. */
+        readonly ClassCheck: {
+            /** @description Ids of submissions: the last of each student in which it was found. */
+            readonly answers: readonly string[];
+            /** @description Stable name of the check. */
+            readonly id: string;
+            /** @description What it said of one of them. */
+            readonly message: string;
+        };
+        /** @description How the class did on a question. */
+        readonly ClassQuestion: {
+            readonly question: string;
+            /** @description Students who have marks for it. */
+            readonly answered: number;
+            /** @description Students who have marks for any question, of whom the figures are; what one of them did not answer earned nothing. */
+            readonly students: number;
+            /** @description Mean share of the marks, from 0 to 1; null where nobody has marks. */
+            readonly share: number | null;
+            /** @description Correlation with the marks for the other questions, with a 95 % interval; null of one question or of few students. */
+            readonly discrimination: {
+                readonly value: number;
+                readonly low: number;
+                readonly high: number;
+            } | null;
+            /** @description The one that most students failed first; at most eight. */
+            readonly failing: readonly components["schemas"]["ClassCheck"][];
+            /** @description Known mistakes that were found in its answers, and those of them that staff dismissed: false claims. */
+            readonly found: {
+                readonly slips: number;
+                readonly dismissed: number;
+            };
+        };
+        readonly ClassView: {
+            /** @description In the order of the exercise. */
+            readonly questions: readonly components["schemas"]["ClassQuestion"][];
+            /** @description The commonest first. */
+            readonly slips: readonly components["schemas"]["ClassSlip"][];
+            readonly lines: readonly components["schemas"]["ClassLine"][];
+            readonly submissions: readonly components["schemas"]["ReceiptLine"][];
+        };
+        /** @description A submission in a list, without its figures. */
+        readonly ReceiptLine: {
+            readonly id: string;
+            readonly personId: string;
+            readonly question: string;
+            readonly number: number;
+            readonly receivedAt: string;
+            /** @description Whether it came after its student's deadline and the grace, so that marks are taken off. */
+            readonly late: boolean;
+            readonly outcome: components["schemas"]["ReceiptOutcome"];
+        };
+        /** @description What the answers of a class to one question have in common, of those that count. */
+        readonly ClassAnswersInfo: {
+            /** @description Of predictions, the rows and subgroups that are missed; null of other questions, and where nobody has a file that counts. */
+            readonly rows: components["schemas"]["ClassRows"] | null;
+            /** @description Students whose files were not read, since all together are too large. */
+            readonly leftOut: number;
+            /** @description How often each option was chosen; none where nothing is chosen. */
+            readonly options: readonly components["schemas"]["OptionChosen"][];
+        };
+        /** @description Where a class goes wrong in a question of predictions. */
+        readonly ClassRows: {
+            readonly students: number;
+            /** @description Held-out rows that are judged. */
+            readonly rows: number;
+            /** @enum {string} */
+            readonly kind: "labels" | "numbers";
+            /** @description Mean of `missed` over all rows. */
+            readonly missed: number;
+            /** @description Those that are missed most first; at most `MOST_ROWS`. */
+            readonly worst: readonly components["schemas"]["RowInClass"][];
+            /** @description Those whose rows are missed more than others, by standard errors of the difference; at most `MOST_SUBGROUPS`. */
+            readonly subgroups: readonly components["schemas"]["SubgroupInClass"][];
+        };
+        /** @description A held-out row, and what a class predicts for it. */
+        readonly RowInClass: {
+            readonly identifier: string;
+            readonly truth: string;
+            /** @description The label that most students give, or the mean of their numbers. */
+            readonly answer: string;
+            /** @description Of labels, the share of students who give another one than the key, from 0 to 1; of numbers, the mean absolute error. */
+            readonly missed: number;
+        };
+        /** @description Held-out rows with one value of a feature, or in one fifth of it. */
+        readonly SubgroupInClass: {
+            readonly column: string;
+            readonly value: string;
+            readonly rows: number;
+            /** @description Mean of `missed` over its rows, and over all other rows. */
+            readonly missed: number;
+            readonly elsewhere: number;
+        };
+        /** @description An option of a field, and how many students chose it. */
+        readonly OptionChosen: {
+            /** @description What the field asks: a statement, or a figure's name. */
+            readonly asks: string;
+            readonly option: string;
+            readonly students: number;
+            /** @description Students who were asked with this option. */
+            readonly asked: number;
+            readonly right: boolean;
+        };
+        /** @description Where an answer goes wrong; null of one that is not a file of predictions that can be read. */
+        readonly AnswerEvidenceInfo: {
+            readonly evidence: components["schemas"]["AnswerEvidence"] | null;
+        };
+        /** @description Where one answer of predictions goes wrong. */
+        readonly AnswerEvidence: {
+            /** @description On the final rows. Of two classes with probabilities it has curves; null where numbers are predicted. */
+            readonly classes: components["schemas"]["ClassEvidence"] | null;
+            /** @description What the residuals on the final rows say, whose order says nothing; null where classes are predicted. */
+            readonly residuals: readonly components["schemas"]["Check"][] | null;
+            /** @enum {string} */
+            readonly kind: "labels" | "numbers";
+            /** @description Of all held-out rows, those that it misses more than others. */
+            readonly subgroups: readonly components["schemas"]["SubgroupInClass"][];
+        };
+        /** @description Answers to a question that are alike, of different students. None of it says why. */
+        readonly LikenessInfo: {
+            /** @description Of questions whose numbers are drawn for each student; null of others. */
+            readonly typed: components["schemas"]["TypedLikeness"] | null;
+            /** @description Of predictions that are probabilities or numbers; null of others. */
+            readonly files: readonly components["schemas"]["FilesAlike"][] | null;
+            /** @description Answers that were compared. */
+            readonly compared: number;
+            /** @description Answers that were left out, since all files together are too large. */
+            readonly leftOut: number;
+            /** @description Answers with one and the same file, by id; what one program writes is the same for all who run it. */
+            readonly same: readonly (readonly string[])[];
+        };
+        /** @description What answers of a class to one question share that those of who works alone hardly do. */
+        readonly Likeness: {
+            /** @description Of questions whose numbers are drawn for each student; null of others. */
+            readonly typed: components["schemas"]["TypedLikeness"] | null;
+            /** @description Of predictions that are probabilities or numbers; null of others. */
+            readonly files: readonly components["schemas"]["FilesAlike"][] | null;
+        };
+        readonly TypedLikeness: {
+            /** @description Wrong answers that were held against what is right for the other students. */
+            readonly compared: number;
+            /** @description Wrong answers that too many students' numbers fit by chance, so that they say nothing. */
+            readonly tooCommon: number;
+            readonly found: readonly components["schemas"]["RightForAnother"][];
+        };
+        /** @description An answer whose numbers are wrong for its student and right for another one. */
+        readonly RightForAnother: {
+            readonly answer: string;
+            readonly student: string;
+            readonly other: string;
+        };
+        /** @description Files that are the same but for some rows, of which the first few are listed. */
+        readonly FilesAlike: {
+            readonly first: string;
+            readonly second: string;
+            readonly same: number;
+            /** @description How many rows differ. */
+            readonly differing: number;
+            readonly rows: readonly {
+                readonly identifier: string;
+                readonly first: number;
+                readonly second: number;
+            }[];
+        };
+        /** @description How worn the feedback rows of a question of predictions are. */
+        readonly WearInfo: {
+            /** @description Answers of the class that were checked. */
+            readonly attempts: number;
+            /** @description Scores on the feedback rows that students were shown. */
+            readonly shown: number;
+            readonly students: number;
+            /** @description Mean by which students' best answers on the feedback rows do worse on the final rows; null where none has both. */
+            readonly gap: number | null;
+            /** @description What the choice of the best gives by chance, in 95 of 100 partings from `low` to `high`; null where it cannot be judged. */
+            readonly expected: {
+                readonly mean: number;
+                readonly low: number;
+                readonly high: number;
+            } | null;
+            /** @description Share of the partings with a gap as large. */
+            readonly asLarge: number | null;
+            /** @description Why nothing is expected; null where something is. */
+            readonly reason: string | null;
         };
         /** @description Who may make courses: those whom the administrator has allowed it, or everybody. */
         readonly CourseMakers: {
@@ -8153,6 +8215,36 @@ export interface operations {
                 };
                 content: {
                     readonly "application/json": components["schemas"]["ClassAnswersInfo"];
+                };
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly SubmissionsController_likeness: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
+                readonly question: string;
+            };
+            readonly cookie?: never;
+        };
+        readonly requestBody?: never;
+        readonly responses: {
+            readonly 200: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["LikenessInfo"];
                 };
             };
             readonly default: {

@@ -17,6 +17,7 @@ import { OpenedSubmission } from './opened-submission.js';
 import { AnswersOverTime } from './answers-over-time.js';
 import { AnswersTogether } from './answers-together.js';
 import { FoundInAnswers } from './found-in-answers.js';
+import { LikenessOfAnswers } from './likeness-of-answers.js';
 import { QuestionInClass } from './question-in-class.js';
 import { Status } from './class-status.js';
 import { useStepping } from './use-stepping.js';
@@ -160,6 +161,15 @@ function Class({
             ) : null}
             {sheet?.kind === 'predictions' && metric && exercise.feedback !== 'after-return' ? (
               <WearOfRows key={sheet.id} exerciseId={exercise.id} question={sheet.id} />
+            ) : null}
+            {sheet ? (
+              <LikenessOfAnswers
+                key={sheet.id}
+                exerciseId={exercise.id}
+                question={sheet.id}
+                view={view}
+                to={to}
+              />
             ) : null}
             <Flex mt={5} gap={3} align="center" wrap="wrap">
               {exercise.state === 'released' && role === 'instructor' ? (

@@ -54,6 +54,7 @@ interface ApiTypes {
   ClassView: Api.ClassView;
   AnswerEvidenceInfo: Api.AnswerEvidenceInfo;
   ClassAnswersInfo: Api.ClassAnswersInfo;
+  LikenessInfo: Api.LikenessInfo;
   WearInfo: Api.WearInfo;
   Gradebook: Api.Gradebook;
   OwnGrades: Api.OwnGrades;

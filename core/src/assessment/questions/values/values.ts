@@ -36,7 +36,7 @@ const askedOf = ({ figures, computed, samples }: ValuesRules, who: Respondent): 
   samples ? ownSample(samples, who) : (computed ?? generate(figures, who));
 
 /** The same with its figures. */
-const keyOf = (figures: Plan, { computed, samples }: ValuesKey, who: Respondent): GeneratedItem =>
+export const keyOf = (figures: Plan, { computed, samples }: ValuesKey, who: Respondent): GeneratedItem =>
   samples ? ownSample(samples, who) : (computed ?? generate(figures, who));
 
 const fieldsOf = (asked: readonly FigureAsked[]): Field[] =>
