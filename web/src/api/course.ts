@@ -1,6 +1,8 @@
 import { createContext, useContext, useEffect } from 'react';
 import { courseApi, type CourseApi } from './address.js';
 import { refresh, refreshConcerned, type Schemas } from './client.js';
+import type { Topic } from './concerned.js';
+import { paced } from './paced.js';
 
 /** The course that the page is about. */
 export const CourseContext = createContext<Schemas['CourseDetail'] | null>(null);
@@ -27,6 +29,8 @@ export function useChanges(courseId: string | null): void {
     if (courseId === null) return;
     let source: EventSource | null = null;
     let timer: ReturnType<typeof setTimeout> | undefined;
+    // A class that hands in before a deadline changes something many times a second.
+    const asking = new Map<Topic, () => void>();
     const listen = () => {
       clearTimeout(timer);
       source?.close();
@@ -35,7 +39,9 @@ export function useChanges(courseId: string | null): void {
       source = new EventSource(courseApi(courseId)('/events'));
       source.addEventListener('change', ({ data }: MessageEvent<string>) => {
         const { about } = JSON.parse(data) as Schemas['ChangeEvent'];
-        void refreshConcerned(courseId, about);
+        let ask = asking.get(about);
+        if (!ask) asking.set(about, (ask = paced(() => refreshConcerned(courseId, about))));
+        ask();
       });
       // Whatever changed while nobody listened is asked for once the line is open.
       source.addEventListener('open', () => void refresh());
