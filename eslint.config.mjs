@@ -59,7 +59,6 @@ export default tseslint.config(
   // Two tests in the browser walk through one exercise from its first page to its last.
   {
     files: ['**/*.ts', '**/*.tsx'],
-    ignores: ['e2e/src/sheets.test.ts', 'e2e/src/demo.test.ts'],
     rules: { 'max-lines': ['error', 250] },
   },
   // Modules of Nest are classes that only carry their decorator.
