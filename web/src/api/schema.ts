@@ -3858,6 +3858,8 @@ export interface components {
             readonly metric: string;
             readonly scheme: components["schemas"]["MarkScheme"];
             readonly further?: readonly components["schemas"]["FurtherSaid"][];
+            /** @description Rows of the training file; left out in earlier releases. */
+            readonly trainingRows?: number;
         };
         /** @description What a file of predictions must look like. It names rows and labels and shows no answer. */
         readonly PredictionRules: {

@@ -1,5 +1,5 @@
 import { PREDICTION_SLIPS } from './prediction-slips.js';
-import { labelCells, UNREAD_PREDICTION_SLIPS } from './unread-predictions.js';
+import { unreadFile, UNREAD_PREDICTION_SLIPS } from './unread-predictions.js';
 import type { AnswerKey } from '../../files/judge.js';
 import { check } from '../../../foundation/check.js';
 import { checkPredictions } from '../../files/predictions.js';
@@ -11,6 +11,7 @@ import { markingMetrics } from '../../marking/metrics.js';
 import { metricNamed } from '../../../metrics/registry.js';
 import { at } from '../../../foundation/numbers.js';
 import { idleCells } from '../../material/answers.js';
+import { rowsOfPart } from '../../../splitting/parts/parts.js';
 import { varies } from '../folds/fold-figures.js';
 import { headOf, questionKind, slipsIn } from '../contract/kind.js';
 import type { PredictionsQuestion, PredictionsRules } from './question.js';
@@ -65,6 +66,7 @@ export const predictions = questionKind<PredictionsQuestion, PredictionsRules, A
       labels: key.labels,
       positive: key.positive,
       ...scheduledRules(question),
+      trainingRows: rowsOfPart(material.parts, 0).length,
     };
     const idle = idleCells(rules, material);
     return {
@@ -107,8 +109,8 @@ export const predictions = questionKind<PredictionsQuestion, PredictionsRules, A
   slips: (_question, predictions, { identifiers }, key) =>
     slipsIn(PREDICTION_SLIPS, { predictions, key, identifiers }),
   unreadSlips({ file }, rules) {
-    const cells = file && labelCells(file.bytes, file.name, rules);
-    return cells ? slipsIn(UNREAD_PREDICTION_SLIPS, cells) : [];
+    const unread = file && unreadFile(file.bytes, file.name, rules);
+    return unread ? slipsIn(UNREAD_PREDICTION_SLIPS, unread) : [];
   },
 });
 

@@ -15,4 +15,6 @@ export interface PredictionsRules extends PredictionRules {
   readonly metric: string;
   readonly scheme: MarkScheme;
   readonly further?: readonly FurtherSaid[];
+  /** Rows of the training file; left out in earlier releases. */
+  readonly trainingRows?: number;
 }

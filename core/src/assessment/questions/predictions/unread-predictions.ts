@@ -2,12 +2,16 @@ import { SieveError } from '../../../foundation/errors.js';
 import { openDelimited } from '../../../data/formats/csv/records.js';
 import { eachRecord } from '../../files/record.js';
 import { LABEL_COLUMN, type PredictionRules } from '../../files/rules.js';
+import type { PredictionsRules } from './question.js';
 import { fileSlip, type FileSlip } from '../../slips/contract/file-slip.js';
 
-/** The labels of a file that could not be marked, as they stand in it. */
+/** What stands in a file that could not be marked. */
 export interface UnreadPredictions {
+  /** Its labels; none where it has no column of labels, or numbers are asked. */
   readonly cells: readonly string[];
-  readonly rules: PredictionRules;
+  /** Its identifiers; none where it has no such column. */
+  readonly identifiers: readonly string[];
+  readonly rules: PredictionRules & Pick<PredictionsRules, 'trainingRows'>;
 }
 
 /** Share of the rows that must fit, and rows that there must be. */
@@ -16,20 +20,22 @@ const FEWEST = 10;
 
 const isWhole = (text: string): boolean => /^-?\d+(\.0+)?$/.test(text);
 
-/** What stands in the column of labels; null where there is none. */
-export function labelCells(
+/** The columns of a file that could not be marked; null where it is no table. */
+export function unreadFile(
   bytes: Uint8Array,
   file: string,
-  rules: PredictionRules,
+  rules: UnreadPredictions['rules'],
 ): UnreadPredictions | null {
-  if (rules.task === 'regression') return null;
   try {
     const source = openDelimited(bytes, file);
-    const column = source.header.indexOf(rules.names?.label ?? LABEL_COLUMN);
-    if (column < 0) return null;
-    const cells: string[] = [];
-    eachRecord(source, (record) => cells.push(record.text(column).trim()));
-    return { cells, rules };
+    const label = rules.task === 'regression' ? null : (rules.names?.label ?? LABEL_COLUMN);
+    const [labels, names] = [label, rules.identifier].map((name) => source.header.indexOf(name ?? ''));
+    const [cells, identifiers]: [string[], string[]] = [[], []];
+    eachRecord(source, (record) => {
+      if (labels !== undefined && labels >= 0) cells.push(record.text(labels).trim());
+      if (names !== undefined && names >= 0) identifiers.push(record.text(names));
+    });
+    return { cells, identifiers, rules };
   } catch (error) {
     if (error instanceof SieveError) return null;
     throw error;
@@ -79,6 +85,22 @@ export const UNREAD_PREDICTION_SLIPS: readonly FileSlip<UnreadPredictions>[] = [
         return cell !== '' && !isWhole(cell) && value > low - (high - low) && value < high + (high - low);
       });
       return between.length >= NEARLY_ALL * cells.length ? 'fractions where there are classes' : null;
+    },
+  }),
+  fileSlip({
+    id: 'training-rows-predicted',
+    title: 'training rows predicted',
+    from: 'form',
+    says: 'You handed in predictions for the training rows.',
+    remedy:
+      'Predict the rows of the held-out file, whose answers you do not have. How a model does on the rows that it was fitted to says little of others.',
+    example: 'A file of 1,140 rows, which are those of training.csv; held-out.csv has 372 others.',
+    test({ identifiers, rules: { identifiers: asked, trainingRows } }) {
+      if (identifiers.length < FEWEST || identifiers.length !== trainingRows) return null;
+      const known = new Set(asked);
+      return identifiers.some((one) => known.has(one))
+        ? null
+        : `${identifiers.length} rows, as many as there are to train on, and none of them held out`;
     },
   }),
 ];
