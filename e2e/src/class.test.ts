@@ -62,15 +62,18 @@ describe('a class that is reviewed', () => {
   it('is given marks by hand, comments and a mistake by name, and returned', async () => {
     await ines.follow('6 · The best fold is not the model');
     await ines.follow('Corin Haldane');
-    await ines.press('Adjust the marks');
+    await ines.see('Adjust the marks');
+    await ines.page.keyboard.press('m');
     await ines.fill('reason of the adjustment', 'The gap was explained well.');
     await ines.press('Give these marks');
     await ines.see('given by Ines Okafor');
-    await ines.press('Comment on this answer');
+    await ines.see('Comment on this answer');
+    await ines.page.keyboard.press('c');
     await ines.fill('comment', 'Which of the five folds was it?');
     await ines.press('Save the comment');
     await ines.see('Ines Okafor wrote on this answer');
-    await ines.press('Comment on all answers of this student');
+    await ines.see('Comment on all answers of this student');
+    await ines.page.keyboard.press('a');
     await ines.fill('comment', 'Steady work this month.');
     await ines.press('Save the comment');
     await ines.see('Ines Okafor wrote on all answers of this student');

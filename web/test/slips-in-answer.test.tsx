@@ -51,7 +51,7 @@ it('one that was dismissed says by whom, and the word is taken back', async () =
 
 it('one that was not found is named, of a figure or of the whole answer', async () => {
   const { user } = drawn([]);
-  await user.click(screen.getByRole('button', { name: 'Name a mistake' }));
+  await user.keyboard('n');
   const choice = screen.getByRole('combobox', { name: 'mistake' });
   await user.selectOptions(choice, 'macro-micro-exchanged');
   await user.selectOptions(screen.getByRole('combobox', { name: 'figure' }), 'recall');

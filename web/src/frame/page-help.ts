@@ -123,6 +123,9 @@ const COURSE: readonly (readonly [pattern: RegExp, help: PageHelp])[] = [
       keys: [
         ['[ ]', 'the submission before, the next one'],
         ['k j', 'the same among those that count, one of each student'],
+        ['n', 'name a mistake in the answer'],
+        ['m', 'give it other marks'],
+        ['c a', 'comment on the answer, or on all answers of its student'],
       ],
       guide: 'instructor#see-what-was-handed-in',
     },

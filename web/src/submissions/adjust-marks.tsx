@@ -4,6 +4,7 @@ import { send, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
 import { Action, TextAction } from '../kit/form/action.js';
 import { arrive } from '../kit/layout/arrive.js';
+import { usePageKeys } from '../kit/layout/use-page-keys.js';
 import { momentText } from '../kit/table/format.js';
 import { PlanNumber, PlanSentence } from '../kit/sentence/plan-sentence.js';
 import { ErrorMessage } from '../kit/layout/error-message.js';
@@ -37,6 +38,7 @@ export function AdjustMarks({
       );
       give(null);
     });
+  usePageKeys({ m: given ? null : () => give({ marks, reason: '' }) });
   const takenBack = { marks: null, reason: 'The adjustment is taken back.' };
   return (
     <Box mt={5}>

@@ -6,6 +6,7 @@ import { Action, TextAction } from '../kit/form/action.js';
 import { TextArea } from '../kit/form/text-area.js';
 import { useAction } from '../kit/form/use-action.js';
 import { arrive } from '../kit/layout/arrive.js';
+import { usePageKeys } from '../kit/layout/use-page-keys.js';
 import { ErrorMessage } from '../kit/layout/error-message.js';
 import { Brief } from '../kit/layout/markdown.js';
 import { momentText } from '../kit/table/format.js';
@@ -14,17 +15,21 @@ import { keptPhrases, keepPhrase } from './phrases.js';
 /** What staff write about an answer, or about all answers of a student, who reads it once the exercise is returned. */
 export function Comment({
   on,
+  opensBy,
   comment,
   onSave,
 }: {
   /** What it is about, in words. */
   on: string;
+  /** The key that opens it. */
+  opensBy: string;
   comment: Schemas['CommentInfo'] | null;
   onSave: (comment: Schemas['CommentText']) => Promise<unknown>;
 }) {
   const { timeZone } = useCourse();
   const doing = useAction();
   const [written, write] = useState<string | null>(null);
+  usePageKeys({ [opensBy]: written === null ? () => write(comment?.text ?? '') : null });
   const save = (text: string) =>
     doing.run(async () => {
       await onSave({ text });

@@ -97,6 +97,7 @@ export function OpenedSubmission({
           {data.result ? (
             <Comment
               on="this answer"
+              opensBy="c"
               comment={data.comment}
               onSave={(comment) =>
                 send('put', address('/exercises/{exercise}/submissions/{submission}/comment', own), comment)
@@ -106,6 +107,7 @@ export function OpenedSubmission({
           {data.result && exercise.sheets.length > 1 ? (
             <Comment
               on="all answers of this student"
+              opensBy="a"
               comment={data.remark}
               onSave={(comment) =>
                 send(

@@ -5,6 +5,7 @@ import type { Schemas } from '../api/client.js';
 import { Action, TextAction } from '../kit/form/action.js';
 import { useAction } from '../kit/form/use-action.js';
 import { arrive } from '../kit/layout/arrive.js';
+import { usePageKeys } from '../kit/layout/use-page-keys.js';
 import { ErrorMessage } from '../kit/layout/error-message.js';
 import { PlanChoice, PlanSentence } from '../kit/sentence/plan-sentence.js';
 
@@ -40,6 +41,8 @@ export function SlipsInAnswer({
   const known = SLIPS_BY_KIND[kind] ?? [];
   const [first] = known;
   const figures = Object.keys(fields);
+  const begin = first && (() => give({ slip: first.id, field: null, verdict: 'named' }));
+  usePageKeys({ n: given || !begin ? null : begin });
   return (
     <Box mt={3} fontSize="14px" overflowWrap="anywhere">
       <Box as="ul" listStyleType="none" aria-label="Slips">
@@ -118,8 +121,8 @@ export function SlipsInAnswer({
             <TextAction onClick={() => give(null)}>Leave it</TextAction>
           </Flex>
         </Box>
-      ) : first ? (
-        <TextAction busy={doing.busy} onClick={() => give({ slip: first.id, field: null, verdict: 'named' })}>
+      ) : begin ? (
+        <TextAction busy={doing.busy} onClick={begin}>
           Name a mistake
         </TextAction>
       ) : null}

@@ -25,7 +25,8 @@ const label = (row: number) => LABELS[row % 3] ?? '';
 describe('a file of predictions that fails its checks', () => {
   it('is of the training rows where it has as many, and none that is held out', () => {
     expect(found(ids('own ', 50), label)).toEqual(['training-rows-predicted']);
-    const { trainingRows: _, ...earlier } = rules;
+    const { trainingRows, ...earlier } = rules;
+    expect(trainingRows).toBe(50);
     expect(found(ids('own ', 50), label, earlier)).toEqual([]);
   });
 
