@@ -116,7 +116,7 @@ describe('a class that is reviewed', () => {
     await corin.follow('Marks');
     await corin.see('in all');
     expect(await total(corin)).toBe(said);
-    await ines.press('excuse');
+    await ines.press('excuse: A first try');
     await ines.see('Excused, and not counted: A first try.');
     await corin.see('Excused, and not counted: A first try.');
     const csv = await ines.fetch(`/api/v1${stage.course}/gradebook.csv`);

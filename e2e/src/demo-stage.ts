@@ -1,10 +1,11 @@
 import type { Browser } from 'puppeteer-core';
+import { onOwnCopy } from './own-database.js';
 import { startProgram, type Program } from './program.js';
 import { Someone, startBrowser } from './someone.js';
 
 export const DEMO_PASSWORD = 'hollow-lane-bees';
 
-/** The program on the demo course, which the databases of these tests hold, with its people at windows of their own. */
+/** The program on a copy of the demo course, which the databases of these tests hold, with its people at windows of their own. */
 export interface DemoStage {
   program: Program;
   readonly browser: Browser;
@@ -21,6 +22,7 @@ export interface DemoStage {
 }
 
 export async function setDemoStage(): Promise<DemoStage> {
+  await onOwnCopy();
   const program = await startProgram();
   const browser = await startBrowser();
   const arrive = async (name: string) => {

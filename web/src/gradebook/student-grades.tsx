@@ -72,7 +72,10 @@ export function StudentGrades({
               <Cell numeric>{marks === null ? '–' : `${marks} of ${outOf}`}</Cell>
               {role === 'instructor' ? (
                 <Cell nowrap>
-                  <TextAction onClick={() => excuse(id, !excused)}>
+                  <TextAction
+                    label={`${excused ? 'excused, count it again' : 'excuse'}: ${title}`}
+                    onClick={() => excuse(id, !excused)}
+                  >
                     {excused ? 'excused, count it again' : 'excuse'}
                   </TextAction>
                 </Cell>
