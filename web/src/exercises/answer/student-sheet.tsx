@@ -62,7 +62,17 @@ export function StudentSheet({ exercise }: { exercise: Schemas['ExerciseDetail']
             </Box>
           )}
           {exercise.remark === null ? null : (
-            <Box mt={3} role="note" aria-label="Comment on all your answers" overflowWrap="anywhere">
+            <Box
+              mt={3}
+              px={4}
+              py={2}
+              borderLeft="3px solid"
+              borderColor="accent"
+              bg="sheet"
+              role="note"
+              aria-label="Comment on all your answers"
+              overflowWrap="anywhere"
+            >
               <b>Your instructor wrote:</b>
               <Brief text={exercise.remark} />
             </Box>
