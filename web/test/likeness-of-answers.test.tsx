@@ -32,6 +32,15 @@ it('says that nothing was found, and what could not be judged', () => {
   expect(text).toContain('1 answer with wrong numbers could not be judged');
 });
 
+it('says of other kinds of questions that nothing is compared', () => {
+  drawn({});
+  const text = screen.getByText(/are not compared but for the same files/).textContent;
+  expect(text).not.toContain('None is so like');
+  cleanup();
+  drawn({ files: [] });
+  expect(screen.getByText(/Files of labels, or of few different numbers, .* left out/)).toBeTruthy();
+});
+
 it('shows an answer that is right for another student, and asks before anything is concluded', () => {
   drawn({ typed: { compared: 2, tooCommon: 0, found: [{ answer: 'a1', student: 'p1', other: 'p0' }] } });
   expect(screen.getByText(/Ask before you conclude/)).toBeTruthy();

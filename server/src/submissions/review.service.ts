@@ -82,9 +82,12 @@ export class Review {
   remark(caller: Caller, exercise: ExerciseRecord, personId: string, { text }: CommentText): Promise<void> {
     return caller.db.transaction(async (manager) => {
       const locked = await lockedExercise(manager, exercise.id);
-      const submissions = await this.submissions.forStaff({ ...caller, db: manager }, locked);
-      const one = submissions.find(({ person }) => person.id === personId);
-      if (!one) throw notFound();
+      const [person]: { name: string }[] = await manager.query(
+        `SELECT name FROM identity.person WHERE id = $2
+            AND EXISTS (SELECT 1 FROM submission WHERE exercise_id = $1 AND person_id = $2)`,
+        [exercise.id, personId],
+      );
+      if (!person) throw notFound();
       const about = { exerciseId: exercise.id, personId };
       await manager.query(
         'INSERT INTO remark (exercise_id, person_id) VALUES ($1, $2) ON CONFLICT DO NOTHING',
@@ -94,7 +97,7 @@ export class Review {
       const made = { madeBy: caller.person.id, madeAt: caller.at };
       await manager.insert(RemarkRecord, { ...about, number, text: text.trim(), ...made });
       if (locked.state === 'returned') await showRemarks(manager, exercise.id);
-      await note(manager, caller, 'commented on all', one.person.name, { exercise: exercise.title });
+      await note(manager, caller, 'commented on all', person.name, { exercise: exercise.title });
       await announce(manager, { courseId: caller.courseId, to: personId, about: 'submissions' });
     });
   }

@@ -22,7 +22,7 @@ function workOf(milliseconds: number, fails = false) {
   return { seen, work };
 }
 
-it('is done at once, and once more for all calls while it is under way', async () => {
+it('is done at once, and again for all calls while it is under way', async () => {
   const { seen, work } = workOf(100);
   const call = paced(work);
   for (let i = 0; i < 50; i++) call();

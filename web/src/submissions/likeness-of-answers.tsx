@@ -59,13 +59,19 @@ export function LikenessOfAnswers({
 export function Likeness({ found, view, to }: Shown) {
   const { compared, leftOut, typed, files, same } = found;
   const isAny = (typed?.found.length ?? 0) + (files?.length ?? 0) > 0;
+  const isCompared = typed !== null || files !== null;
   return (
     <Box data-likeness={isAny ? 'found' : 'none'}>
       <Text fontSize="14px" maxW="72ch">
-        {counted(compared, 'answer')} compared.{' '}
+        {isCompared
+          ? `${counted(compared, 'answer')} compared. `
+          : 'Answers to this kind of question are not compared but for the same files. '}
         {isAny
           ? 'What two answers share may have a good reason: work in pairs, an example in class, or somebody signed in for another. Ask before you conclude anything.'
-          : 'None is so like another student’s that work of one’s own hardly explains it.'}
+          : isCompared
+            ? 'None is so like another student’s that work of one’s own hardly explains it.'
+            : ''}
+        {files ? ' Files of labels, or of few different numbers, are alike by themselves and left out.' : ''}
         {typed && typed.tooCommon > 0
           ? ` ${counted(typed.tooCommon, 'answer')} with wrong numbers could not be judged: such numbers are right for many students by chance.`
           : ''}

@@ -1,5 +1,4 @@
-import { isCoded } from '../../data/table/table.js';
-import type { Table } from '../../data/table/table.js';
+import { isCoded, type Table } from '../../data/table/table.js';
 import type { Secret } from '../../foundation/random/secret.js';
 import { at } from '../../foundation/numbers.js';
 import { checkPredictions } from '../files/predictions.js';
