@@ -105,6 +105,7 @@ describe('the database', () => {
       'Slips1765100000015',
       'Gradebook1765200000016',
       'Verdicts1765300000017',
+      'CheckAgain1765400000018',
     ]);
     await asOwner('DROP DATABASE sieve_race');
   });

@@ -107,11 +107,11 @@ describe('a job of each thing', () => {
   });
 });
 
-describe('a job that cannot be done', () => {
-  /** Breaks the key of an exercise, so that whatever is checked against it fails. */
-  const breakKey = (exerciseId: string) =>
-    asOwner(`UPDATE vault.answer_key SET key = '\\x00' WHERE exercise_id = $1`, [exerciseId]);
+/** Breaks the key of an exercise, so that whatever is checked against it fails. */
+const breakKey = (exerciseId: string) =>
+  asOwner(`UPDATE vault.answer_key SET key = '\\x00' WHERE exercise_id = $1`, [exerciseId]);
 
+describe('a job that cannot be done', () => {
   it('is tried again, and at last its receipt says what happened and what to do', async () => {
     const at = await releasedExercise(world, { attempts: 1 });
     const { student, identifiers } = await joinedStudent(world, at);
@@ -152,6 +152,41 @@ describe('a job that cannot be done', () => {
       [at.course.split('/').at(-1)],
     );
     expect(await checkedReceipts(student, at.path)).toMatchObject([{ outcome: 'failed' }]);
+  });
+});
+
+describe('checks that did not finish', () => {
+  it('are done again when staff ask, one or all, and nothing else is', async () => {
+    const at = await releasedExercise(world, { attempts: 2 });
+    const students = [await joinedStudent(world, at), await joinedStudent(world, at, 'Sol Second')];
+    const keys = await asOwner<{ key: Buffer }>('SELECT key FROM vault.answer_key WHERE exercise_id = $1', [
+      at.exerciseId,
+    ]);
+    await breakKey(at.exerciseId);
+    for (const { student, identifiers } of students)
+      for (const name of ['first.csv', 'second.csv'])
+        await student.upload(`${at.path}/submissions`, name, fileFor(identifiers, truthOf));
+    await asOwner(
+      `UPDATE pgboss.job SET state = 'failed' WHERE name = 'check' AND data ->> 'courseId' = $1`,
+      [at.course.split('/').at(-1)],
+    );
+    for (const { student } of students) await checkedReceipts(student, at.path, 2);
+    const key = keys[0]?.key;
+    await asOwner('UPDATE vault.answer_key SET key = $2 WHERE exercise_id = $1', [at.exerciseId, key]);
+    const [one, other] = students.map(({ student }) => student) as [Visitor, Visitor];
+    const outcomes = async (student: Visitor) =>
+      (await checkedReceipts(student, at.path, 2)).map(({ outcome }) => outcome);
+    expect([await outcomes(one), await outcomes(other)]).toEqual(Array(2).fill(['failed', 'failed']));
+    const [last] = (await receiptsOf(one, at.path)).body;
+    const ask = (submission: string | null) =>
+      at.instructor.call<{ code: string }>('POST', `${at.path}/checks`, { submission });
+    expect((await ask(last?.id ?? '')).status).toBe(204);
+    expect(await outcomes(one)).toEqual(['checked', 'failed']);
+    expect(await outcomes(other)).toEqual(['failed', 'failed']);
+    expect((await ask(null)).status).toBe(204);
+    expect([await outcomes(one), await outcomes(other)]).toEqual(Array(2).fill(['checked', 'checked']));
+    expect(await usedBy(one, at.path)).toBe(2);
+    expect((await ask(null)).body.code).toBe('nothing-unfinished');
   });
 });
 

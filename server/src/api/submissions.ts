@@ -89,6 +89,12 @@ export interface CommentText {
   readonly text: string;
 }
 
+/** Which answers are to be checked again, of those whose check did not finish. */
+export interface ChecksAsked {
+  /** One answer; null for all of the exercise. */
+  readonly submission: string | null;
+}
+
 export interface CommentInfo extends CommentText {
   /** Name of who wrote it. */
   readonly by: string;

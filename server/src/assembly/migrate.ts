@@ -19,6 +19,7 @@ import { RepeatedRows1765100000014 } from './migrations/0014-repeated-rows.js';
 import { Slips1765100000015 } from './migrations/0015-slips.js';
 import { Gradebook1765200000016 } from './migrations/0016-gradebook.js';
 import { Verdicts1765300000017 } from './migrations/0017-verdicts.js';
+import { CheckAgain1765400000018 } from './migrations/0018-check-again.js';
 
 /** In the order in which they are done. */
 const MIGRATIONS = [
@@ -39,6 +40,7 @@ const MIGRATIONS = [
   Slips1765100000015,
   Gradebook1765200000016,
   Verdicts1765300000017,
+  CheckAgain1765400000018,
 ];
 
 /** Any number will do, as long as every process of the product takes the same one. */

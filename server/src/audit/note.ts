@@ -45,6 +45,7 @@ export const ACTIONS = {
   'slip dismissed': 'dismissed a mistake found in an answer of',
   'slip named': 'named a mistake in an answer of',
   'slip verdict undone': 'took back what was said of a mistake in an answer of',
+  'check begun again': 'had answers checked again of',
   'grades weighed': 'changed how exercises make a total',
   excused: 'excused',
   'no longer excused': 'no longer excuses',

@@ -1,4 +1,4 @@
-import type { Result } from '@modest-sieve/core/assessment';
+import { questionKindOf, type Result, type ReleasedQuestion } from '@modest-sieve/core/assessment';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import { ExerciseRecord, ExtensionRecord, PackRecord } from '../exercises/exercise.entity.js';
@@ -75,6 +75,10 @@ export const MODEL_JOB: JobKind<CheckPayload> = {
   runningOfPerson: 1,
   runningOfCourse: 8,
 };
+
+/** The kind of check of answers to a kind of question. */
+export const checkOf = (kind: ReleasedQuestion['kind']): JobKind<CheckPayload> =>
+  questionKindOf(kind).isRun ? MODEL_JOB : CHECK_JOB;
 
 /** Checks one submission: result into the vault, what may be disclosed into the receipt. Running twice stores one of each. */
 @Injectable()

@@ -1,6 +1,6 @@
-import { Body, Controller, Param, ParseUUIDPipe, Put } from '@nestjs/common';
-import { IsIn, IsNumber, IsString, MaxLength, Min, MinLength, ValidateIf } from 'class-validator';
-import type { CommentText, MarkAdjustment, SlipVerdictGiven } from '../api/api.js';
+import { Body, Controller, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
+import { IsIn, IsNumber, IsString, IsUUID, MaxLength, Min, MinLength, ValidateIf } from 'class-validator';
+import type { ChecksAsked, CommentText, MarkAdjustment, SlipVerdictGiven } from '../api/api.js';
 import { Exercises } from '../exercises/exercises.service.js';
 import { Calling, type Caller } from '../platform/access/access.js';
 import { Route } from '../platform/access/route.js';
@@ -19,6 +19,12 @@ export class MarksBody implements MarkAdjustment {
 
 export class CommentBody implements CommentText {
   @IsString() @MaxLength(10_000) text: string;
+}
+
+export class ChecksBody implements ChecksAsked {
+  @ValidateIf(({ submission }: ChecksBody) => submission !== null)
+  @IsUUID(undefined, { message: 'The answer is unknown.' })
+  submission: string | null;
 }
 
 const VERDICTS: readonly SlipVerdictGiven['verdict'][] = ['dismissed', 'named', 'undone'];
@@ -83,5 +89,15 @@ export class ReviewController {
     @Body() body: CommentBody,
   ): Promise<void> {
     await this.review.remark(caller, await this.exercises.find(caller, id), person, body);
+  }
+
+  @Post('checks')
+  @Route('staff', { takes: 'ChecksAsked', status: 204 })
+  async checkAgain(
+    @Calling() caller: Caller,
+    @Param('exercise', ParseUUIDPipe) id: string,
+    @Body() { submission }: ChecksBody,
+  ): Promise<void> {
+    await this.review.checkAgain(caller, await this.exercises.find(caller, id), submission);
   }
 }

@@ -3,11 +3,13 @@ import type { EntityManager } from 'typeorm';
 import { isVerdictOn, SLIPS_BY_KIND } from '@modest-sieve/core/assessment';
 import type { CommentText, MarkAdjustment, SlipVerdictGiven, SubmissionInfo } from '../api/api.js';
 import { note, type Action } from '../audit/note.js';
-import { lockedExercise, type ExerciseRecord } from '../exercises/exercise.entity.js';
+import { lockedExercise, PackRecord, type ExerciseRecord } from '../exercises/exercise.entity.js';
 import type { Caller } from '../platform/access/access.js';
 import { conflict, notFound, Problem } from '../platform/errors/problem.js';
+import { Jobs } from '../platform/jobs/jobs.service.js';
 import { announce } from '../platform/events/announce.js';
 import { adjustmentsOf } from './adjustments.js';
+import { checkOf } from './check.job.js';
 import { showRemarks } from './comments.js';
 import { issueReceipts } from './receipts.js';
 import { AdjustmentRecord, CommentRecord, RemarkRecord, SlipVerdictRecord } from './submission.entity.js';
@@ -23,7 +25,10 @@ const VERDICT_ACTIONS: Readonly<Record<SlipVerdictGiven['verdict'], Action>> = {
 /** What staff do with answers: marks by hand, comments, and verdicts on the mistakes that were found. */
 @Injectable()
 export class Review {
-  constructor(private readonly submissions: Submissions) {}
+  constructor(
+    private readonly submissions: Submissions,
+    private readonly jobs: Jobs,
+  ) {}
 
   /** Gives an answer other marks than were found, or takes these back; its student reads the reason. */
   adjust(
@@ -118,6 +123,37 @@ export class Review {
       const about = { exercise: exercise.title, question: answer.question, number: answer.number, slip };
       await note(manager, caller, VERDICT_ACTIONS[verdict], answer.person.name, about);
       await announce(manager, { courseId: caller.courseId, to: answer.person.id, about: 'submissions' });
+    });
+  }
+
+  /** Has answers checked again whose check did not finish: one, or all of the exercise. */
+  checkAgain(caller: Caller, exercise: ExerciseRecord, one: string | null): Promise<void> {
+    return caller.db.transaction(async (manager) => {
+      const { id, courseId, title, state } = await lockedExercise(manager, exercise.id);
+      if (state === 'returned')
+        throw conflict('returned', 'Students have their marks. Reopen the exercise, then check again.');
+      const unfinished: { id: string; personId: string; question: string }[] = await manager.query(
+        'SELECT id, person_id AS "personId", question FROM take_unfinished($1, $2)',
+        [id, one],
+      );
+      if (unfinished.length === 0)
+        throw conflict(
+          'nothing-unfinished',
+          'Every check has finished or is under way: none is left to do again.',
+        );
+      const { questions } = await manager.findOneByOrFail(PackRecord, { exerciseId: id });
+      for (const { id: submissionId, personId, question } of unfinished) {
+        const kind = questions.find((asked) => asked.id === question)?.kind;
+        if (!kind) throw new TypeError(`the exercise has no question ${question}`);
+        await this.jobs.enqueue(
+          manager,
+          checkOf(kind),
+          { courseId, submissionId, personId },
+          { isAgain: true },
+        );
+        await announce(manager, { courseId, to: personId, about: 'submissions' });
+      }
+      await note(manager, caller, 'check begun again', title, { answers: unfinished.length });
     });
   }
 

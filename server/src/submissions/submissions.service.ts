@@ -1,5 +1,4 @@
 import {
-  questionKindOf,
   fileSizeOf,
   limitsCheck,
   marksOfAnswer,
@@ -28,7 +27,7 @@ import { verdictsOn } from './verdicts.js';
 import { checkRoom } from './room.js';
 import { PAGE, receiptLines, receiptOf, submissionOf, submissionsFor } from './submissions.sql.js';
 import { SubmissionRecord } from './submission.entity.js';
-import { CHECK_JOB, MODEL_JOB } from './check.job.js';
+import { checkOf } from './check.job.js';
 
 interface HandIn {
   /** Null where the exercise has one question alone. */
@@ -99,7 +98,7 @@ export class Submissions {
         receivedAt: caller.at,
       });
       const payload = { courseId: caller.courseId, submissionId: id, personId };
-      await this.jobs.enqueue(manager, questionKindOf(asked.kind).isRun ? MODEL_JOB : CHECK_JOB, payload);
+      await this.jobs.enqueue(manager, checkOf(asked.kind), payload);
       await announce(manager, { courseId: caller.courseId, to: personId, about: 'submissions' });
       return { id };
     });

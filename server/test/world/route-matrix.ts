@@ -155,6 +155,7 @@ export const MATRIX: Record<string, Respondent[]> = {
   'PUT /courses/{course}/exercises/{exercise}/submissions/{submission}/comment': STAFF,
   'PUT /courses/{course}/exercises/{exercise}/submissions/{submission}/slips': STAFF,
   'PUT /courses/{course}/exercises/{exercise}/remarks/{person}': STAFF,
+  'POST /courses/{course}/exercises/{exercise}/checks': STAFF,
   'GET /courses/{course}/exercises/{exercise}/class/{question}/likeness': STAFF,
   'GET /courses/{course}/exercises/{exercise}/wear/{question}': STAFF,
   'GET /courses/{course}/exercises/{exercise}/submissions/{submission}': STAFF,

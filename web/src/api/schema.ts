@@ -1476,6 +1476,22 @@ export interface paths {
         readonly patch?: never;
         readonly trace?: never;
     };
+    readonly "/api/v1/courses/{course}/exercises/{exercise}/checks": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["ReviewController_checkAgain"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
     readonly "/api/v1/courses/{course}/exercises/{exercise}/file": {
         readonly parameters: {
             readonly query?: never;
@@ -3230,6 +3246,11 @@ export interface components {
         readonly MarkAdjustment: {
             readonly marks: number | null;
             readonly reason: string;
+        };
+        /** @description Which answers are to be checked again, of those whose check did not finish. */
+        readonly ChecksAsked: {
+            /** @description One answer; null for all of the exercise. */
+            readonly submission: string | null;
         };
         /** @description One submission as staff open it, with the question as its student sees it. */
         readonly OpenedSubmission: {
@@ -8514,6 +8535,37 @@ export interface operations {
         readonly requestBody: {
             readonly content: {
                 readonly "application/json": components["schemas"]["CommentText"];
+            };
+        };
+        readonly responses: {
+            readonly 204: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content?: never;
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly ReviewController_checkAgain: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly exercise: string;
+            };
+            readonly cookie?: never;
+        };
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["ChecksAsked"];
             };
         };
         readonly responses: {

@@ -12,6 +12,7 @@ import { Subtitle, Title } from '../kit/layout/title.js';
 import { TwoPane } from '../kit/layout/two-pane.js';
 import { ConfirmButton } from '../kit/form/confirm-button.js';
 import { useAction } from '../kit/form/use-action.js';
+import { UnfinishedChecks } from './unfinished-checks.js';
 import { WearOfRows } from './wear-of-rows.js';
 import { OpenedSubmission } from './opened-submission.js';
 import { AnswersOverTime } from './answers-over-time.js';
@@ -144,6 +145,14 @@ function Class({
               found={(figures?.failing ?? []).map((check) => ({ ...check, text: check.message }))}
               view={view}
               to={to}
+            />
+            <UnfinishedChecks
+              submissions={view.submissions}
+              onAgain={() =>
+                send('post', address('/exercises/{exercise}/checks', { exercise: exercise.id }), {
+                  submission: null,
+                })
+              }
             />
             {sheet ? (
               <Status view={view} exercise={exercise} sheet={sheet} slips={slips} opened={opened} to={to} />

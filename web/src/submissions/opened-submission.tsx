@@ -18,6 +18,7 @@ import { FurtherTable } from '../exercises/common/further-table.js';
 import { AdjustMarks } from './adjust-marks.js';
 import { EvidenceOfAnswer } from './answer-evidence.js';
 import { Comment } from './comment.js';
+import { CheckAgain } from './unfinished-checks.js';
 import { SlipsInAnswer } from './slips-in-answer.js';
 
 /** Everything that is known of one submission, for staff. */
@@ -89,7 +90,19 @@ export function OpenedSubmission({
               ) : null}
             </>
           ) : (
-            <Text mt={3}>{data.problem ?? 'Waiting to be checked.'}</Text>
+            <Box mt={3}>
+              <Text>{data.problem ?? 'Waiting to be checked.'}</Text>
+              {data.outcome === 'failed' ? (
+                <CheckAgain
+                  text="check it again"
+                  onAgain={() =>
+                    send('post', address('/exercises/{exercise}/checks', { exercise: exercise.id }), {
+                      submission: id,
+                    })
+                  }
+                />
+              ) : null}
+            </Box>
           )}
           {data.result && data.outcome === 'checked' ? (
             <AdjustMarks exerciseId={exercise.id} submission={data} outOf={data.result.outOf} />

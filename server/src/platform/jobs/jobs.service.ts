@@ -20,10 +20,16 @@ export class Jobs {
     this.boss = new PgBoss({ connectionString: databaseUrl(config, 'student'), supervise: false });
   }
 
-  async enqueue<P extends JobPayload>(manager: EntityManager, kind: JobKind<P>, payload: P): Promise<void> {
+  /** @param isAgain whether there may be a job about the same subject already, which is over */
+  async enqueue<P extends JobPayload>(
+    manager: EntityManager,
+    kind: JobKind<P>,
+    payload: P,
+    { isAgain = false } = {},
+  ): Promise<void> {
     const { name, isOnce, about, waiting } = kind;
     if (waiting !== null) await checkWaiting(manager, name, payload.courseId, waiting);
-    const id = isOnce ? { id: String(payload[about]) } : {};
+    const id = isOnce && !isAgain ? { id: String(payload[about]) } : {};
     await this.boss.send(name, payload, { ...id, db: within(manager) });
     await manager.query('SELECT pg_notify($1, $2)', [JOBS_CHANNEL, name]);
   }

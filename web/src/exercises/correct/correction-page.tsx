@@ -116,7 +116,8 @@ function Correcting({
           <Text mt={2} maxW="72ch" color="quiet">
             Truths, tolerances, marks and the texts of questions can be corrected, and keys computed again
             from the reference runs of today. Every answer is then marked again, and you read what changes
-            before anything is applied.
+            before anything is applied. With nothing corrected, all answers are marked by the program of
+            today.
           </Text>
           {correction ? (
             <CorrectionChanges
