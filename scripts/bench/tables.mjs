@@ -40,6 +40,79 @@ export function wideTable(folder, rows) {
   );
 }
 
+/** A share of cells is empty. */
+const sometimes = (random, share, text) => (random.unit() < share ? '' : text);
+
+const normalOf = (random) =>
+  Math.sqrt(-2 * Math.log(1 - random.unit())) * Math.cos(2 * Math.PI * random.unit());
+
+/** Fourteen columns of numbers as instruments and programs write them, of which the fifth and sixth have gaps. */
+function measuredNumbers(random, i) {
+  const normal = () => normalOf(random);
+  return [
+    random.below(10),
+    (20 + 5 * normal()).toFixed(1),
+    (random.unit() * 580).toFixed(2),
+    normal().toFixed(3),
+    sometimes(random, 0.05, (300 + 90 * normal()).toFixed(2)),
+    sometimes(random, 0.05, String(random.below(60_000))),
+    String(normal()),
+    String(random.unit()),
+    Math.exp(3 * normal()).toPrecision(8),
+    (normal() * 10 ** (random.below(40) - 20)).toExponential(4),
+    random.below(1_000_000),
+    i * 37 + random.below(37),
+    (-random.unit() * 180).toFixed(6),
+    1,
+  ];
+}
+
+/**
+ * Eighteen columns as a class’s data come: gaps in some, three to seventeen digits, signs and powers of ten, ten to a
+ * million different values, a skewed category, a constant, dates, and a class.
+ */
+export function measuredTable(folder, rows) {
+  const random = seededRandom(3);
+  return writeLines(
+    join(folder, `measured-${rows}.csv`),
+    ['apiary', 'breed', ...Array.from({ length: 14 }, (_, c) => `m${c}`), 'seen', 'y'],
+    rows,
+    (i) =>
+      [
+        `A${Math.floor(200 * random.unit() ** 3)}`,
+        sometimes(random, 0.02, ['Kärntner', 'Ligurian', 'mixed'][Math.floor(3 * random.unit() ** 2)]),
+        ...measuredNumbers(random, i),
+        `20${10 + random.below(16)}-${10 + random.below(3)}-${10 + random.below(18)}`,
+        random.unit() < 0.8 ? 'alive' : 'lost',
+      ].join(','),
+  );
+}
+
+const WORDS = 'queen brood honey frame swarm feed mite weak strong damp früh späte grün near far old'.split(
+  ' ',
+);
+
+/** The same with remarks of several words between quotation marks, with commas and quoted words in some. */
+export function remarksTable(folder, rows) {
+  const random = seededRandom(4);
+  const word = () => WORDS[random.below(WORDS.length)];
+  return writeLines(
+    join(folder, `remarks-${rows}.csv`),
+    ['apiary', 'keeper', 'remark', ...Array.from({ length: 14 }, (_, c) => `m${c}`), 'y'],
+    rows,
+    (i) =>
+      [
+        `A${Math.floor(200 * random.unit() ** 3)}`,
+        `"${word()}er, ${word()}"`,
+        random.unit() < 0.3
+          ? `"${word()}, ${word()} and ""${word()}"""`
+          : sometimes(random, 0.1, `${word()} ${word()}`),
+        ...measuredNumbers(random, i),
+        random.unit() < 0.8 ? 'alive' : 'lost',
+      ].join(','),
+  );
+}
+
 /** Truth with a class and a group of each row, and predictions in another order. */
 export async function truthAndPredictions(folder, rows) {
   const random = seededRandom(2);
@@ -61,7 +134,7 @@ const FITTED_COLUMNS = 20;
 /** Twenty numbers and a class that follows from some of them and from chance: values with many digits, few digits, skewed, counts. */
 export function fittedTable(folder, rows) {
   const random = seededRandom(9);
-  const normal = () => Math.sqrt(-2 * Math.log(1 - random.unit())) * Math.cos(2 * Math.PI * random.unit());
+  const normal = () => normalOf(random);
   return writeLines(
     join(folder, `fitted-${rows}.csv`),
     [...Array.from({ length: FITTED_COLUMNS }, (_, c) => `x${c}`), 'y'],

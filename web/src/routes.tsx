@@ -1,15 +1,14 @@
 import type { ComponentType } from 'react';
 import { createBrowserRouter, Navigate } from 'react-router';
-import { ExercisesPage } from './exercises/exercises-page.js';
-import { AdministratorLinkPage } from './pages/administrator-link-page.js';
+import { lazily } from './kit/lazily.js';
 import { Loading } from './kit/answer/states.js';
 import { Broken } from './pages/broken.js';
 import { CoursePage } from './pages/course-page.js';
-import { Home } from './pages/home.js';
-import { InvitationPage } from './pages/invitation-page.js';
 import { NotFoundPage } from './pages/not-found-page.js';
-import { PasswordPage } from './pages/password-page.js';
 import { Session } from './pages/session.js';
+
+/** Fetched once somebody is signed in: at its address everybody else gets the page to sign in. */
+const Home = lazily(() => import('./pages/home.js'), 'Home');
 
 /** A page that is fetched when it is first opened: a student with a file to hand in loads no desk. */
 const page =
@@ -17,8 +16,16 @@ const page =
   async () => ({ Component: (await load())[name] });
 
 export const router = createBrowserRouter([
-  { path: '/invitation/:secret', element: <InvitationPage />, errorElement: <Broken /> },
-  { path: '/password/:secret', element: <PasswordPage />, errorElement: <Broken /> },
+  {
+    path: '/invitation/:secret',
+    lazy: page(() => import('./pages/invitation-page.js'), 'InvitationPage'),
+    errorElement: <Broken />,
+  },
+  {
+    path: '/password/:secret',
+    lazy: page(() => import('./pages/password-page.js'), 'PasswordPage'),
+    errorElement: <Broken />,
+  },
   {
     element: <Session />,
     errorElement: <Broken />,
@@ -29,7 +36,10 @@ export const router = createBrowserRouter([
       { path: '/help/api', lazy: page(() => import('./help/api-page.js'), 'ApiPage') },
       { path: '/help/:guide', lazy: page(() => import('./help/guide-page.js'), 'GuidePage') },
       { path: '/you', lazy: page(() => import('./you/you-page.js'), 'YouPage') },
-      { path: '/administrator/:secret', element: <AdministratorLinkPage /> },
+      {
+        path: '/administrator/:secret',
+        lazy: page(() => import('./pages/administrator-link-page.js'), 'AdministratorLinkPage'),
+      },
       {
         path: '/administration',
         lazy: page(() => import('./administration/administration-page.js'), 'AdministrationPage'),
@@ -73,7 +83,7 @@ export const router = createBrowserRouter([
               { path: 'release', lazy: page(() => import('./desks/release/release-desk.js'), 'ReleaseDesk') },
             ],
           },
-          { path: 'exercises', element: <ExercisesPage /> },
+          { path: 'exercises', lazy: page(() => import('./exercises/exercises-page.js'), 'ExercisesPage') },
           { path: 'exercises/new', lazy: page(() => import('./exercises/compose/composer.js'), 'Composer') },
           {
             path: 'exercises/:exercise',

@@ -1,4 +1,19 @@
-import { createSystem, defaultConfig, defineConfig } from '@chakra-ui/react';
+import { createSystem, defaultBaseConfig, defineConfig } from '@chakra-ui/react';
+import {
+  animationStyles,
+  breakpoints,
+  buttonRecipe,
+  cssVarsPrefix,
+  cssVarsRoot,
+  dialogSlotRecipe,
+  globalCss,
+  headingRecipe,
+  keyframes,
+  layerStyles,
+  semanticTokens,
+  textStyles,
+  tokens,
+} from '@chakra-ui/react/theme';
 
 /** One colour in the light and in the dark theme; text colours keep 4.5:1 on paper and sheet in both. */
 const pair = (light: string, dark: string) => ({ value: { _light: light, _dark: dark } });
@@ -64,4 +79,23 @@ const config = defineConfig({
   },
 });
 
-export const system = createSystem(defaultConfig, config);
+/** The library's theme with the recipes of the components that are used, which are a small part of all. */
+const library = defineConfig({
+  preflight: true,
+  cssVarsPrefix,
+  cssVarsRoot,
+  globalCss,
+  theme: {
+    breakpoints,
+    keyframes,
+    tokens,
+    semanticTokens,
+    recipes: { button: buttonRecipe, heading: headingRecipe },
+    slotRecipes: { dialog: dialogSlotRecipe },
+    textStyles,
+    layerStyles,
+    animationStyles,
+  },
+});
+
+export const system = createSystem(defaultBaseConfig, library, config);

@@ -73,6 +73,7 @@ export { makePack, refusalOf, withBrief, type KeyOf, type Pack, type PackFile } 
 export type { ReleasedQuestion } from './packs/released-question.js';
 
 // Questions.
+export { fileSizeOf } from './questions/file-size.js';
 export { CHOICE_SENTENCE } from './questions/choice/sentence.js';
 export type { Statement } from './questions/choice/question.js';
 export type { Answer, Field, FileAsked, Judgement, Scored } from './questions/contract/answer.js';
@@ -104,7 +105,6 @@ export { FOLDS_SENTENCE } from './questions/folds/folds-sentence.js';
 export { MODEL_SENTENCE } from './questions/model/model-sentence.js';
 export type { ModelKey, ModelRules } from './questions/model/question.js';
 export {
-  fileSizeOf,
   marksOf,
   type Keys,
   type Question,

@@ -187,6 +187,8 @@ export interface FileRules {
 export interface QuestionSheet extends Sheet {
   /** Of the file that is handed in; null where none is. */
   readonly fileAbout: FileAbout | null;
+  /** What earns the marks: the score on the final rows, the student's own work, or a key that is right or wrong. */
+  readonly markedBy: 'score' | 'work' | 'key';
   /** The file of the pack that shows what is handed in; null for none. */
   readonly example: string | null;
   /** Attempts that the student who asks has used, in all and today. */

@@ -5,9 +5,9 @@ import { fileURLToPath } from 'node:url';
 import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import type { INestApplicationContext } from '@nestjs/common';
-import compression from 'compression';
 import cookieParser from 'cookie-parser';
-import express, { type NextFunction, type Request, type Response } from 'express';
+import type { NextFunction, Request, Response } from 'express';
+import expressStaticGzip from 'express-static-gzip';
 import helmet from 'helmet';
 import { Runner } from '../platform/jobs/runner.service.js';
 import { readConfig } from '../platform/config/config.js';
@@ -66,16 +66,17 @@ export async function makeWeb(): Promise<NestExpressApplication> {
 
 /** The built pages; an address that is no file is a page of the application, which shows what is there. */
 function servePages(app: NestExpressApplication): void {
-  // Answers of the API stay as they are: the length of a compressed one would reveal what it holds.
+  // Files were compressed when they were built. Answers of the API are never compressed: the length would reveal what they hold.
+  const compressed = { enableBrotli: true, orderPreference: ['br', 'gzip'], index: false };
+  // The names of these files follow from their contents.
   app.use(
-    compression({
-      filter: (request, response) =>
-        !request.originalUrl.startsWith('/api/') && compression.filter(request, response),
+    '/assets',
+    expressStaticGzip(join(PAGES, 'assets'), {
+      ...compressed,
+      serveStatic: { maxAge: '1y', immutable: true },
     }),
   );
-  // The names of these files follow from their contents.
-  app.use('/assets', express.static(join(PAGES, 'assets'), { index: false, maxAge: '1y', immutable: true }));
-  app.use(express.static(PAGES, { index: false, maxAge: '1h' }));
+  app.use(expressStaticGzip(PAGES, { ...compressed, serveStatic: { maxAge: '1h' } }));
   app.use((request: Request, response: Response, next: NextFunction) => {
     if (request.method !== 'GET' || request.path.startsWith('/api/')) next();
     else response.sendFile('index.html', { root: PAGES, headers: { 'cache-control': 'no-cache' } });

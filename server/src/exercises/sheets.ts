@@ -27,6 +27,7 @@ export function personalSheet(question: ReleasedQuestion, secret: Secret, person
   const sheet = questionKindOf(question.kind).sheet(question, rules, who);
   return {
     ...sheet,
+    markedBy: questionKindOf(question.kind).markedBy,
     fileAbout: takesFile(sheet) ? aboutFile(rules) : null,
     example,
     used: NONE.all,
@@ -63,7 +64,14 @@ export const withUsed = (
   sheet: QuestionSheet,
   { all, today }: Used = NONE,
   keyShown = false,
-): QuestionSheet => ({ ...sheet, used: all, usedToday: today, keyShown });
+): QuestionSheet => ({
+  ...sheet,
+  // Sheets were kept before this was on them.
+  markedBy: questionKindOf(sheet.kind).markedBy,
+  used: all,
+  usedToday: today,
+  keyShown,
+});
 
 /**
  * The questions of an exercise whose right answers a student may have seen at a return: those with a typed or chosen

@@ -4039,6 +4039,11 @@ export interface components {
             readonly checked: string;
             /** @description Of the file that is handed in; null where none is. */
             readonly fileAbout: components["schemas"]["FileAbout"] | null;
+            /**
+             * @description What earns the marks: the score on the final rows, the student's own work, or a key that is right or wrong.
+             * @enum {string}
+             */
+            readonly markedBy: "score" | "work" | "key";
             /** @description The file of the pack that shows what is handed in; null for none. */
             readonly example: string | null;
             /** @description Attempts that the student who asks has used, in all and today. */

@@ -1,7 +1,12 @@
 import { check } from '@modest-sieve/core/foundation';
-import { fileSizeOf, sizeCheck, type QuestionKindKey } from '@modest-sieve/core/assessment';
+import {
+  fileSizeOf,
+  sizeCheck,
+  type AnswerDifference,
+  type QuestionKindKey,
+} from '@modest-sieve/core/assessment';
 import type { Schemas } from '../api/client.js';
-import type { CheckAnswer, CheckRequest } from './check.worker.js';
+import type { CheckAnswer, CheckRequest, CompareRequest } from './check.worker.js';
 import { inWorker, TookTooLong } from './in-worker.js';
 import type { ModelCheckRequest } from './model.worker.js';
 
@@ -14,6 +19,12 @@ const tooLong = (name: string) =>
     'fails',
     `${name} was ended: it took longer than ${LONGEST / 1000} seconds for a few rows.`,
   );
+
+const answerWorker = () => new Worker(new URL('./check.worker.ts', import.meta.url), { type: 'module' });
+
+/** What two answers to a question differ in, found off the page's thread; null where that cannot be said. */
+export const compareFiles = (request: CompareRequest): Promise<AnswerDifference | null> =>
+  inWorker(answerWorker(), request);
 
 /** Checks a file before it is sent, off the page's thread, with the code that the server runs. */
 export async function checkFile(
@@ -35,8 +46,7 @@ export async function checkFile(
         LONGEST,
       );
     }
-    const worker = new Worker(new URL('./check.worker.ts', import.meta.url), { type: 'module' });
-    return await inWorker<CheckAnswer>(worker, { file, kind, rules } satisfies CheckRequest);
+    return await inWorker<CheckAnswer>(answerWorker(), { file, kind, rules } satisfies CheckRequest);
   } catch (error) {
     if (error instanceof TookTooLong)
       return { checks: [tooLong(file.name)], rows: null, milliseconds: LONGEST };

@@ -1,5 +1,11 @@
 import type { Check } from '@modest-sieve/core/foundation';
-import { readAnswer, type ModelReport, type QuestionKindKey } from '@modest-sieve/core/assessment';
+import {
+  compareAnswers,
+  readAnswer,
+  type AnswerDifference,
+  type ModelReport,
+  type QuestionKindKey,
+} from '@modest-sieve/core/assessment';
 import type { Schemas } from '../api/client.js';
 
 export interface CheckRequest {
@@ -24,18 +30,41 @@ export interface TriedModel {
   readonly says: readonly string[];
 }
 
-addEventListener('message', (event: MessageEvent<CheckRequest>) => {
+/** A file that was handed in, with what was typed beside it. */
+export interface HandedIn {
+  readonly name: string;
+  readonly bytes: Uint8Array;
+  readonly fields: Readonly<Record<string, string>>;
+}
+
+export interface CompareRequest {
+  readonly kind: QuestionKindKey;
+  readonly rules: Schemas['Rules'];
+  readonly before: HandedIn;
+  readonly after: HandedIn;
+}
+
+async function checked({ file, kind, rules }: CheckRequest): Promise<CheckAnswer> {
+  const start = performance.now();
+  const answer = { file: { name: file.name, bytes: new Uint8Array(await file.arrayBuffer()) }, fields: {} };
+  const { checks, rows } = readAnswer(kind, answer, rules);
+  return {
+    // What is typed beside the file is looked at on the page.
+    checks: checks.filter(({ id }) => !id.startsWith('field ')),
+    rows,
+    milliseconds: performance.now() - start,
+  };
+}
+
+const answerOf = ({ name, bytes, fields }: HandedIn) => ({ file: { name, bytes }, fields });
+
+const compared = ({ kind, rules, before, after }: CompareRequest): AnswerDifference | null =>
+  compareAnswers(kind, rules, answerOf(before), answerOf(after));
+
+// One worker for both: each would carry all that reads answers.
+addEventListener('message', ({ data }: MessageEvent<CheckRequest | CompareRequest>) => {
   void (async () => {
-    const { file, kind, rules } = event.data;
-    const start = performance.now();
-    const answer = { file: { name: file.name, bytes: new Uint8Array(await file.arrayBuffer()) }, fields: {} };
-    const { checks, rows } = readAnswer(kind, answer, rules);
-    postMessage({
-      // What is typed beside the file is looked at on the page.
-      checks: checks.filter(({ id }) => !id.startsWith('field ')),
-      rows,
-      milliseconds: performance.now() - start,
-    } satisfies CheckAnswer);
+    postMessage('file' in data ? await checked(data) : compared(data));
     // The page receives what no file should bring about, such as one that vanished since it was chosen.
   })().catch(reportError);
 });

@@ -1,17 +1,14 @@
-import { lazy, Suspense } from 'react';
+import { Suspense } from 'react';
 import { useParams } from 'react-router';
 import { useAnswer } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
 import { Answer, Loading } from '../kit/answer/states.js';
+import { lazily } from '../kit/lazily.js';
 
 /** Each is fetched by whom it is for. */
-const DraftComposer = lazy(async () => ({ default: (await import('./compose/composer.js')).DraftComposer }));
-const ReleasedExercise = lazy(async () => ({
-  default: (await import('./released-exercise.js')).ReleasedExercise,
-}));
-const StudentSheet = lazy(async () => ({
-  default: (await import('./answer/student-sheet.js')).StudentSheet,
-}));
+const DraftComposer = lazily(() => import('./compose/composer.js'), 'DraftComposer');
+const ReleasedExercise = lazily(() => import('./released-exercise.js'), 'ReleasedExercise');
+const StudentSheet = lazily(() => import('./answer/student-sheet.js'), 'StudentSheet');
 
 /** One exercise: the composer while it is a draft, what was released to instructors, the sheet to students. */
 export function ExercisePage() {

@@ -11,7 +11,7 @@ import { Subtitle, Title } from '../kit/layout/title.js';
 import { TwoPane } from '../kit/layout/two-pane.js';
 import { KeyLines } from './common/key-lines.js';
 import { PackLine } from './answer/pack-line.js';
-import { feedbackWords } from './common/policy-sentence.js';
+import { feedbackWords } from './common/feedback-words.js';
 import { QuestionView } from './answer/question-view.js';
 import { metricOf, schemeOf } from './common/scheme-of.js';
 import { Changes } from './changes.js';
@@ -89,7 +89,7 @@ export function ReleasedExercise({ exercise }: { exercise: Schemas['ExerciseDeta
             {late === '' ? '' : `; ${late}`}. While it is open students see{' '}
             {feedbackWords(
               exercise.feedback,
-              sheets.map(({ kind }) => kind),
+              sheets.map(({ markedBy }) => markedBy),
             )}
             .
           </Text>

@@ -1,67 +1,29 @@
-import { Box, chakra, CloseButton, Dialog, Portal, Text } from '@chakra-ui/react';
-import { useMemo, useState } from 'react';
-import { Link, useLocation } from 'react-router';
+import { Suspense, useMemo, useState } from 'react';
 import { TextAction } from '../kit/form/action.js';
 import { usePageKeys } from '../kit/layout/use-page-keys.js';
-import { helpOf, type PageHelp } from './page-help.js';
+import type { helpOf } from './page-help.js';
+import { lazily } from '../kit/lazily.js';
 
-const EVERYWHERE: NonNullable<PageHelp['keys']> = [
-  ['Tab', 'go on to the next control'],
-  ['Enter', 'press it, or follow a link'],
-  ['?', 'this help'],
-];
+/** Fetched when the help is first opened. */
+const HelpDialog = lazily(() => import('./help-dialog.js'), 'HelpDialog');
 
-/** What the page is for and which keys it has; opens with the key ? too. */
+/** The help of the page; opens with the key ? too. */
 export function HelpSheet({ role }: { role: Parameters<typeof helpOf>[1] }) {
   const [isOpen, setOpen] = useState(false);
-  const { pathname } = useLocation();
-  const { title, lines, keys = [], guide } = helpOf(pathname, role);
-  usePageKeys(useMemo(() => ({ '?': () => setOpen(true) }), []));
+  const [wasOpened, setOpened] = useState(false);
+  const change = (next: boolean) => {
+    setOpen(next);
+    setOpened(true);
+  };
+  usePageKeys(useMemo(() => ({ '?': () => change(true) }), []));
   return (
     <>
-      <TextAction onClick={() => setOpen(true)}>Help</TextAction>
-      <Dialog.Root open={isOpen} onOpenChange={({ open }) => setOpen(open)} placement="top">
-        <Portal>
-          <Dialog.Backdrop />
-          <Dialog.Positioner>
-            <Dialog.Content bg="sheet" color="ink" borderRadius="4px" border="1px solid" borderColor="rule">
-              <Dialog.Header>
-                <Dialog.Title fontFamily="heading" fontSize="20px">
-                  {title}
-                </Dialog.Title>
-              </Dialog.Header>
-              <Dialog.Body fontSize="14.5px">
-                <chakra.ul pl={4} listStyle="revert">
-                  {lines.map((line) => (
-                    <li key={line}>{line}</li>
-                  ))}
-                </chakra.ul>
-                <Text mt={4} fontWeight={700}>
-                  Keys
-                </Text>
-                <Box as="dl" display="grid" gridTemplateColumns="auto 1fr" columnGap={4}>
-                  {[...keys, ...EVERYWHERE].map(([key, what]) => (
-                    <Box key={key} display="contents">
-                      <chakra.dt fontFamily="mono" whiteSpace="nowrap">
-                        {key}
-                      </chakra.dt>
-                      <dd>{what}</dd>
-                    </Box>
-                  ))}
-                </Box>
-              </Dialog.Body>
-              <Dialog.Footer justifyContent="flex-start">
-                <Link to={`/help/${guide}`} onClick={() => setOpen(false)}>
-                  Read more in the guide
-                </Link>
-              </Dialog.Footer>
-              <Dialog.CloseTrigger asChild>
-                <CloseButton size="sm" aria-label="Close the help" />
-              </Dialog.CloseTrigger>
-            </Dialog.Content>
-          </Dialog.Positioner>
-        </Portal>
-      </Dialog.Root>
+      <TextAction onClick={() => change(true)}>Help</TextAction>
+      {wasOpened ? (
+        <Suspense>
+          <HelpDialog role={role} isOpen={isOpen} onChange={change} />
+        </Suspense>
+      ) : null}
     </>
   );
 }

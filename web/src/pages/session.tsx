@@ -1,10 +1,13 @@
-import { createContext, useContext } from 'react';
+import { createContext, Suspense, useContext } from 'react';
 import { Outlet } from 'react-router';
 import { api } from '../api/address.js';
 import { useAnswer, type Schemas } from '../api/client.js';
 import { Frame } from '../frame/frame.js';
-import { Answer } from '../kit/answer/states.js';
-import { SignInPage } from './sign-in.js';
+import { Answer, Loading } from '../kit/answer/states.js';
+import { lazily } from '../kit/lazily.js';
+
+/** Fetched where nobody is signed in. */
+const SignInPage = lazily(() => import('./sign-in.js'), 'SignInPage');
 
 /** The session of somebody who is not signed in. */
 export const NOBODY: Schemas['SessionInfo'] = {
@@ -26,11 +29,15 @@ export function Session() {
       {(data) =>
         data.person ? (
           <SessionContext value={data}>
-            <Outlet />
+            <Suspense fallback={<Loading what="the page" />}>
+              <Outlet />
+            </Suspense>
           </SessionContext>
         ) : (
           <Frame session={data}>
-            <SignInPage />
+            <Suspense fallback={<Loading what="the page" />}>
+              <SignInPage />
+            </Suspense>
           </Frame>
         )
       }

@@ -1,6 +1,5 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { useState, type ReactNode } from 'react';
-import { useForm } from 'react-hook-form';
+import { useState, type ReactNode, type SubmitEvent } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { api } from '../api/address.js';
 import { send, type Schemas } from '../api/client.js';
@@ -26,6 +25,15 @@ export function SignInPage() {
   );
 }
 
+/** What is said where a line was left empty. */
+const MISSING = {
+  name: 'Give your name.',
+  email: 'Give your address.',
+  password: 'Give your password.',
+};
+type Name = keyof typeof MISSING;
+const NAMES = Object.keys(MISSING) as Name[];
+
 /** Signs somebody in, or makes an account for them; the page then shows what is theirs. */
 export function SignInForm({
   heading,
@@ -37,46 +45,49 @@ export function SignInForm({
 }) {
   const [isNew, setNew] = useState(false);
   const doing = useAction();
-  const { register, handleSubmit, formState } = useForm<Schemas['SignUp']>();
-  const { errors } = formState;
+  const [missing, setMissing] = useState<readonly Name[]>([]);
   const navigate = useNavigate();
   const location = useLocation();
-  const submit = handleSubmit(({ email, password, name }) =>
-    doing.run(async () => {
-      if (isNew) await send('post', api('/api/v1/people'), { email, password, name });
-      else await send('post', api('/api/v1/session'), { email, password });
-      // The page that was asked for begins here, at its title.
-      await navigate(location, { replace: true });
-    }),
-  );
+  const submit = (event: SubmitEvent<HTMLFormElement>) => {
+    event.preventDefault();
+    const form = event.currentTarget;
+    const given = new FormData(form);
+    const asked = NAMES.filter((name) => given.has(name));
+    const empty = asked.filter((name) => given.get(name) === '');
+    setMissing(empty);
+    if (empty[0]) form.querySelector<HTMLInputElement>(`[name="${empty[0]}"]`)?.focus();
+    else doing.run(() => enter(Object.fromEntries(given) as unknown as Schemas['SignUp']));
+  };
+  const enter = async ({ email, password, name }: Schemas['SignUp']) => {
+    if (isNew) await send('post', api('/api/v1/people'), { email, password, name });
+    else await send('post', api('/api/v1/session'), { email, password });
+    // The page that was asked for begins here, at its title.
+    await navigate(location, { replace: true });
+  };
+  const about = (name: Name) => ({
+    name,
+    problem: missing.includes(name) ? MISSING[name] : undefined,
+  });
   return (
     <Box w="360px">
       {heading(isNew)}
-      <form onSubmit={(event) => void submit(event)} noValidate>
+      <form onSubmit={submit} noValidate>
         {isNew ? (
           <Field
             label="Name"
             // It appears where somebody asked for it.
             autoFocus
             autoComplete="name"
-            problem={errors.name?.message}
-            {...register('name', { required: 'Give your name.' })}
+            {...about('name')}
           />
         ) : null}
-        <Field
-          label="Address"
-          type="email"
-          autoComplete="username"
-          problem={errors.email?.message}
-          {...register('email', { required: 'Give your address.' })}
-        />
+        <Field label="Address" type="email" autoComplete="username" {...about('email')} />
         <Field
           label="Password"
           type="password"
           autoComplete={isNew ? 'new-password' : 'current-password'}
           hint={isNew ? 'At least 12 characters.' : ''}
-          problem={errors.password?.message}
-          {...register('password', { required: 'Give your password.' })}
+          {...about('password')}
         />
         <ErrorMessage>{doing.problem?.message}</ErrorMessage>
         <Flex mt={5} gap={5} align="center">

@@ -1,12 +1,12 @@
 import { Flex, Text } from '@chakra-ui/react';
 import { counted } from '@modest-sieve/core/foundation';
 import { deadlineText } from '@modest-sieve/core/assessment';
+import { Suspense } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { send, useAnswer, type Schemas } from '../api/client.js';
 import { useCourse, useCourseApi } from '../api/course.js';
 import { metricOf, schemeOf } from '../exercises/common/scheme-of.js';
-import { ScoreStrip } from '../kit/plot/score-strip.js';
-import { Answer } from '../kit/answer/states.js';
+import { Answer, Loading } from '../kit/answer/states.js';
 import { ErrorMessage } from '../kit/layout/error-message.js';
 import { Subtitle, Title } from '../kit/layout/title.js';
 import { TwoPane } from '../kit/layout/two-pane.js';
@@ -14,14 +14,18 @@ import { ConfirmButton } from '../kit/form/confirm-button.js';
 import { useAction } from '../kit/form/use-action.js';
 import { UnfinishedChecks } from './unfinished-checks.js';
 import { WearOfRows } from './wear-of-rows.js';
-import { OpenedSubmission } from './opened-submission.js';
-import { AnswersOverTime } from './answers-over-time.js';
 import { AnswersTogether } from './answers-together.js';
 import { FoundInAnswers } from './found-in-answers.js';
 import { LikenessOfAnswers } from './likeness-of-answers.js';
 import { QuestionInClass } from './question-in-class.js';
 import { Status } from './class-status.js';
 import { useStepping } from './use-stepping.js';
+import { lazily } from '../kit/lazily.js';
+
+/** The table is there before what draws. */
+const ScoreStrip = lazily(() => import('../kit/plot/score-strip.js'), 'ScoreStrip');
+const AnswersOverTime = lazily(() => import('./answers-over-time.js'), 'AnswersOverTime');
+const OpenedSubmission = lazily(() => import('./opened-submission.js'), 'OpenedSubmission');
 
 /** Who has handed in what for one exercise, and beside it the submission that is opened. */
 export function ClassPage() {
@@ -125,7 +129,9 @@ function Class({
               <>
                 <Subtitle>Scores on the final rows, the submission that counts</Subtitle>
                 {scores.length > 0 ? (
-                  <ScoreStrip scores={scores} scheme={scheme} metricKey={metric} chosen={opened} />
+                  <Suspense fallback={<Loading what="the scores" />}>
+                    <ScoreStrip scores={scores} scheme={scheme} metricKey={metric} chosen={opened} />
+                  </Suspense>
                 ) : (
                   <Text color="quiet">No submission has been scored yet.</Text>
                 )}
@@ -160,12 +166,14 @@ function Class({
             {sheet ? (
               <>
                 <AnswersTogether key={sheet.id} exerciseId={exercise.id} question={sheet.id} />
-                <AnswersOverTime
-                  times={view.submissions
-                    .filter(({ question }) => question === sheet.id)
-                    .map(({ receivedAt }) => receivedAt)}
-                  timeZone={timeZone}
-                />
+                <Suspense fallback={null}>
+                  <AnswersOverTime
+                    times={view.submissions
+                      .filter(({ question }) => question === sheet.id)
+                      .map(({ receivedAt }) => receivedAt)}
+                    timeZone={timeZone}
+                  />
+                </Suspense>
               </>
             ) : null}
             {sheet?.kind === 'predictions' && metric && exercise.feedback !== 'after-return' ? (
@@ -207,7 +215,9 @@ function Class({
               went wrong.
             </Text>
           ) : (
-            <OpenedSubmission key={opened} exercise={exercise} id={opened} place={step.place} />
+            <Suspense fallback={<Loading what="the submission" />}>
+              <OpenedSubmission key={opened} exercise={exercise} id={opened} place={step.place} />
+            </Suspense>
           )
         }
       />

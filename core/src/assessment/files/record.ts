@@ -1,7 +1,7 @@
 import type { PlainRecords } from '../../data/formats/csv/plain.js';
 import { decoderOf, runsOf, type DelimitedText } from '../../data/formats/csv/records.js';
 import { at } from '../../foundation/numbers.js';
-import { shortNumberIn } from '../../data/table/cell.js';
+import { decimalIn } from '../../data/table/decimal.js';
 import type { TextIndex } from './text-index.js';
 
 /** One record of a file of predictions, however its fields are held. */
@@ -66,8 +66,8 @@ class PlainRecord implements PredictionRecord {
   }
 
   number(column: number): number {
-    const short = shortNumberIn(this.records.bytes, this.from(column), this.to(column));
-    return short >= 0 ? short : finiteNumber(this.text(column));
+    const plain = decimalIn(this.records.bytes, this.from(column), this.to(column));
+    return Number.isNaN(plain) ? finiteNumber(this.text(column)) : plain;
   }
 
   private from(column: number): number {

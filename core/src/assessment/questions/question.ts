@@ -1,5 +1,4 @@
 import type { AnswerKey } from '../files/judge.js';
-import type { FileSize } from '../files/file-limits.js';
 import type { RowsKey } from './assignments/key.js';
 import type { ChoiceKey, ChoiceQuestion, ChoiceRules } from './choice/question.js';
 import { scheduledMarks } from './scored/scheduled.js';
@@ -38,11 +37,3 @@ export interface Sheet extends SheetOf<QuestionKindKey> {
 /** All marks of a question. */
 export const marksOf = (question: Question): number =>
   'scheme' in question ? scheduledMarks(question) : question.marks;
-
-/** As much of the rules as says how large an answer's file can be. */
-export const fileSizeOf = (rules: Rules): FileSize => ({
-  ...('identifiers' in rules ? { identifiers: rules.identifiers } : {}),
-  ...('labels' in rules ? { labels: rules.labels } : {}),
-  ...('settings' in rules ? { settings: rules.settings } : {}),
-  ...('takes' in rules ? { model: true } : {}),
-});

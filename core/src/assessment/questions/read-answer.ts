@@ -1,6 +1,7 @@
 import { limitsCheck } from '../files/file-limits.js';
 import { NOBODY, type Respondent } from '../generators/respondent.js';
-import { type QuestionKindKey, fileSizeOf, type Rules } from './question.js';
+import { fileSizeOf } from './file-size.js';
+import type { QuestionKindKey, Rules } from './question.js';
 import type { Answer, Read } from './contract/answer.js';
 import type { SlipIn } from './contract/kind.js';
 import { questionKindOf } from './registry.js';

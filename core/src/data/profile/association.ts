@@ -4,7 +4,7 @@ import { meanOf } from './number-summary.js';
 import { ranks } from './ranks.js';
 
 /** The largest absolute value; 1 where that is 0 or beyond a safe scale. */
-function largest(values: Float64Array): number {
+export function largest(values: Float64Array): number {
   let most = 0;
   for (let i = 0; i < values.length; i++) {
     const value = values[i] ?? 0;

@@ -3,7 +3,15 @@ import { labelsOf, type Labelled } from '../table/labels.js';
 import { isCoded, type Column, type Table } from '../table/table.js';
 import { meanOf } from './number-summary.js';
 import { ranks } from './ranks.js';
-import { correctedRatio, correctedV, correlationRatio, cramersV, pearson, spearman } from './association.js';
+import {
+  correctedRatio,
+  correctedV,
+  correlationRatio,
+  cramersV,
+  largest,
+  pearson,
+  spearman,
+} from './association.js';
 
 /** How strongly two columns go together, and by which measure. */
 export interface Association {
@@ -24,19 +32,20 @@ export interface CorrelationMatrix {
   readonly values: readonly (readonly (number | null)[])[];
 }
 
-/** Correlations of all columns of numbers with one another. */
+/** Correlations of all columns of numbers with one another, each pair over the rows in which both are present. */
 export function correlations(table: Table, measure: 'Pearson' | 'Spearman' = 'Pearson'): CorrelationMatrix {
   const numbers = table.columns.filter((column) => column.kind === 'number');
-  // Ranks of a column without gaps are the same for every partner, and so are its deviations from its mean.
+  // Ranks of a column without gaps are the same for every partner; those of another depend on where the partner has gaps.
   const ready = numbers.map(({ values }) =>
-    lacksNone(values) ? deviationsOf(measure === 'Pearson' ? values : ranks(values)) : null,
+    measure === 'Pearson' ? deviationsOf(values) : lacksNone(values) ? deviationsOf(ranks(values)) : null,
   );
   const of = measure === 'Pearson' ? pearson : spearman;
   const values = numbers.map(() => new Array<number | null>(numbers.length).fill(null));
   numbers.forEach((column, i) => {
     for (let j = 0; j <= i; j++) {
       const [a, b] = [ready[i], ready[j]];
-      const value = a && b ? product(a, b) : of(column.values, at(numbers, j).values);
+      const found = a && b ? correlationOf(a, b) : 'unsure';
+      const value = found === 'unsure' ? of(column.values, at(numbers, j).values) : found;
       at(values, i)[j] = value;
       at(values, j)[i] = value;
     }
@@ -49,28 +58,80 @@ function lacksNone(values: Float64Array): boolean {
   return true;
 }
 
+/** A column about its mean, on a scale on which squares stay within what doubles hold. */
 interface Deviations {
+  /** 0 where the value is missing, so that products with it add nothing. */
   readonly values: Float64Array;
+  readonly sum: number;
   readonly squares: number;
+  /** Rows without a value. */
+  readonly missing: Int32Array;
 }
 
-/** Deviations from the mean, and the sum of their squares. */
-function deviationsOf(values: Float64Array): Deviations {
-  const mean = meanOf(values);
-  const out = new Float64Array(values.length);
+function deviationsOf(column: Float64Array): Deviations {
+  const missing = rowsWithout(column);
+  const present = missing.length === 0 ? column : column.filter((value) => !Number.isNaN(value));
+  const mean = meanOf(present);
+  const scale = 1 / largest(present);
+  const values = new Float64Array(column.length);
+  let sum = 0;
   let squares = 0;
   for (let i = 0; i < values.length; i++) {
-    const d = (values[i] ?? 0) - mean;
-    out[i] = d;
+    const value = column[i] ?? 0;
+    const d = Number.isNaN(value) ? 0 : (value - mean) * scale;
+    values[i] = d;
+    sum += d;
     squares += d * d;
   }
-  return { values: out, squares };
+  return { values, sum, squares, missing };
 }
 
-function product(
-  { values: a, squares: aa }: Deviations,
-  { values: b, squares: bb }: Deviations,
-): number | null {
+function rowsWithout(values: Float64Array): Int32Array {
+  let count = 0;
+  for (let i = 0; i < values.length; i++) if (Number.isNaN(values[i] ?? 0)) count++;
+  const rows = new Int32Array(count);
+  for (let i = 0, row = 0; row < count; i++) if (Number.isNaN(values[i] ?? 0)) rows[row++] = i;
+  return rows;
+}
+
+/** Less of a column's squares than this may be what rounding leaves of none. */
+const LEAST_LEFT = 1e-6;
+
+/**
+ * Pearson's correlation over the rows in which both are present: sums over all rows, less those of the rows in which
+ * the other one is missing, which are few as a rule.
+ *
+ * @returns `unsure` where hardly anything of a column's spread is left, so that it has to be found from the rows themselves
+ */
+function correlationOf(a: Deviations, b: Deviations): number | null | 'unsure' {
+  const ab = productSum(a.values, b.values);
+  if (a.missing.length === 0 && b.missing.length === 0) return ratio(ab, a.squares, b.squares);
+  const [ofA, ofB] = [without(a, b.missing), without(b, a.missing)];
+  const rows = a.values.length - b.missing.length - ofB.present;
+  if (rows < 2) return null;
+  const aa = ofA.squares - (ofA.sum * ofA.sum) / rows;
+  const bb = ofB.squares - (ofB.sum * ofB.sum) / rows;
+  if (!(aa > LEAST_LEFT * a.squares && bb > LEAST_LEFT * b.squares)) return 'unsure';
+  return ratio(ab - (ofA.sum * ofB.sum) / rows, aa, bb);
+}
+
+/** Sums of a column without some rows, and how many of these it had a value in. */
+function without({ values, sum, squares, missing }: Deviations, rows: Int32Array) {
+  let less = 0;
+  let lessSquares = 0;
+  let bothMissing = 0;
+  let own = 0;
+  for (const row of rows) {
+    const d = values[row] ?? 0;
+    less += d;
+    lessSquares += d * d;
+    while (own < missing.length && (missing[own] ?? 0) < row) own++;
+    if (missing[own] === row) bothMissing++;
+  }
+  return { sum: sum - less, squares: squares - lessSquares, present: rows.length - bothMissing };
+}
+
+function productSum(a: Float64Array, b: Float64Array): number {
   // Four sums, since each addition waits for the one before it.
   let [first, second, third, fourth] = [0, 0, 0, 0];
   const whole = a.length - (a.length % 4);
@@ -81,7 +142,11 @@ function product(
     fourth += (a[i + 3] ?? 0) * (b[i + 3] ?? 0);
   }
   for (let i = whole; i < a.length; i++) first += (a[i] ?? 0) * (b[i] ?? 0);
-  const r = (first + second + third + fourth) / Math.sqrt(aa * bb);
+  return first + second + third + fourth;
+}
+
+function ratio(ab: number, aa: number, bb: number): number | null {
+  const r = ab / Math.sqrt(aa * bb);
   return Number.isFinite(r) ? Math.max(-1, Math.min(1, r)) : null;
 }
 

@@ -1,3 +1,4 @@
+import { decimalIn } from './decimal.js';
 import type { TimeFormat } from './table.js';
 
 /** Cells that stand for "no value", compared as they are written. */
@@ -9,17 +10,13 @@ const LEADING_ZERO = /^[+-]?0\d/;
 const TIME = /^(\d{4})-(\d\d)-(\d\d)(?:([T ])(\d\d):(\d\d)(?::(\d\d))?(Z)?)?$/;
 const BOOLEAN = /^(?:true|false)$/i;
 
-/** Digits that a double always holds exactly. */
-const EXACT_LENGTH = 15;
-const POWERS_OF_TEN = Array.from({ length: EXACT_LENGTH + 1 }, (_, i) => 10 ** i);
-
 /**
  * The number that a cell holds, or NaN where it holds none. Codes with leading zeros and integers beyond 2^53 are
  * not numbers: they would lose digits.
  */
 export function numberOf(text: string): number {
-  const short = shortNumber(text);
-  if (short >= 0) return short;
+  const plain = plainNumber(text);
+  if (!Number.isNaN(plain)) return plain;
   const trimmed = text.trim();
   if (!NUMBER.test(trimmed) || LEADING_ZERO.test(trimmed)) return NaN;
   const value = Number(trimmed);
@@ -27,40 +24,18 @@ export function numberOf(text: string): number {
   return Number.isFinite(value) ? value : NaN;
 }
 
-/**
- * The value of at most 15 digits with at most one point among them, which is nearly every cell of a table, or −1.
- * Digits and power of ten are then both exact doubles, so that their quotient is rounded once and is the nearest
- * double (Clinger, How to read floating point numbers accurately, 1990).
- */
-function shortNumber(text: string): number {
+const scratch = new Uint8Array(24);
+
+/** The number of a short text, without taking it apart; NaN where that cannot be done. */
+function plainNumber(text: string): number {
   const { length } = text;
-  if (length === 0 || length > EXACT_LENGTH) return -1;
+  if (length > scratch.length) return NaN;
   for (let i = 0; i < length; i++) {
     const code = text.charCodeAt(i);
-    if (code > 57) return -1;
+    if (code > 127) return NaN;
     scratch[i] = code;
   }
-  return shortNumberIn(scratch, 0, length);
-}
-
-const scratch = new Uint8Array(EXACT_LENGTH);
-
-/** The same of the bytes from one position to before another; ASCII digits and points. */
-export function shortNumberIn(bytes: Uint8Array, from: number, to: number): number {
-  const length = to - from;
-  if (length <= 0 || length > EXACT_LENGTH) return -1;
-  let digits = 0;
-  let point = -1;
-  for (let i = from; i < to; i++) {
-    const code = bytes[i] ?? 0;
-    if (code >= 48 && code <= 57) digits = digits * 10 + code - 48;
-    else if (code === 46 && point < 0) point = i - from;
-    else return -1;
-  }
-  // A leading zero is a code, unless it is all there is before the point; a point alone is no number.
-  const whole = point < 0 ? length : point;
-  if ((whole > 1 && bytes[from] === 48) || (whole === 0 && length < 2)) return -1;
-  return point < 0 ? digits : digits / (POWERS_OF_TEN[length - 1 - point] ?? 1);
+  return decimalIn(scratch, 0, length);
 }
 
 export type CellType = 'number' | 'code' | 'time' | 'boolean' | 'text';

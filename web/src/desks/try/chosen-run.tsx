@@ -1,23 +1,27 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
 import { BASELINES } from '@modest-sieve/core/models';
+import { Suspense } from 'react';
 import { send, useAnswer, type Schemas } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
 import { TextAction } from '../../kit/form/action.js';
-import { Answer } from '../../kit/answer/states.js';
+import { Answer, Loading } from '../../kit/answer/states.js';
+import { lazily } from '../../kit/lazily.js';
 import { ErrorMessage } from '../../kit/layout/error-message.js';
 import { useAddressed } from '../../kit/layout/use-address.js';
 import { useAction } from '../../kit/form/use-action.js';
 import { useDataSet } from '../use-data-set.js';
-import { ColumnsView } from './columns/columns-view.js';
-import { SelectionView } from './columns/selection-view.js';
-import { ScreeningView } from './columns/screening-view.js';
-import { ArmsView } from './compare/arms-view.js';
-import { BesideView } from './compare/beside-view.js';
-import { CaseView } from './model/case-view.js';
-import { CurveView } from './curve/curve-view.js';
-import { EvidenceView } from './evidence/evidence-view.js';
-import { ModelView } from './model/model-view.js';
-import { SearchView } from './search/search-view.js';
+
+/** Each is fetched when it is first opened. */
+const ColumnsView = lazily(() => import('./columns/columns-view.js'), 'ColumnsView');
+const SelectionView = lazily(() => import('./columns/selection-view.js'), 'SelectionView');
+const ScreeningView = lazily(() => import('./columns/screening-view.js'), 'ScreeningView');
+const ArmsView = lazily(() => import('./compare/arms-view.js'), 'ArmsView');
+const BesideView = lazily(() => import('./compare/beside-view.js'), 'BesideView');
+const CaseView = lazily(() => import('./model/case-view.js'), 'CaseView');
+const CurveView = lazily(() => import('./curve/curve-view.js'), 'CurveView');
+const EvidenceView = lazily(() => import('./evidence/evidence-view.js'), 'EvidenceView');
+const ModelView = lazily(() => import('./model/model-view.js'), 'ModelView');
+const SearchView = lazily(() => import('./search/search-view.js'), 'SearchView');
 
 const VIEWS = [
   { key: 'curve', text: 'Curve' },
@@ -77,32 +81,34 @@ export function ChosenRun({
                 ≈ {warning}
               </Text>
             ))}
-            {view === 'curve' ? (
-              data.plan.search ? (
-                <SearchView trial={data} />
-              ) : (
-                <CurveView trial={data} />
-              )
-            ) : null}
-            {view === 'model' ? <ModelView trial={data} /> : null}
-            {view === 'columns' ? <ColumnsView trial={data} /> : null}
-            {view === 'screening' ? (
-              <>
-                <ScreeningView trial={data} />
-                <SelectionView trial={data} onTake={onFeatures} />
-              </>
-            ) : null}
-            {view === 'errors' ? <EvidenceView trial={data} /> : null}
-            {view === 'beside' ? (
-              <BesideView
-                trial={data}
-                runs={runs}
-                beside={search.get('beside')}
-                onBeside={(beside) => change({ beside })}
-              />
-            ) : null}
-            {view === 'weight' ? <ArmsView trial={data} /> : null}
-            {view === 'case' ? <CaseView trial={data} /> : null}
+            <Suspense fallback={<Loading what="the view" />}>
+              {view === 'curve' ? (
+                data.plan.search ? (
+                  <SearchView trial={data} />
+                ) : (
+                  <CurveView trial={data} />
+                )
+              ) : null}
+              {view === 'model' ? <ModelView trial={data} /> : null}
+              {view === 'columns' ? <ColumnsView trial={data} /> : null}
+              {view === 'screening' ? (
+                <>
+                  <ScreeningView trial={data} />
+                  <SelectionView trial={data} onTake={onFeatures} />
+                </>
+              ) : null}
+              {view === 'errors' ? <EvidenceView trial={data} /> : null}
+              {view === 'beside' ? (
+                <BesideView
+                  trial={data}
+                  runs={runs}
+                  beside={search.get('beside')}
+                  onBeside={(beside) => change({ beside })}
+                />
+              ) : null}
+              {view === 'weight' ? <ArmsView trial={data} /> : null}
+              {view === 'case' ? <CaseView trial={data} /> : null}
+            </Suspense>
           </Box>
         );
       }}

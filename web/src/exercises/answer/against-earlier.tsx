@@ -1,12 +1,11 @@
 import { Box, Text } from '@chakra-ui/react';
 import { counted } from '@modest-sieve/core/foundation';
-import type { AnswerDifference } from '@modest-sieve/core/assessment';
 import { useState } from 'react';
 import useSWRImmutable from 'swr/immutable';
 import { fetchAnswer, fetchFile, useAnswer, type Schemas } from '../../api/client.js';
 import { useCourseApi } from '../../api/course.js';
-import type { CompareRequest, HandedIn } from '../../check/compare.worker.js';
-import { inWorker } from '../../check/in-worker.js';
+import { compareFiles } from '../../check/check-file.js';
+import type { HandedIn } from '../../check/check.worker.js';
 import { ordinal } from '../../kit/table/format.js';
 import { PlanChoice, PlanSentence } from '../../kit/sentence/plan-sentence.js';
 import { Answer } from '../../kit/answer/states.js';
@@ -126,13 +125,12 @@ function FileChanges({
     const { rules } = await fetchAnswer(
       address('/exercises/{exercise}/questions/{question}/rules', { exercise: exerciseId, question }),
     );
-    const worker = new Worker(new URL('../../check/compare.worker.ts', import.meta.url), { type: 'module' });
-    return inWorker<AnswerDifference | null>(worker, {
+    return compareFiles({
       kind,
       rules,
       before: await handedIn(other),
       after: await handedIn(receipt),
-    } satisfies CompareRequest);
+    });
   });
   if (found.error)
     return <ErrorMessage>The files could not be compared. Choose the answer again.</ErrorMessage>;

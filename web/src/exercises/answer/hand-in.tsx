@@ -15,7 +15,7 @@ import { ErrorMessage } from '../../kit/layout/error-message.js';
 import { useAction } from '../../kit/form/use-action.js';
 import { AnswerFields, type Fields } from './answer-fields.js';
 import { TriedModelView } from './model-view.js';
-import { fieldsIn } from '../common/saved-drafts.js';
+import { fieldsIn } from '../common/saved-fields.js';
 import { useSaved } from '../common/use-saved.js';
 
 type Rules = Schemas['Rules'];

@@ -1,17 +1,21 @@
 import { Box, Text } from '@chakra-ui/react';
 import { counted, shortNumber } from '@modest-sieve/core/foundation';
 import type { Disclosed, DisclosedScore } from '@modest-sieve/core/assessment';
+import { Suspense } from 'react';
 import type { Schemas } from '../../api/client.js';
 import { AnswerGrid } from '../../kit/plot/answer-grid.js';
 import { CheckList } from '../../kit/layout/checks.js';
 import { figureText, intervalText, metricTitle } from '../../kit/table/format.js';
-import { MarkLine } from '../../kit/plot/mark-line.js';
 import { Subtitle } from '../../kit/layout/title.js';
 import { Brief } from '../../kit/layout/markdown.js';
 import { ModelView } from './model-view.js';
 import { FurtherTable } from '../common/further-table.js';
 import { SlipNotes } from '../common/slip-notes.js';
 import { schemeOf } from '../common/scheme-of.js';
+import { lazily } from '../../kit/lazily.js';
+
+/** Drawing is large: it is fetched with the first receipt that has final figures. */
+const MarkLine = lazily(() => import('../../kit/plot/mark-line.js'), 'MarkLine');
 
 /** What a student knows of one submission. */
 export function Receipt({
@@ -137,7 +141,11 @@ function Scored({
           <Text fontSize="13.5px" color="quiet">
             {counted(final.rows, 'row')}; interval {intervalText(final.interval)}
           </Text>
-          {line ? <MarkLine scheme={line} metricKey={metric} reached={final.score} /> : null}
+          {line ? (
+            <Suspense fallback={<Box h="200px" />}>
+              <MarkLine scheme={line} metricKey={metric} reached={final.score} />
+            </Suspense>
+          ) : null}
           {final.further ? (
             <>
               <Text fontSize="13.5px" color="quiet">

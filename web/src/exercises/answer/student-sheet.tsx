@@ -14,7 +14,7 @@ import { TwoPane } from '../../kit/layout/two-pane.js';
 import { FromAProgram } from './from-a-program.js';
 import { HandIn } from './hand-in.js';
 import { PackLine } from './pack-line.js';
-import { feedbackWords } from '../common/policy-sentence.js';
+import { feedbackWords } from '../common/feedback-words.js';
 import { QuestionView } from './question-view.js';
 import { Receipts } from './receipts.js';
 
@@ -51,7 +51,7 @@ export function StudentSheet({ exercise }: { exercise: Schemas['ExerciseDetail']
               Until it is returned you are shown{' '}
               {feedbackWords(
                 exercise.feedback,
-                exercise.sheets.map(({ kind }) => kind),
+                exercise.sheets.map(({ markedBy }) => markedBy),
               )}
               .
             </Text>

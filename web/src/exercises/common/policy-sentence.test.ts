@@ -1,26 +1,22 @@
 import { describe, expect, it } from '@jest/globals';
-import { feedbackWords } from './policy-sentence.js';
+import { feedbackWords } from './feedback-words.js';
 import { probingWords } from './probing-note.js';
 import { saidIn } from './said.js';
 
 describe('what students are shown before the return', () => {
   it('is said of the kinds of question that there are', () => {
-    expect(feedbackWords('rounded', ['predictions', 'values'])).toBe(
-      'a rounded score on half of the held-out rows',
-    );
-    expect(feedbackWords('only-when-better', ['predictions', 'folds'])).toBe(
+    expect(feedbackWords('rounded', ['score', 'key'])).toBe('a rounded score on half of the held-out rows');
+    expect(feedbackWords('only-when-better', ['score', 'work'])).toBe(
       'a score only when it is better, and which checks of a split, folds or a curve hold',
     );
-    expect(feedbackWords('rounded', ['split', 'values'])).toBe(
-      'which checks of a split, folds or a curve hold',
-    );
-    expect(feedbackWords('rounded', ['values', 'choice'])).toBe('nothing but the file checks');
+    expect(feedbackWords('rounded', ['work', 'key'])).toBe('which checks of a split, folds or a curve hold');
+    expect(feedbackWords('rounded', ['key', 'key'])).toBe('nothing but the file checks');
   });
 
   it('depends on no kind where everything or nothing is told', () => {
-    for (const kinds of [['predictions'], ['choice'], []] as const) {
-      expect(feedbackWords('after-return', kinds)).toBe('nothing but the file checks');
-      expect(feedbackWords('everything', kinds)).toBe('everything, as practice');
+    for (const marked of [['score'], ['key'], []] as const) {
+      expect(feedbackWords('after-return', marked)).toBe('nothing but the file checks');
+      expect(feedbackWords('everything', marked)).toBe('everything, as practice');
     }
   });
 });

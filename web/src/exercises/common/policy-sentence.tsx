@@ -1,49 +1,12 @@
 import { Text } from '@chakra-ui/react';
-import {
-  questionKindOf,
-  type FeedbackPolicy,
-  type QuestionKindKey,
-  type SlipPolicy,
-} from '@modest-sieve/core/assessment';
+import type { FeedbackPolicy, SlipPolicy } from '@modest-sieve/core/assessment';
 import { DateTime } from 'luxon';
 import { useCourse } from '../../api/course.js';
 import { PlanChoice, PlanMoment, PlanNumber, PlanSentence } from '../../kit/sentence/plan-sentence.js';
 import { Subtitle } from '../../kit/layout/title.js';
+import { FEEDBACK } from './feedback-words.js';
 import { ProbingNote } from './probing-note.js';
 import type { Policy } from './settings.js';
-
-const FEEDBACK: Record<FeedbackPolicy, { words: string; consequence: string }> = {
-  'after-return': {
-    words: 'nothing but the file checks',
-    consequence: 'Nobody can probe the held-out rows; nobody learns from a score either.',
-  },
-  rounded: {
-    words: 'a rounded score on half of the held-out rows',
-    consequence: 'Many attempts still reveal something: keep their number small.',
-  },
-  'only-when-better': {
-    words: 'a score only when it is better',
-    consequence:
-      'A score on half of the held-out rows is shown where it is a step above the best so far, rounded to that step. The fewer the rows, the larger the step.',
-  },
-  everything: {
-    words: 'everything, as practice',
-    consequence:
-      'Scores on half of the held-out rows, their answer grid, and which values are right. Many attempts can find those rows out.',
-  },
-};
-
-/** What students are shown under a policy of questions of these kinds before the return. */
-export function feedbackWords(policy: FeedbackPolicy, kinds: readonly QuestionKindKey[]): string {
-  const { words } = FEEDBACK[policy];
-  if (policy === 'after-return' || policy === 'everything') return words;
-  const has = (by: 'score' | 'work') => kinds.some((kind) => questionKindOf(kind).markedBy === by);
-  const shown = [
-    ...(has('score') ? [words] : []),
-    ...(has('work') ? ['which checks of a split, folds or a curve hold'] : []),
-  ];
-  return shown.length === 0 ? FEEDBACK['after-return'].words : shown.join(', and ');
-}
 
 const SLIPS: { value: SlipPolicy; text: string }[] = [
   { value: 'never', text: 'never' },

@@ -1,7 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
 import { QUESTION_KINDS } from '@modest-sieve/core/assessment';
 import { DATA } from './data-of-tests.js';
-import { draftIn, fieldsIn, questionsIn } from './saved-drafts.js';
+import { draftIn, questionsIn } from './saved-drafts.js';
+import { fieldsIn } from './saved-fields.js';
 import { firstSettings, newQuestion } from './settings.js';
 import { savedIn } from './use-saved.js';
 

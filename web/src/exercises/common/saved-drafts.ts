@@ -1,4 +1,5 @@
 import { GENERATORS, QUESTION_KINDS, TOLERANCE_KINDS, type Question } from '@modest-sieve/core/assessment';
+import { isObject } from './saved-fields.js';
 import type { Data, Settings } from './settings.js';
 
 /** Whether a value is of the kind of another; lists and objects by that alone. */
@@ -26,9 +27,6 @@ const isKnownPlan = (plan: unknown): boolean =>
   isLike(plan.values, {}) &&
   [...GENERATORS, ...TOLERANCE_KINDS].some(({ key }) => key === plan.kind);
 
-const isObject = (value: unknown): value is Readonly<Record<string, unknown>> =>
-  typeof value === 'object' && value !== null && !Array.isArray(value);
-
 /** Questions that were being written; null where one of them could not be drawn. */
 export const questionsIn = (saved: unknown, data: Data): readonly Question[] | null =>
   Array.isArray(saved) && saved.every((one) => isQuestion(one, data)) ? saved : null;
@@ -45,9 +43,3 @@ export function draftIn(saved: unknown, like: Settings, data: Data): Settings | 
   );
   return isWhole ? (saved as unknown as Settings) : null;
 }
-
-/** What was typed into the fields of an answer. */
-export const fieldsIn = (saved: unknown): Readonly<Record<string, string>> | null =>
-  isObject(saved) && Object.values(saved).every((one) => typeof one === 'string')
-    ? (saved as Readonly<Record<string, string>>)
-    : null;

@@ -1,16 +1,14 @@
 import { Box } from '@chakra-ui/react';
-import type { ComponentProps } from 'react';
+import { Suspense } from 'react';
 import ReactMarkdown from 'react-markdown';
-import rehypeKatex from 'rehype-katex';
-import remarkMath from 'remark-math';
+import { lazily } from '../lazily.js';
 
-/** Formulas as MathML, which browsers draw by themselves: it needs no style sheet and is read aloud. */
-const FORMULAS: NonNullable<ComponentProps<typeof ReactMarkdown>['rehypePlugins']> = [
-  [rehypeKatex, { output: 'mathml', throwOnError: false }],
-];
+/** What draws formulas is large: it is fetched where a text may have one. */
+const WithFormulas = lazily(() => import('./with-formulas.js'), 'WithFormulas');
 
 /** A brief as it reads. Raw markup within it is shown as text, never run; links leave no trace. */
 export function Brief({ text }: { text: string }) {
+  const written = text.replace(/(\d) %/g, '$1\u00a0%');
   return (
     <Box
       fontFamily="heading"
@@ -23,9 +21,13 @@ export function Brief({ text }: { text: string }) {
         '& h1, & h2, & h3': { fontWeight: 650 },
       }}
     >
-      <ReactMarkdown remarkPlugins={[remarkMath]} rehypePlugins={FORMULAS}>
-        {text.replace(/(\d) %/g, '$1\u00a0%')}
-      </ReactMarkdown>
+      {written.includes('$') ? (
+        <Suspense fallback={<ReactMarkdown>{written}</ReactMarkdown>}>
+          <WithFormulas text={written} />
+        </Suspense>
+      ) : (
+        <ReactMarkdown>{written}</ReactMarkdown>
+      )}
     </Box>
   );
 }

@@ -4,6 +4,7 @@ import {
   figureText,
   fromNow,
   intervalText,
+  momentText,
   ordinal,
   scoreText,
   sizeText,
@@ -54,6 +55,11 @@ describe('times', () => {
     ['2026-12-06T15:00:00Z', '1 day ago'],
   ])('%s is told as %s', (moment, text) => {
     expect(fromNow(moment, '2026-12-07T15:00:00Z')).toBe(text);
+  });
+
+  it('are those of the course’s zone, whatever the browser’s is', () => {
+    expect(momentText('2026-12-07T15:05:00Z', 'Asia/Tokyo')).toBe('8 Dec, 00:05');
+    expect(momentText('2026-07-01T22:30:00+02:00', 'Europe/London')).toBe('1 Jul, 21:30');
   });
 });
 

@@ -1,5 +1,4 @@
 import { metricNamed, type Figure, type Interval } from '@modest-sieve/core/metrics';
-import { DateTime } from 'luxon';
 
 /** A figure to three decimals, larger ones to three significant digits beyond the point as they need. */
 export function figureText(value: number | null | undefined): string {
@@ -39,13 +38,23 @@ export function metricTitle(key: string): string {
   return name.charAt(0).toUpperCase() + name.slice(1);
 }
 
-/** "Friday 20 November, 18:00 (Europe/London)". */
-export const momentText = (iso: string, zone: string): string =>
-  DateTime.fromISO(iso, { zone, locale: 'en-GB' }).toFormat('d LLL, HH:mm');
+/** "20 Nov, 18:00". */
+export function momentText(iso: string, timeZone: string): string {
+  const parts = new Intl.DateTimeFormat('en-GB', {
+    timeZone,
+    day: 'numeric',
+    month: 'short',
+    hour: '2-digit',
+    minute: '2-digit',
+    hourCycle: 'h23',
+  }).formatToParts(new Date(iso));
+  const of = (type: Intl.DateTimeFormatPartTypes) => parts.find((part) => part.type === type)?.value ?? '';
+  return `${of('day')} ${of('month')}, ${of('hour')}:${of('minute')}`;
+}
 
 /** "in 2 days 3 hours", "5 minutes ago"; `now` is the server's clock. */
 export function fromNow(iso: string, now: string): string {
-  const minutes = Math.round(DateTime.fromISO(iso).diff(DateTime.fromISO(now), 'minutes').minutes);
+  const minutes = Math.round((Date.parse(iso) - Date.parse(now)) / 60_000);
   const size = Math.abs(minutes);
   const of = (n: number, unit: string) => `${n} ${unit}${n === 1 ? '' : 's'}`;
   const parts =

@@ -1,5 +1,6 @@
 import { ByteRuns } from '../../table/byte-runs.js';
-import { shortNumberIn, numberOf } from '../../table/cell.js';
+import { numberOf } from '../../table/cell.js';
+import { decimalIn } from '../../table/decimal.js';
 import type { RawCells } from '../../table/infer.js';
 
 /** Positions of the fields of records without quotation marks. */
@@ -109,13 +110,19 @@ function plainNumbers(
   missing: ReadonlySet<string>,
 ): Float64Array | null {
   const numbersMayBeMissing = [...missing].some((text) => !Number.isNaN(numberOf(text)));
+  const emptyIsMissing = missing.has('');
   const values = new Float64Array(rows);
   for (let row = 0; row < rows; row++) {
     const place = row * (width + 1) + column;
     const from = bounds[place] ?? 0;
     const to = (bounds[place + 1] ?? 0) - 1;
-    let value = shortNumberIn(bytes, from, to);
-    if (value < 0 || numbersMayBeMissing) {
+    let value = decimalIn(bytes, from, to);
+    if (Number.isNaN(value) || numbersMayBeMissing) {
+      // Most cells without a number are empty.
+      if (from === to && emptyIsMissing) {
+        values[row] = NaN;
+        continue;
+      }
       const text = decode(bytes.subarray(from, to));
       if (missing.has(text)) value = NaN;
       else {
