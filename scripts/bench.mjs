@@ -10,7 +10,8 @@ import { needModules, ROOT, say } from './machine.mjs';
 needModules();
 const { build } = await import('./build.mjs');
 build();
-const { fittedTable, truthAndPredictions, wideTable } = await import('./bench/tables.mjs');
+const { fittedTable, measuredTable, remarksTable, truthAndPredictions, wideTable } =
+  await import('./bench/tables.mjs');
 const { report } = await import('./bench/report.mjs');
 
 const isToy = process.argv.includes('--toy');
@@ -120,17 +121,23 @@ const folder = mkdtempSync(join(tmpdir(), 'sieve-bench-'));
 const rows = [];
 try {
   for (const size of SIZES) {
-    const wide = await wideTable(folder, size);
+    const tables = [
+      { what: '18 columns of few digits, without gaps', path: await wideTable(folder, size) },
+      { what: '18 columns with gaps and all lengths of numbers', path: await measuredTable(folder, size) },
+      { what: '18 columns, two with quoted remarks', path: await remarksTable(folder, size) },
+    ];
     const { truth, predictions } = await truthAndPredictions(folder, size);
     const last = size === SIZES.at(-1);
     const target = (ratio) => (last ? ratio : null);
     rows.push(
-      measured(
-        'read and profile 18 columns (whole process)',
-        size,
-        () => sieve(['profile', wide]),
-        () => reference(['profile', wide], true),
-        target(0.7),
+      ...tables.map(({ what, path }) =>
+        measured(
+          `read and profile ${what} (whole process)`,
+          size,
+          () => sieve(['profile', path]),
+          () => reference(['profile', path], true),
+          target(0.5),
+        ),
       ),
       measured(
         'score predictions (whole process)',
@@ -154,7 +161,7 @@ try {
         target(0.1),
       ),
     );
-    for (const path of [wide, truth, predictions]) rmSync(path);
+    for (const path of [...tables.map((table) => table.path), truth, predictions]) rmSync(path);
   }
   const fits = [
     { model: 'forest', what: '100 trees with out-of-bag error', full: 20_000, target: 1, settings: [] },
