@@ -52,11 +52,14 @@ export function SignInForm({
     event.preventDefault();
     const form = event.currentTarget;
     const given = new FormData(form);
-    const asked = NAMES.filter((name) => given.has(name));
-    const empty = asked.filter((name) => given.get(name) === '');
+    const typed = (name: Name) => {
+      const value = given.get(name);
+      return typeof value === 'string' ? value : '';
+    };
+    const empty = NAMES.filter((name) => given.has(name) && typed(name) === '');
     setMissing(empty);
     if (empty[0]) form.querySelector<HTMLInputElement>(`[name="${empty[0]}"]`)?.focus();
-    else doing.run(() => enter(Object.fromEntries(given) as unknown as Schemas['SignUp']));
+    else doing.run(() => enter({ name: typed('name'), email: typed('email'), password: typed('password') }));
   };
   const enter = async ({ email, password, name }: Schemas['SignUp']) => {
     if (isNew) await send('post', api('/api/v1/people'), { email, password, name });
