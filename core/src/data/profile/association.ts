@@ -31,7 +31,8 @@ function completePairs(x: Float64Array, y: Float64Array): [Float64Array, Float64
 }
 
 /**
- * Pearson's product-moment correlation over the rows in which both values are present.
+ * Pearson's product-moment correlation over the rows in which both values are present. What rounding leaves in the
+ * means is taken off the sums: the corrected two-pass method of Chan, Golub and LeVeque (The American Statistician, 1983).
  *
  * @returns null for fewer than two such rows, or where one of the two does not vary
  */
@@ -43,17 +44,18 @@ export function pearson(x: Float64Array, y: Float64Array): number | null {
   // Squares of large or small numbers leave what doubles hold: both are brought near 1.
   const scaleA = 1 / largest(a);
   const scaleB = 1 / largest(b);
-  let ab = 0;
-  let aa = 0;
-  let bb = 0;
+  let [sumA, sumB, ab, aa, bb] = [0, 0, 0, 0, 0];
   for (let i = 0; i < a.length; i++) {
     const da = ((a[i] ?? 0) - meanA) * scaleA;
     const db = ((b[i] ?? 0) - meanB) * scaleB;
+    sumA += da;
+    sumB += db;
     ab += da * db;
     aa += da * da;
     bb += db * db;
   }
-  const r = ab / Math.sqrt(aa * bb);
+  const n = a.length;
+  const r = (ab - (sumA * sumB) / n) / Math.sqrt((aa - (sumA * sumA) / n) * (bb - (sumB * sumB) / n));
   return Number.isFinite(r) ? Math.max(-1, Math.min(1, r)) : null;
 }
 

@@ -52,6 +52,12 @@ describe('correlations of columns with gaps', () => {
     expect(correlations(tableOf([[NaN, 1, NaN], [1, NaN, 2]])).values[0]?.[1]).toBeNull(); // prettier-ignore
   });
 
+  it('are right where two numbers lie so close that no double is their mean', () => {
+    const a = [-999999.9999999471, -999999.9999998308];
+    expect(pearson(Float64Array.from(a), Float64Array.of(0, 1))).toBeCloseTo(1, 12);
+    expect(correlations(tableOf([a, [0, 1]])).values[0]?.[1]).toBeCloseTo(1, 12);
+  });
+
   it('are the same in whatever unit they are, also one whose squares no double holds', () => {
     const a = [1, 4, 2, NaN, 7, 5];
     const b = [3, NaN, 1, 2, 9, 4];

@@ -104,8 +104,8 @@ const LEAST_LEFT = 1e-6;
  * @returns `unsure` where hardly anything of a column's spread is left, so that it has to be found from the rows themselves
  */
 function correlationOf(a: Deviations, b: Deviations): number | null | 'unsure' {
+  if (!(a.squares > 0 && b.squares > 0)) return null;
   const ab = productSum(a.values, b.values);
-  if (a.missing.length === 0 && b.missing.length === 0) return ratio(ab, a.squares, b.squares);
   const [ofA, ofB] = [without(a, b.missing), without(b, a.missing)];
   const rows = a.values.length - b.missing.length - ofB.present;
   if (rows < 2) return null;
