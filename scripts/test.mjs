@@ -153,8 +153,16 @@ try {
   // The Python libraries run the starters as students would; R is taken where it is installed.
   needPackages(['postgresql', 'chromium', 'python3-pandas', 'python3-sklearn']);
   needModules();
-  const lint = begun('lint', 'npx', ['eslint', '.']);
+  // The server's threads and everything that runs whole programs take what is built, the types of the scripts too; what is fresh is not built again.
+  if (wanted.length > 0 && wanted.some((name) => ['types', 'prove', 'bench', 'server', 'e2e'].includes(name)))
+    wanted.push('build');
+  step('build', holds('node', ['scripts/build.mjs']));
+  step('api', generatedFilesAreFresh);
+  const prove = begun('prove', 'node', ['scripts/prove.mjs', '--toy']);
+  step('types', holds('npm', ['run', 'types']));
+  step('lint', holds('npx', ['oxlint']));
   step('format', holds('npx', ['prettier', '--check', '--log-level', 'warn', '.']));
+  step('unused', holds('npx', ['knip']));
   step(
     'dependencies',
     holds('npx', [
@@ -169,16 +177,8 @@ try {
       'e2e',
     ]),
   );
-  step('unused', holds('npx', ['knip']));
-  // The server's threads and everything that runs whole programs take what is built, the types of the scripts too; what is fresh is not built again.
-  if (wanted.length > 0 && wanted.some((name) => ['types', 'prove', 'bench', 'server', 'e2e'].includes(name)))
-    wanted.push('build');
-  step('build', holds('node', ['scripts/build.mjs']));
-  step('types', holds('npm', ['run', 'types']));
-  step('api', generatedFilesAreFresh);
-  step('prove', holds('node', ['scripts/prove.mjs', '--toy']));
   step('bench', holds('node', ['scripts/bench.mjs', '--toy']));
-  await lint();
+  await prove();
   const wants = (name) => wanted.length === 0 || wanted.includes(name);
   const demo = wants('e2e') ? await demoBegun() : null;
   step('unit', jest(['core', 'cli', 'demo', 'web'], {}, 2));

@@ -73,8 +73,10 @@ export class Threads implements Crew, Helpers {
         first,
         ...sent.map(({ port, done }, place) => {
           Atomics.wait(done, 0, 0, wait);
-          const received = receiveMessageOnPort(port) as { message: TaskAnswer } | undefined;
-          return received ? (outputOf(received.message) as Output) : task.run(others[place] as Input);
+          const received = receiveMessageOnPort(port);
+          return received
+            ? (outputOf(received.message as TaskAnswer) as Output)
+            : task.run(others[place] as Input);
         }),
       ];
     } finally {

@@ -60,7 +60,7 @@ export function DataTable<R>({
   const shown = sorting && by ? sortedRows(rows, by.value, sorting.largestFirst) : rows;
   const isLong = shown.length > MANY;
   // No compiler memoises this component.
-  // eslint-disable-next-line react-hooks/incompatible-library
+  // oxlint-disable-next-line react/incompatible-library
   const { getVirtualItems, getTotalSize } = useVirtualizer({
     count: isLong ? shown.length : 0,
     getScrollElement: () => scroller.current,
