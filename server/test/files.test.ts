@@ -1,5 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { markAnswer, readExercise, readKeys } from '@modest-sieve/core/assessment';
+import { DataSource } from 'typeorm';
+import { readConfig } from '../src/platform/config/config.js';
+import { fetchFiles, keepFile } from '../src/platform/files/files.js';
 import type { Schemas } from './world/schemas.js';
 import { asOwner, startWorld, type World } from './world/world.js';
 import { fileFor, hand, joinedStudent, predictionsBy, releasedExercise } from './world/class.js';
@@ -84,5 +87,29 @@ describe('a draft', () => {
     const reply = await at.instructor.call('POST', `${at.course}/exercises`, { ...at.settings, questions });
     expect(reply.status).toBe(422);
     expect(reply.body.title).toContain(words);
+  });
+});
+
+describe('kept files', () => {
+  it('are fetched together in the order asked for, up to a number of bytes', async () => {
+    const source = await new DataSource({ type: 'postgres', url: readConfig().ownerUrl }).initialize();
+    try {
+      const pieces = Buffer.alloc(2.5 * 1024 * 1024, 'many pieces ');
+      const contents = [pieces, Buffer.from('short'), Buffer.alloc(0)];
+      const kept: string[] = [];
+      for (const bytes of contents) kept.push(await keepFile(source.manager, 'public', bytes));
+      const [long = '', short = '', empty = ''] = kept;
+      const fetched = async (asked: string[], most: number) =>
+        (await fetchFiles(source.manager, 'public', asked, most)).map((bytes) =>
+          Buffer.from(bytes).toString(),
+        );
+      const whole = pieces.toString();
+      expect(await fetched([short, long, empty, short], 1e9)).toEqual(['short', whole, '', 'short']);
+      expect(await fetched([short, empty, long, short], 5)).toEqual(['short', '']);
+      expect(await fetched([long, short], pieces.length)).toEqual([whole]);
+      expect(await fetched([], 5)).toEqual([]);
+    } finally {
+      await source.destroy();
+    }
   });
 });

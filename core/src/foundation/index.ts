@@ -10,6 +10,7 @@ export {
   type Outcome,
 } from './check.js';
 export { SieveError, type Place } from './errors.js';
+export { groupedBy } from './grouped.js';
 export { count, counted, indices, shortNumber } from './numbers.js';
 export { LARGEST_SEED, seededRandom, shuffle, type Random } from './random/random.js';
 export { keyedRandom, PUBLIC_SECRET, SECRET_BYTES, type Secret } from './random/secret.js';

@@ -8,7 +8,7 @@ import {
   type Graded,
   type GradePlan,
 } from '@modest-sieve/core/assessment';
-import { medianOf } from '@modest-sieve/core/foundation';
+import { groupedBy, medianOf } from '@modest-sieve/core/foundation';
 import { Injectable } from '@nestjs/common';
 import { In } from 'typeorm';
 import type { GradeCell, Gradebook, OwnGrades } from '../api/api.js';
@@ -34,13 +34,7 @@ export class Gradebooks {
       await extensionsIn(caller),
       await planOf(caller),
     ];
-    const byCell = new Map<string, GradedAnswer[]>();
-    for (const answer of answers) {
-      const place = `${answer.exerciseId} ${answer.personId}`;
-      const own = byCell.get(place);
-      if (own) own.push(answer);
-      else byCell.set(place, [answer]);
-    }
+    const byCell = groupedBy(answers, ({ exerciseId, personId }) => `${exerciseId} ${personId}`);
     const graded = students.map((student) => {
       const cells = exercises.map((exercise): GradeCell => {
         const place = `${exercise.id} ${student.id}`;

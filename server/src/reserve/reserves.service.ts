@@ -52,8 +52,7 @@ export class Reserves {
     const held = new Uint8Array(n);
     const division = new Uint8Array(n);
     const given = new Uint8Array(n);
-    for (const release of releases) {
-      const before = await this.before(db, release, version, roles);
+    for (const before of await this.before(db, releases, version, roles)) {
       const { target, weight, withheld } = before.roles;
       const inFeatures =
         roles.target !== target && roles.target !== weight && !withheld.includes(roles.target);
@@ -86,8 +85,7 @@ export class Reserves {
     const others = await this.ofOtherDataSets(db, version, maker);
     const earlier: ReleasedBefore[] = [];
     const tables: Record<string, StoredTable> = {};
-    for (const release of [...own, ...others]) {
-      const before = await this.before(db, release, version, roles);
+    for (const before of await this.before(db, [...own, ...others], version, roles)) {
       if (!before.rows.some((row) => row >= 0)) continue;
       earlier.push(before);
       if (before.version === version.id || tables[before.version]) continue;
@@ -116,36 +114,61 @@ export class Reserves {
     return db.findBy(ReleaseRecord, { id: In(found.map(({ id }) => id)) });
   }
 
+  /** Releases as they lie on a version, in their order; what they stand on is read at once, however many they are. */
   private async before(
     db: EntityManager,
-    release: ReleaseRecord,
+    releases: readonly ReleaseRecord[],
     version: VersionRecord,
     roles: Roles,
-  ): Promise<ReleasedBefore> {
-    const split = await db.findOneByOrFail(SplitRecord, { id: release.splitId });
-    const { roles: theirRoles } = await db.findOneByOrFail(RolesRecord, { id: split.rolesId });
-    const theirs = await db.findOneByOrFail(VersionRecord, { id: split.versionId });
-    const { parts } = await db.findOneByOrFail(SplitAssignment, { splitId: release.splitId });
-    const [state]: { returned: boolean }[] = await db.query(
-      `SELECT returned_at IS NOT NULL AS returned FROM exercise WHERE id = $1`,
-      [release.exerciseId],
+  ): Promise<ReleasedBefore[]> {
+    if (releases.length === 0) return [];
+    const splitIds = In(releases.map(({ splitId }) => splitId));
+    const splits = await db.findBy(SplitRecord, { id: splitIds });
+    const ofSplit = byId(splits);
+    const rolesOf = byId(await db.findBy(RolesRecord, { id: In(splits.map(({ rolesId }) => rolesId)) }));
+    const versionOf = byId(
+      await db.findBy(VersionRecord, { id: In(splits.map(({ versionId }) => versionId)) }),
     );
-    const identifier = roles.identifier === theirRoles.identifier ? roles.identifier : null;
-    const rows = await this.sameRows.between(db, version, theirs, {
-      identifier,
-      targets: [...new Set([roles.target, theirRoles.target])].sort(),
-    });
-    return {
-      title: release.title,
-      sameDataSet: release.dataSetId === version.dataSetId,
-      returned: state?.returned ?? false,
-      roles: theirRoles,
-      parts: new Int8Array(parts),
-      division: new Uint8Array(release.division),
-      rows,
-      version: theirs.id,
-    };
+    const assigned = await db.findBy(SplitAssignment, { splitId: splitIds });
+    const partsOf = new Map(assigned.map(({ splitId, parts }) => [splitId, parts]));
+    const returned: { id: string }[] = await db.query(
+      `SELECT id FROM exercise WHERE id = ANY ($1) AND returned_at IS NOT NULL`,
+      [releases.map(({ exerciseId }) => exerciseId)],
+    );
+    const isReturned = new Set(returned.map(({ id }) => id));
+    const found: ReleasedBefore[] = [];
+    for (const release of releases) {
+      const split = known(ofSplit, release.splitId);
+      const { roles: theirRoles } = known(rolesOf, split.rolesId);
+      const theirs = known(versionOf, split.versionId);
+      const identifier = roles.identifier === theirRoles.identifier ? roles.identifier : null;
+      const rows = await this.sameRows.between(db, version, theirs, {
+        identifier,
+        targets: [...new Set([roles.target, theirRoles.target])].sort(),
+      });
+      found.push({
+        title: release.title,
+        sameDataSet: release.dataSetId === version.dataSetId,
+        returned: release.exerciseId !== null && isReturned.has(release.exerciseId),
+        roles: theirRoles,
+        parts: new Int8Array(known(partsOf, release.splitId)),
+        division: new Uint8Array(release.division),
+        rows,
+        version: theirs.id,
+      });
+    }
+    return found;
   }
+}
+
+const byId = <T extends { readonly id: string }>(records: readonly T[]): Map<string, T> =>
+  new Map(records.map((record) => [record.id, record]));
+
+/** What a release stands on is never deleted before it. */
+function known<T>(records: ReadonlyMap<string, T>, id: string): T {
+  const found = records.get(id);
+  if (found === undefined) throw new Error('a release stands on a split that is gone');
+  return found;
 }
 
 /** How many rows of a reserve are for what. */

@@ -8,7 +8,7 @@ import { secretOf } from '../exercises/secret.entity.js';
 import type { Caller } from '../platform/access/access.js';
 import { Compute, within } from '../platform/compute/compute.service.js';
 import { notFound } from '../platform/errors/problem.js';
-import { fetchFile } from '../platform/files/files.js';
+import { fetchFile, fetchFiles } from '../platform/files/files.js';
 import { countingOf } from './class-view.js';
 import { judgedBy, predictionsBy, type JudgedBy } from './judged-by.js';
 import { Submissions } from './submissions.service.js';
@@ -61,11 +61,10 @@ export class AnswersOfClass {
       (one) => one.question === id && one.outcome === 'checked',
     );
     const answers: AnswerOf[] = [];
-    let bytes = 0;
+    const files = (await filesOf(caller, checked)).values();
     for (const { id: answer, person, fields, sha256, fileName } of checked) {
-      const file = sha256 === null ? null : new Uint8Array(await fetchFile(db, 'public', sha256));
-      bytes += file?.length ?? 0;
-      if (bytes > MOST_BYTES) break;
+      const file = sha256 === null ? null : files.next().value;
+      if (file === undefined) break;
       answers.push({
         ...{ answer, fields, student: person.id },
         file: file && { name: fileName ?? 'the file', bytes: file },
@@ -96,17 +95,8 @@ export class AnswersOfClass {
   ): Promise<Pick<ClassAnswersInfo, 'rows' | 'leftOut'>> {
     const by = predictionsBy(judged);
     if (!by) return { rows: null, leftOut: 0 };
-    const { db } = caller;
     const zip = await packOf(caller, exercise);
-    const files: Uint8Array[] = [];
-    let bytes = 0;
-    for (const { sha256 } of counting) {
-      if (sha256 === null) continue;
-      const file = new Uint8Array(await fetchFile(db, 'public', sha256));
-      bytes += file.length;
-      if (bytes > MOST_BYTES) break;
-      files.push(file);
-    }
+    const files = await filesOf(caller, counting);
     const rows = await this.compute.run(
       EXERCISE_TASKS.classRows,
       { zip, files, ...by },
@@ -129,6 +119,15 @@ export class AnswersOfClass {
     return this.compute.run(EXERCISE_TASKS.options, { question, key, answers }, within(caller, SECONDS));
   }
 }
+
+/** The files of answers, of the first ones as many as are read. */
+const filesOf = ({ db }: Caller, answers: readonly SubmissionInfo[]): Promise<Uint8Array[]> =>
+  fetchFiles(
+    db,
+    'public',
+    answers.flatMap(({ sha256 }) => sha256 ?? []),
+    MOST_BYTES,
+  );
 
 async function packOf({ db }: Caller, { id: exerciseId }: ExerciseRecord): Promise<Uint8Array> {
   const { zip } = await db.findOneOrFail(PackRecord, {

@@ -6,6 +6,7 @@ import {
   withVerdicts,
   type ReleasedQuestion,
 } from '@modest-sieve/core/assessment';
+import { groupedBy } from '@modest-sieve/core/foundation';
 import type {
   ClassAnswer,
   ClassLine,
@@ -198,8 +199,5 @@ function answerTo(
 }
 
 /** Submissions by whose they are. */
-export function grouped(submissions: readonly SubmissionInfo[]): Map<string, SubmissionInfo[]> {
-  const byPerson = new Map<string, SubmissionInfo[]>();
-  for (const s of submissions) byPerson.set(s.person.id, [...(byPerson.get(s.person.id) ?? []), s]);
-  return byPerson;
-}
+export const grouped = (submissions: readonly SubmissionInfo[]): Map<string, SubmissionInfo[]> =>
+  groupedBy(submissions, ({ person }) => person.id);

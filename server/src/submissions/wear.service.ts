@@ -1,4 +1,4 @@
-import { shuffle, seededRandom } from '@modest-sieve/core/foundation';
+import { groupedBy, seededRandom, shuffle } from '@modest-sieve/core/foundation';
 import type { AnswerKey, PredictionRules } from '@modest-sieve/core/assessment';
 import { Injectable } from '@nestjs/common';
 import type { WearInfo } from '../api/api.js';
@@ -6,7 +6,7 @@ import type { ExerciseRecord } from '../exercises/exercise.entity.js';
 import type { Caller } from '../platform/access/access.js';
 import { Compute, within } from '../platform/compute/compute.service.js';
 import { notFound } from '../platform/errors/problem.js';
-import { fetchFile } from '../platform/files/files.js';
+import { fetchFiles } from '../platform/files/files.js';
 import { LATEST_RECEIPT } from '../exercises/own-marks.js';
 import { EXERCISE_TASKS } from '../exercises/exercise.tasks.js';
 import { judgedBy, predictionsBy } from './judged-by.js';
@@ -21,7 +21,6 @@ const MOST_BYTES = 64 * 2 ** 20;
 interface Checked {
   readonly personId: string;
   readonly sha256: string;
-  readonly size: number;
   readonly shown: boolean;
 }
 
@@ -37,11 +36,11 @@ export class WearGauge {
     const by = predictionsBy(await judgedBy(db, exercise, question));
     if (!by?.key.feedback.includes(1)) throw notFound();
     const checked: Checked[] = await db.query(
-      `SELECT s.person_id AS "personId", s.file_sha256 AS sha256, f.size::int,
+      `SELECT s.person_id AS "personId", s.file_sha256 AS sha256,
               EXISTS (SELECT 1 FROM receipt o WHERE o.submission_id = s.id AND o.stage = 'open'
                         AND o.disclosed #>> '{scored,feedback,score}' IS NOT NULL) AS shown
-         FROM submission s JOIN file f ON f.sha256 = s.file_sha256 ${LATEST_RECEIPT}
-        WHERE s.exercise_id = $1 AND s.question = $2 AND r.outcome = 'checked' ORDER BY s.person_id, s.number`,
+         FROM submission s ${LATEST_RECEIPT}
+        WHERE s.file_sha256 IS NOT NULL AND s.exercise_id = $1 AND s.question = $2 AND r.outcome = 'checked' ORDER BY s.person_id, s.number`,
       [exerciseId, question],
     );
     const { expected, ...wear } = await this.compute.run(
@@ -65,20 +64,22 @@ export class WearGauge {
       readonly seed: number;
     },
   ) {
-    const people = [...new Set(checked.map(({ personId }) => personId))];
+    const ofPerson = groupedBy(checked, ({ personId }) => personId);
+    const people = [...ofPerson.keys()];
     const order = shuffle(Int32Array.from(people.keys()), seededRandom(by.seed, 'wear of'));
-    const answers: Uint8Array[][] = [];
-    let [files, bytes] = [0, 0];
-    for (const place of order) {
-      const own: Uint8Array[] = [];
-      for (const { personId, sha256, size } of checked) {
-        if (personId !== people[place]) continue;
-        [files, bytes] = [files + 1, bytes + size];
-        if (files > MOST_FILES || bytes > MOST_BYTES) break;
-        own.push(new Uint8Array(await fetchFile(db, 'public', sha256)));
-      }
-      if (own.length > 0) answers.push(own);
-    }
+    const chosen = Array.from(order, (place) => ofPerson.get(people[place] ?? '') ?? [])
+      .flat()
+      .slice(0, MOST_FILES);
+    const files = await fetchFiles(
+      db,
+      'public',
+      chosen.map(({ sha256 }) => sha256),
+      MOST_BYTES,
+    );
+    const read = files.map((file, i) => ({ file, personId: chosen[i]?.personId }));
+    const answers = Array.from(groupedBy(read, ({ personId }) => personId).values(), (own) =>
+      own.map(({ file }) => file),
+    );
     return { answers, rules: by.rules, key: by.key, metric: by.rules.metric, seed: by.seed };
   }
 }

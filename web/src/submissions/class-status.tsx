@@ -1,4 +1,5 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
+import { groupedBy } from '@modest-sieve/core/foundation';
 import { Link, useSearchParams } from 'react-router';
 import { type Schemas } from '../api/client.js';
 import { useCourse } from '../api/course.js';
@@ -47,13 +48,10 @@ export function Status({
     else next.set(key, chosen);
     setSearch(next, { replace: true });
   };
-  const byPerson = new Map<string, Submission[]>();
-  for (const submission of view.submissions) {
-    if (submission.question !== sheet.id) continue;
-    const own = byPerson.get(submission.personId);
-    if (own) own.push(submission);
-    else byPerson.set(submission.personId, [submission]);
-  }
+  const byPerson = groupedBy(
+    view.submissions.filter(({ question }) => question === sheet.id),
+    ({ personId }) => personId,
+  );
   const answersOf = ({ person }: Line) => byPerson.get(person.id) ?? [];
   const columns: DataColumn<Line>[] = [
     {

@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import { groupedBy } from '@modest-sieve/core/foundation';
 import type { EntityManager } from 'typeorm';
 import { lockFor } from '../database/lock.js';
 
@@ -35,4 +36,32 @@ export async function fetchFile(manager: EntityManager, shelf: FileShelf, sha256
     [sha256],
   );
   return Buffer.concat(pieces.map((piece) => piece.bytes));
+}
+
+/**
+ * The contents of kept files in the order that is given, with two queries however many they are: as many of the first
+ * ones as have no more than `mostBytes` together.
+ */
+export async function fetchFiles(
+  manager: EntityManager,
+  shelf: FileShelf,
+  sha256s: readonly string[],
+  mostBytes: number,
+): Promise<Uint8Array[]> {
+  const known: { sha256: string; size: number }[] = await manager.query(
+    `SELECT sha256, size::int FROM ${shelf}.file WHERE sha256 = ANY ($1)`,
+    [[...new Set(sha256s)]],
+  );
+  const sizes = new Map(known.map(({ sha256, size }) => [sha256, size]));
+  let bytes = 0;
+  const end = sha256s.findIndex((sha256) => (bytes += sizes.get(sha256) ?? 0) > mostBytes);
+  const wanted = end < 0 ? sha256s : sha256s.slice(0, end);
+  const pieces: { sha256: string; bytes: Buffer }[] = await manager.query(
+    `SELECT sha256, bytes FROM ${shelf}.file_piece WHERE sha256 = ANY ($1) ORDER BY sha256, number`,
+    [[...new Set(wanted)]],
+  );
+  const found = groupedBy(pieces, ({ sha256 }) => sha256);
+  return wanted.map(
+    (sha256) => new Uint8Array(Buffer.concat((found.get(sha256) ?? []).map((piece) => piece.bytes))),
+  );
 }
