@@ -27,35 +27,22 @@ const SIEVE = join(ROOT, 'cli/bin/sieve.js');
 const hasGlmnet = !isToy && spawnSync('Rscript', ['-e', 'library(glmnet)']).status === 0;
 const hasReference = !isToy && spawnSync(PYTHON, ['-c', 'import pandas, sklearn']).status === 0;
 
-/** Seconds and peak memory of a whole process. */
-function sieve(args) {
+/** Seconds and peak memory of a whole process of Node. */
+function node(args) {
   const start = performance.now();
   const { status, output, stderr } = spawnSync(
     process.execPath,
-    ['--import', join(ROOT, 'scripts/bench/peak.mjs'), SIEVE, ...args, '--json'],
+    ['--import', join(ROOT, 'scripts/bench/peak.mjs'), ...args],
     { stdio: ['ignore', 'ignore', 'pipe', 'pipe'], encoding: 'utf8', maxBuffer: 2 ** 28 },
   );
   if (status !== 0) throw new Error(stderr);
   return { seconds: (performance.now() - start) / 1000, peak: Number(output[3]) };
 }
 
-/** Curves over folds in two threads, as a whole process. */
-function trial(name, size) {
-  const start = performance.now();
-  const { status, output, stderr } = spawnSync(
-    process.execPath,
-    [
-      '--import',
-      join(ROOT, 'scripts/bench/peak.mjs'),
-      join(ROOT, 'scripts/bench/trials.mjs'),
-      name,
-      String(size),
-    ],
-    { stdio: ['ignore', 'ignore', 'pipe', 'pipe'], encoding: 'utf8' },
-  );
-  if (status !== 0) throw new Error(stderr);
-  return { seconds: (performance.now() - start) / 1000, peak: Number(output[3]) };
-}
+const sieve = (args) => node([SIEVE, ...args, '--json']);
+
+/** Curves over folds in two threads. */
+const trial = (name, size) => node([join(ROOT, 'scripts/bench/trials.mjs'), name, String(size)]);
 
 /** R's glmnet as a whole process; its memory is not known. */
 function glmnet() {
@@ -90,6 +77,10 @@ function reference(args, wholeProcess) {
 
 const median = (values) => values.toSorted((a, b) => a - b)[Math.floor(values.length / 2)];
 
+/** The least and the most of the runs, after their median; nothing where there was one run. */
+const spreadOf = (values) =>
+  values.length < 2 ? '' : ` (${Math.min(...values).toFixed(2)}–${Math.max(...values).toFixed(2)})`;
+
 /** Ours and the reference's in turn, so that a busy machine is busy for both; medians. */
 function measured(title, size, ours, theirs, target) {
   if (!title.includes(wanted)) return null;
@@ -103,8 +94,10 @@ function measured(title, size, ours, theirs, target) {
     title,
     size,
     seconds,
+    spread: spreadOf(runs.map((r) => r.ours.seconds)),
     peak: Math.max(...runs.map((r) => r.ours.peak)),
     theirSeconds,
+    theirSpread: theirSeconds === null ? '' : spreadOf(runs.map((r) => r.theirs.seconds)),
     theirPeak:
       theirSeconds === null || runs.some((r) => r.theirs.peak === null)
         ? null
@@ -144,14 +137,14 @@ try {
         size,
         () => sieve(['score', '--truth', truth, '--pred', predictions, '--id', 'id', '--target', 'y']),
         () => reference(['score', truth, predictions], true),
-        target(0.5),
+        target(0.3),
       ),
       measured(
         'stratified 10 folds',
         size,
         () => own('stratified', truth),
         () => reference(['stratified', truth], false),
-        target(0.5),
+        target(0.3),
       ),
       measured(
         'stratified and grouped 5 folds',
@@ -197,14 +190,14 @@ try {
       rowsOf(20_000),
       () => trial('depth', rowsOf(20_000)),
       () => reference(['depth'], true),
-      0.5,
+      0.2,
     ),
     measured(
       'lasso path of 100 penalties, 10 folds, 100 columns (whole process, two threads; R’s glmnet)',
       rowsOf(10_000),
       () => trial('lasso', rowsOf(10_000)),
       hasGlmnet ? glmnet : null,
-      2,
+      1,
     ),
     measured(
       '1,000 bootstrap draws of the area',
@@ -229,7 +222,20 @@ try {
         null,
       ),
     ),
-    measured('mark 500 submissions', rowsOf(5000), () => own('mark', rowsOf(5000)), null, null),
+    measured(
+      'mark 500 submissions',
+      rowsOf(5000),
+      () => own('mark', rowsOf(5000)),
+      () => reference(['mark'], false),
+      0.1,
+    ),
+    measured(
+      '`sieve --version` (whole process; Node that does nothing)',
+      0,
+      () => node([SIEVE, '--version']),
+      () => node(['-e', '0']),
+      null,
+    ),
   );
 } finally {
   rmSync(folder, { recursive: true, force: true });

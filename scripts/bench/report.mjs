@@ -8,13 +8,13 @@ const REPORT = join(ROOT, 'docs/benchmarks.md');
 
 const cell = (value, digits) => (value === null ? '' : value.toFixed(digits));
 
-function lineOf({ title, size, seconds, peak, theirSeconds, theirPeak, target }) {
+function lineOf({ title, size, seconds, spread, peak, theirSeconds, theirSpread, theirPeak, target }) {
   const ratio = theirSeconds === null ? null : seconds / theirSeconds;
   const cells = [
     title,
     size.toLocaleString('en'),
-    cell(seconds, 2),
-    cell(theirSeconds, 2),
+    cell(seconds, 2) + spread,
+    cell(theirSeconds, 2) + theirSpread,
     cell(ratio, 2),
     target ?? '',
     Math.round(peak),
@@ -60,7 +60,7 @@ export function report(rows, { isWhole, isWritten, runs, hasReference }) {
   const text = `# Benchmarks
 
 Written by \`npm run bench\`, on ${cpus().length} × ${cpus()[0]?.model ?? 'unknown'}, ${Math.round(totalmem() / 2 ** 30)} GiB, Node ${process.version}.
-${hasReference ? 'The reference is pandas and scikit-learn from Debian’s packages, on the same machine and in turn with ours' : 'Debian’s python3-pandas and python3-sklearn are not installed here, so there is no reference'}; medians of ${runs} runs, largest peak of
+${hasReference ? 'The reference is pandas and scikit-learn from Debian’s packages, on the same machine and in turn with ours' : 'Debian’s python3-pandas and python3-sklearn are not installed here, so there is no reference'}; medians of ${runs} runs with the least and the most of them, largest peak of
 resident memory. Whole processes count from their start to their end, the reference’s imports included; folds and draws count alone, on a table that was read before.
 
 | work | rows | seconds | reference | ratio | at most | MiB | reference MiB | on |

@@ -71,7 +71,7 @@ function markAll(students) {
     title: 'Predict y',
     text: '',
     metric: 'roc_auc',
-    scheme: { nothing: 0.5, most: 0.8, all: 0.9, mostMarks: 8, marks: 10 },
+    scheme: { nothing: 0.5, most: 0.8, all: 0.9, mostMarks: 8, marks: 10, doubt: true },
   };
   const { questions, keys } = makePack({
     table: whole,
@@ -93,14 +93,19 @@ function markAll(students) {
   });
   const [{ rules }] = questions;
   const { key } = keys.q1;
-  const files = Array.from({ length: students }, () =>
-    Buffer.from(
+  const { classes } = /** @type {{ classes: Int32Array }} */ (key);
+  // Most files tell something, some much, and every fourth nothing.
+  const files = Array.from({ length: students }, (_, student) => {
+    const told = (student % 4) * 0.2;
+    const chance = (/** @type {number} */ row) =>
+      ((classes[row] ?? 0) * told + random.unit() * (1 - told)).toFixed(4);
+    return Buffer.from(
       writeRecords(
         ['id', 'probability'],
-        ('identifiers' in rules ? rules.identifiers : []).map((id) => [id, random.unit().toFixed(4)]),
+        ('identifiers' in rules ? rules.identifiers : []).map((id, row) => [id, chance(row)]),
       ),
-    ),
-  );
+    );
+  });
   const who = { secret: PUBLIC_SECRET, question: 'q1', id: '' };
   const start = performance.now();
   for (const bytes of files) {

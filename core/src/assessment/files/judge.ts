@@ -69,5 +69,9 @@ export function judgeAgainst(key: AnswerKey, predictions: Predictions, rows: Int
 /** Rows of a key by what they are for. */
 export function rowsFor(key: AnswerKey, purpose: 'feedback' | 'final'): Int32Array {
   const wanted = purpose === 'feedback' ? 1 : 0;
-  return Int32Array.from(key.feedback.keys()).filter((row) => key.feedback[row] === wanted);
+  const { feedback } = key;
+  const rows = new Int32Array(feedback.length);
+  let n = 0;
+  for (let row = 0; row < feedback.length; row++) if (feedback[row] === wanted) rows[n++] = row;
+  return rows.slice(0, n);
 }

@@ -120,11 +120,11 @@ function isRelated(judged: Judged): boolean {
 
 /** Whether rows have different predictions: different labels, or different probabilities or numbers. */
 export const varies = (predictions: Predictions): boolean => {
-  const columns: readonly ArrayLike<number>[] =
+  const columns: readonly (Float64Array | Int32Array)[] =
     predictions.kind === 'numbers'
       ? [predictions.predicted]
       : (predictions.probabilities ?? [predictions.predicted]);
-  return columns.some((values) => Array.from(values).some((value) => value !== values[0]));
+  return columns.some((values) => values.some((value) => value !== values[0]));
 };
 
 /** What knows the training rows of each fold alone predicts: their most frequent class, their class shares, their mean or median. */

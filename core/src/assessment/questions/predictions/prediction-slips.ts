@@ -1,4 +1,4 @@
-import { at, counted, shortNumber } from '../../../foundation/numbers.js';
+import { at, counted, indices, shortNumber } from '../../../foundation/numbers.js';
 import { normalTwoSided } from '../../../foundation/statistics/distributions.js';
 import { fileSlip, type FileSlip } from '../../slips/contract/file-slip.js';
 import { better, isInPlace, leadWords, RELATED, reordered, type PredictedFile } from './paired.js';
@@ -97,7 +97,7 @@ export const PREDICTION_SLIPS: readonly FileSlip<PredictedFile>[] = [
           file,
           reordered(
             predictions,
-            Int32Array.from({ length: n }, (_, row) => (row + by + n) % n),
+            indices(n).map((row) => (row + by + n) % n),
           ),
         ),
       })).filter((one) => one.ahead !== null);
