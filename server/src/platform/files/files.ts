@@ -40,7 +40,7 @@ export async function fetchFile(manager: EntityManager, shelf: FileShelf, sha256
 
 /**
  * The contents of kept files in the order that is given, with two queries however many they are: as many of the first
- * ones as have no more than `mostBytes` together.
+ * ones as together hold `mostBytes` at most.
  */
 export async function fetchFiles(
   manager: EntityManager,
