@@ -8,6 +8,7 @@ import {
   checkedReceipts,
   fileFor,
   HOUR,
+  expectTaken,
   joinedStudent,
   receiptsOf,
   releasedExercise,
@@ -71,7 +72,7 @@ describe('the database', () => {
         at.course.split('/').at(-1),
       ]),
     ).toEqual([]);
-    expect((await send(student, at.path, text)).status).toBe(202);
+    expectTaken(await send(student, at.path, text));
     await checkedReceipts(student, at.path);
     expect(await counts(at.exerciseId)).toEqual([{ results: 1, receipts: 1 }]);
   });

@@ -6,6 +6,7 @@ import {
   fileFor,
   hand,
   HOUR,
+  expectTaken,
   joinedStudent,
   predictionsBy,
   receiptsOf,
@@ -118,8 +119,12 @@ describe('an exercise that was returned', () => {
     await at.instructor.call('PUT', `${at.path}/deadlines/${person}`, { deadline: TOMORROW });
     expect((await reopened(at, { deadline: YESTERDAY })).status).toBe(204);
     const send = (visitor: Visitor) =>
-      visitor.upload(`${at.path}/submissions`, 'mine.csv', fileFor(identifiers, truthOf));
-    expect((await send(student)).status).toBe(202);
+      visitor.upload<{ outcome?: string }>(
+        `${at.path}/submissions`,
+        'mine.csv',
+        fileFor(identifiers, truthOf),
+      );
+    expectTaken(await send(student));
     expect((await send(other.student)).body).toMatchObject({ code: 'deadline-passed' });
   });
 

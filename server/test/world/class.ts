@@ -1,6 +1,7 @@
+import { expect } from '@jest/globals';
 import type { Question } from '@modest-sieve/core/assessment';
 import type { Schemas } from './schemas.js';
-import { Visitor } from './visitor.js';
+import { type Reply, Visitor } from './visitor.js';
 import { type World, asOwner, until } from './world.js';
 
 /** A course of an instructor with one table, imported: the addresses of both. */
@@ -193,6 +194,12 @@ export const checkedReceipts = (student: Visitor, path: string, n = 1) =>
 /** Attempts at the first question that a student has used. */
 export const usedBy = async (student: Visitor, path: string): Promise<number | undefined> =>
   (await student.call<Schemas['ExerciseDetail']>('GET', path)).body.sheets[0]?.used;
+
+/** A hand-in was taken: its answer says that it waits, or is the receipt where the check was done before the answer went out. */
+export const expectTaken = ({ status, body }: Reply<{ readonly outcome?: string }>): void => {
+  expect(body.outcome).toBeDefined();
+  expect(status).toBe(body.outcome === 'waiting' ? 202 : 200);
+};
 
 /** What is handed in to one question. */
 export type Hand = { readonly file?: string; readonly fields?: Readonly<Record<string, string>> };
