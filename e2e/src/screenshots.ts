@@ -21,17 +21,18 @@ interface View {
   readonly dark?: boolean;
 }
 
+/** From the first page of the course to a desk of a data set. */
+const desk = async (someone: Someone, dataSet: string, name: string) => {
+  for (const link of ['Data', dataSet, name]) await someone.follow(link);
+};
+
 const split = async (someone: Someone) => {
-  await someone.follow('Data');
-  await someone.follow('Overwintering');
-  await someone.follow('Split');
+  await desk(someone, 'Overwintering', 'Split');
   await someone.see('24 values of apiary, none split');
 };
 
 const prepare = async (someone: Someone) => {
-  await someone.follow('Data');
-  await someone.follow('Overwintering');
-  await someone.follow('Prepare');
+  await desk(someone, 'Overwintering', 'Prepare');
   await someone.page.locator('[data-step="4"]').click();
   await someone.see('Step 4, before and after');
 };
@@ -48,15 +49,19 @@ const scrollTo = (someone: Someone, heading: string, below: number) =>
     below,
   );
 
-/** The latest run of a family that is done. */
-const trial = async (someone: Someone, dataSet: string, kind: string, shows: string) => {
-  await someone.follow('Data');
-  await someone.follow(dataSet);
-  await someone.follow('Try');
-  await someone.find(`[data-run="${kind}"] button`);
-  await someone.page.$$eval(`[data-run="${kind}"] button`, (buttons) => {
-    (buttons.at(-1) as HTMLButtonElement).click();
-  });
+/** The latest run of a family whose line holds a text. */
+const trial = async (someone: Someone, dataSet: string, [kind, line]: [string, string], shows: string) => {
+  await desk(someone, dataSet, 'Try');
+  await someone.see(line);
+  await someone.page.$$eval(
+    `[data-run="${kind}"]`,
+    (rows, text) =>
+      rows
+        .findLast((row) => row.textContent.includes(text))
+        ?.querySelector('button')
+        ?.click(),
+    line,
+  );
   await someone.see(shows);
 };
 
@@ -93,9 +98,7 @@ const VIEWS: readonly View[] = [
     name: 'folds',
     who: 'ines',
     go: async (someone) => {
-      await someone.follow('Data');
-      await someone.follow('Scale readings');
-      await someone.follow('Split');
+      await desk(someone, 'Scale readings', 'Split');
       await someone.follow('Folds: test every row in turn');
       await someone.see('an open bar over the rows');
     },
@@ -104,7 +107,7 @@ const VIEWS: readonly View[] = [
     name: 'try',
     who: 'ines',
     go: async (someone) => {
-      await trial(someone, 'Overwintering', 'tree', 'By depth');
+      await trial(someone, 'Overwintering', ['tree', 'of 20'], 'By depth');
       await scrollTo(someone, 'By depth', 400);
     },
   },
@@ -112,7 +115,7 @@ const VIEWS: readonly View[] = [
     name: 'try-tree',
     who: 'ines',
     go: async (someone) => {
-      await trial(someone, 'Overwintering', 'tree', 'By depth');
+      await trial(someone, 'Overwintering', ['tree', 'of 20'], 'By depth');
       await someone.press('Model');
       await someone.see('As rules');
       await scrollTo(someone, 'The tree', 60);
@@ -122,7 +125,7 @@ const VIEWS: readonly View[] = [
     name: 'try-search',
     who: 'ines',
     go: async (someone) => {
-      await trial(someone, 'Overwintering', 'boosting', 'A search of 40 settings');
+      await trial(someone, 'Overwintering', ['boosting', 'of 40'], 'A search of 40 settings');
       await scrollTo(someone, 'A search of 40 settings', 60);
     },
   },
@@ -130,7 +133,7 @@ const VIEWS: readonly View[] = [
     name: 'try-residuals',
     who: 'ines',
     go: async (someone) => {
-      await trial(someone, 'Honey yield', 'linear', 'Coefficients');
+      await trial(someone, 'Honey yield', ['linear', 'coefficients'], 'Coefficients');
       await someone.press('Errors');
       await someone.see('What the residuals say');
     },
