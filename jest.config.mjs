@@ -27,5 +27,7 @@ const project = (name) => ({
 
 export default {
   testTimeout: 600_000,
+  // What a context of modules held is not all given back: a worker that has run many files does little but collect garbage.
+  workerIdleMemoryLimit: '500MB',
   projects: ['core', 'cli', 'demo', 'web', 'server', 'e2e'].map(project),
 };

@@ -144,8 +144,8 @@ async function demoBegun() {
   };
 }
 
-/** At once, each with a database of its own: most of a server's test is waiting. */
-const WORKERS = 2;
+/** Files at once, each worker with a database of its own: the server's tests wait a third of their time, for jobs and clocks. */
+const WORKERS = { server: 3, e2e: 2 };
 const databases = [];
 const programs = [];
 const folder = mkdtempSync(join(tmpdir(), 'sieve-test-'));
@@ -183,11 +183,11 @@ try {
   const demo = wants('e2e') ? await demoBegun() : null;
   step('unit', jest(['core', 'cli', 'demo', 'web'], {}, 2));
   // Databases of its own for each step: the browser tests begin on the demo course.
-  for (const project of ['server', 'e2e']) {
+  for (const project of Object.keys(WORKERS)) {
     if (!wants(project)) continue;
     const copyOf = project === 'e2e' && demo ? (await demo()).data : '';
     const own = await Promise.all(
-      Array.from({ length: WORKERS }, (_, i) => startDatabase(`${project}-${i}`, copyOf)),
+      Array.from({ length: WORKERS[project] }, (_, i) => startDatabase(`${project}-${i}`, copyOf)),
     );
     databases.push(...own);
     const env = {
@@ -197,7 +197,7 @@ try {
       SIEVE_SECURE_COOKIES: 'false',
       SIEVE_LOG_LEVEL: 'error',
     };
-    step(project, jest([project], env, WORKERS));
+    step(project, jest([project], env, WORKERS[project]));
   }
 } catch (error) {
   failed++;

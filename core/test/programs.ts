@@ -74,7 +74,9 @@ export function runPrograms(
     const { command, source } = RUNNERS[language];
     const runner = join(all, 'runner');
     writeFileSync(runner, source);
-    const { stderr } = spawnSync(command, [runner, ...folders], { encoding: 'utf8' });
+    // One thread for each library: several wait for one another in loops where the processor has other work.
+    const env = { ...process.env, OMP_NUM_THREADS: '1', OPENBLAS_NUM_THREADS: '1' };
+    const { stderr } = spawnSync(command, [runner, ...folders], { encoding: 'utf8', env });
     return new Map(
       folders.map((folder, i) => {
         const [said, written] = ['said', writes].map((file) => join(folder, file));
