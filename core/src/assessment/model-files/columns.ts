@@ -4,6 +4,13 @@ import type { ModelInput } from './model-file.js';
 
 const plain = (name: string) => name.toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '');
 
+/** The column that each input is named as, without regard to blanks, signs and case where it must be; null for others. */
+export function columnsByName(inputs: readonly ModelInput[], columns: readonly string[]): (string | null)[] {
+  const byPlain = new Map<string, string | null>();
+  for (const column of columns) byPlain.set(plain(column), byPlain.has(plain(column)) ? null : column);
+  return inputs.map(({ name }) => (columns.includes(name) ? name : (byPlain.get(plain(name)) ?? null)));
+}
+
 /**
  * The column for each input: by its name, by its name without blanks, signs and case, and where no input has the name of a
  * column, by position. Null where none can be proposed.
@@ -12,11 +19,7 @@ export function proposedColumns(
   inputs: readonly ModelInput[],
   columns: readonly string[],
 ): (string | null)[] {
-  const byPlain = new Map<string, string | null>();
-  for (const column of columns) byPlain.set(plain(column), byPlain.has(plain(column)) ? null : column);
-  const found = inputs.map(({ name }) =>
-    columns.includes(name) ? name : (byPlain.get(plain(name)) ?? null),
-  );
+  const found = columnsByName(inputs, columns);
   const isPositional = found.every((column) => column === null) && inputs.length === columns.length;
   return isPositional ? [...columns] : found;
 }

@@ -2,14 +2,15 @@ import { allHold, check, cut, type Check } from '../../foundation/check.js';
 import { SieveError } from '../../foundation/errors.js';
 import { at, counted, indices } from '../../foundation/numbers.js';
 import {
-  columnField,
   type ModelReport,
   type ModelRun,
+  type OtherOrder,
   type RowsRun,
 } from '../questions/contract/model-run.js';
 import type { ModelRules } from '../questions/model/question.js';
 import { selectRows, type Table } from '../../data/table/table.js';
-import { proposedColumns } from './columns.js';
+import { chosenColumns, columnsBy, inputsCheck } from './chosen-columns.js';
+import { otherOrders } from './column-orders.js';
 import type { ModelFile, ModelPredictions } from './model-file.js';
 import { finiteShare } from './predictions-csv.js';
 import { readModel } from './read-model.js';
@@ -32,8 +33,10 @@ export interface ModelRequest {
 
 /** Inputs that a report names at most: whatever a file has, a receipt stays small. */
 const MOST_INPUTS = 200;
-/** Rows that are predicted twice, to see whether both runs agree. */
-const TWICE = 500;
+/** Rows that are predicted twice, to see whether both runs agree, and with columns in other orders. */
+const FEW = 500;
+/** Milliseconds after which no further order of its columns is looked at: a slow model keeps its time for the held-out rows. */
+const ORDERS_END = 1000;
 /** Relative difference up to which two runs agree. */
 const SAME = 1e-6;
 
@@ -58,7 +61,7 @@ export async function runModel(
   onTraining: (run: ModelRun) => Promise<void> = () => Promise.resolve(),
 ): Promise<ModelRun> {
   const { name, bytes, fields, rules, training, heldOut, without } = request;
-  const nothing = { report: null, training: null, heldOut: null };
+  const nothing = { report: null, training: null, orders: [], heldOut: null };
   let file: ModelFile;
   try {
     file = readModel(bytes, name, readingOptions(rules));
@@ -95,8 +98,10 @@ export async function runModel(
   const own = await predictionsOn(file, training, columnOf, rules, without);
   const checks = [loads, inputs, ...own.checks];
   if (own.run && allHold(checks)) checks.push(await repeatCheck(file, training, columnOf));
-  const found: ModelRun = { checks, report, training: own.run, heldOut: null };
-  if (!own.run || !allHold(checks)) return { ...found, training: null };
+  const failing: ModelRun = { ...nothing, checks, report };
+  if (!own.run || !allHold(checks)) return failing;
+  const orders = await predictionsInOrders(file, columns, request);
+  const found: ModelRun = { ...failing, training: own.run, orders };
   if (!heldOut) return found;
   await onTraining(found);
   const { run, checks: refused } = await predictionsOn(file, heldOut, columnOf, rules, without);
@@ -128,52 +133,6 @@ function messageOf(error: unknown): string {
   throw error;
 }
 
-/** The column for each input: the one that was chosen, or else the proposed one. */
-function chosenColumns(
-  { inputs }: ModelFile,
-  { columns }: ModelRules,
-  fields: Readonly<Record<string, string>>,
-): (string | null)[] {
-  const proposed = proposedColumns(
-    inputs,
-    columns.map(({ name }) => name),
-  );
-  return inputs.map(({ name }, i) => fields[columnField(name)] ?? proposed[i] ?? null);
-}
-
-type Inputs = ModelReport['inputs'];
-
-const columnsBy = (inputs: Inputs) => {
-  const byName = new Map(inputs.map(({ name, column }) => [name, column ?? name]));
-  return (input: string) => byName.get(input) ?? input;
-};
-
-/** Whether every input has a column, and none that may not be used. */
-function inputsCheck(inputs: Inputs, { columns, forbidden }: ModelRules): Check {
-  const allowed = new Set(columns.map(({ name }) => name));
-  const wrong = inputs.flatMap(({ name, column }) => {
-    const not = [name, column].find((one) => one !== null && forbidden.includes(one));
-    if (not !== undefined) return [`“${not}” may not be used`];
-    if (column === null) return [`no column is named for the input “${name}”`];
-    return allowed.has(column) ? [] : [`“${column}” is no column of the pack that may be used`];
-  });
-  const expected = `some of ${columns.map(({ name }) => name).join(', ')}`;
-  if (wrong.length > 0)
-    return check(
-      'inputs',
-      'fails',
-      `The model takes what it may not, or what there is not: ${at(wrong, 0)}.`,
-      {
-        measured: counted(inputs.length, 'input'),
-        expected,
-        examples: wrong.map((text) => ({ line: null, column: null, text })),
-      },
-    );
-  return check('inputs', 'holds', 'Every input is a column that it may use', {
-    measured: counted(inputs.length, 'input'),
-  });
-}
-
 interface OnRows {
   readonly checks: readonly Check[];
   /** Null where a check fails. */
@@ -197,15 +156,38 @@ async function predictionsOn(
   return { checks, run: allHold(checks) ? { ...run, problem: null } : null };
 }
 
+/** What the model says of the first training rows with its columns in other orders; nothing of one that it cannot run on. */
+async function predictionsInOrders(
+  file: ModelFile,
+  chosen: readonly (string | null)[],
+  { training, rules, without }: ModelRequest,
+): Promise<OtherOrder[]> {
+  const table = firstRows(training);
+  const found: OtherOrder[] = [];
+  const start = performance.now();
+  for (const order of otherOrders(file.inputs, chosen, rules)) {
+    if (performance.now() - start > ORDERS_END) break;
+    const places = new Map(file.inputs.map(({ name }, i) => [name, at(order.columns, i)]));
+    const { run } = await predictionsOn(file, table, (input) => places.get(input) ?? input, rules, without);
+    if (run?.predictions) found.push({ name: order.name, predictions: run.predictions });
+  }
+  return found;
+}
+
+const firstRows = (table: Table): Table =>
+  selectRows(
+    table,
+    indices(Math.min(FEW, table.rowCount)),
+    table.columns.map(({ name }) => name),
+  );
+
 /** Whether a second run says the same. */
 async function repeatCheck(
   file: ModelFile,
   training: Table,
   columnOf: (input: string) => string,
 ): Promise<Check> {
-  const rows = indices(Math.min(TWICE, training.rowCount));
-  const names = training.columns.map(({ name }) => name);
-  const table = selectRows(training, rows, names);
+  const table = firstRows(training);
   // Both runs are of the same rows: of others beside them a sum may be taken in another order.
   const first = await file.predict(table, columnOf);
   const again = await file.predict(table, columnOf);
@@ -213,7 +195,7 @@ async function repeatCheck(
     typeof a === 'number' && typeof b === 'number'
       ? Math.abs(a - b) <= SAME * Math.max(1, Math.abs(a))
       : a === b;
-  const differ = Array.from(rows).filter(
+  const differ = Array.from(indices(table.rowCount)).filter(
     (row) =>
       !same(first.values[row], again.values[row]) ||
       (first.probabilities?.values ?? []).some(

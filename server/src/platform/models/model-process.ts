@@ -174,6 +174,7 @@ function endedRun(
     ],
     report: null,
     training: null,
+    orders: [],
     heldOut: null,
   };
 }

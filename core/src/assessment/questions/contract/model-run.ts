@@ -54,6 +54,13 @@ export interface RowsRun {
   readonly problem: string | null;
 }
 
+/** What a model says of the first training rows where its columns stand in another order. */
+export interface OtherOrder {
+  /** "by name". */
+  readonly name: string;
+  readonly predictions: Predictions;
+}
+
 /** A model that was read and run, as plain data. */
 export interface ModelRun {
   /** What was looked at on rows that its student has. */
@@ -61,7 +68,9 @@ export interface ModelRun {
   /** Null where the file could not be read. */
   readonly report: ModelReport | null;
   readonly training: RowsRun | null;
-  /** Null where it was not run on them. */
+  /** Of a model whose inputs go by their place; none for others. */
+  readonly orders: readonly OtherOrder[];
+  /** Null where it was not run on the held-out rows. */
   readonly heldOut: RowsRun | null;
 }
 

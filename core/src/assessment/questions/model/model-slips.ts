@@ -8,6 +8,8 @@ export interface HandedModel {
   readonly identifier: string | null;
   /** Columns that it may not use, those among them. */
   readonly forbidden: readonly string[];
+  /** The order in which its columns fit far better, in words for staff; null where they stand right. */
+  readonly otherOrder: string | null;
   /** Whether it is right on every training row, and was found overfitted. */
   readonly isMemorised: boolean;
 }
@@ -47,6 +49,17 @@ export const MODEL_SLIPS: readonly FileSlip<HandedModel>[] = [
       const found = inputs.find((name) => forbidden.includes(name) && name !== target && name !== identifier);
       return found === undefined ? null : `it takes ${found}`;
     },
+  }),
+  fileSlip({
+    id: 'columns-in-other-order',
+    title: 'columns in another order',
+    from: 'form',
+    says: 'The model gets its columns in another order than the one it was fitted on: with another order it fits the training rows far better.',
+    remedy:
+      'Fit and predict with the same list of columns, written down once. A model whose inputs have no names knows each column by its place alone.',
+    example:
+      'Fitted on mite wash and weight, in the order of the alphabet, and given weight and mite wash as in the file: a weight of 31 kg is read as 31 mites.',
+    test: ({ otherOrder }) => otherOrder,
   }),
   fileSlip({
     id: 'memorised',

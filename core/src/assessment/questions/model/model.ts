@@ -15,6 +15,7 @@ import { headOf, questionKind, slipsIn } from '../contract/kind.js';
 import { coefficientCheck, fitCheck, scoreOn, withoutCheck } from './model-checks.js';
 import type { ModelReport, ModelRun } from '../contract/model-run.js';
 import { answersOn, commonest, referenceCoefficients } from './model-key.js';
+import { orderFound } from './order-found.js';
 import { MODEL_SENTENCE, modelValues } from './model-sentence.js';
 import type { ModelQuestion, ModelKey, ModelRules } from './question.js';
 import { furtherFrom } from '../scored/further.js';
@@ -218,24 +219,29 @@ export const model = questionKind<ModelQuestion, ModelRules, ModelKey, Ran>({
       model,
     };
   },
-  slips(question, { report, training }, rules, key, _, fails) {
+  slips(question, { report, training, orders }, rules, key, _, fails) {
     const { better, range } = metricNamed(question.metric);
     const isMemorised =
       fails.includes('fit') &&
       training.predictions !== null &&
       scoreOn(question.metric, key.training.answers, training.predictions) ===
         range[better === 'higher' ? 1 : 0];
-    return slipsIn(MODEL_SLIPS, { ...inputsOf(report, rules), isMemorised });
+    const otherOrder = training.predictions
+      ? orderFound(training.predictions, orders, key.training.answers)
+      : null;
+    return slipsIn(MODEL_SLIPS, { ...inputsOf(report, rules), otherOrder, isMemorised });
   },
   unreadSlips: ({ run }, rules) =>
-    run?.report ? slipsIn(MODEL_SLIPS, { ...inputsOf(run.report, rules), isMemorised: false }) : [],
+    run?.report
+      ? slipsIn(MODEL_SLIPS, { ...inputsOf(run.report, rules), otherOrder: null, isMemorised: false })
+      : [],
 });
 
 /** The columns that a model takes, beside those that it may not. */
 const inputsOf = (
   { inputs }: ModelReport,
   { forbidden, target, identifier = null }: ModelRules,
-): Omit<HandedModel, 'isMemorised'> => ({
+): Omit<HandedModel, 'isMemorised' | 'otherOrder'> => ({
   inputs: inputs.flatMap(({ name, column }) =>
     column === null || column === name ? [name] : [name, column],
   ),

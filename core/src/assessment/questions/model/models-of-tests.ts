@@ -22,7 +22,7 @@ const ROLES: Roles = {
 };
 
 /** The sum of twelve uniform numbers, less 6: nearly normal. */
-const normal = (random: Random) =>
+export const normal = (random: Random) =>
   Array.from({ length: 12 }, () => random.unit()).reduce((a, b) => a + b, -6);
 
 /** Colonies whose survival depends on weight and mites, with noise; 60 % given, the rest held out for both purposes. */

@@ -97,10 +97,14 @@ function isLabel(codes: Int32Array, label: number): Float64Array {
   return is;
 }
 
-/** Predictions that could be read, and the answers. */
-export interface PredictedFile {
+/** Predictions, and the answers. */
+export interface Predicted {
   readonly predictions: Predictions;
   readonly key: AnswerKey;
+}
+
+/** Predictions of a file that could be read, and the answers. */
+export interface PredictedFile extends Predicted {
   readonly identifiers: readonly string[];
 }
 
@@ -110,7 +114,7 @@ const LEAD = 3.5;
 export const RELATED = 4;
 
 /** How much better the file would be under a hypothesis; null where that could be chance. */
-export function better({ predictions, key }: PredictedFile, other: Predictions): number | null {
+export function better({ predictions, key }: Predicted, other: Predictions): number | null {
   // Few orders of a file go with the truth at all: losses are taken of these alone.
   if (!(relation(other, key) > RELATED)) return null;
   const ahead = lead(losses(predictions, key), losses(other, key), key.groups);
@@ -120,5 +124,4 @@ export function better({ predictions, key }: PredictedFile, other: Predictions):
 export const leadWords = (ahead: number): string => `better by ${shortNumber(ahead, 3)} standard errors`;
 
 /** Whether rows stand where they belong: predictions go with the truth as they are. */
-export const isInPlace = ({ predictions, key }: PredictedFile): boolean =>
-  relation(predictions, key) > RELATED;
+export const isInPlace = ({ predictions, key }: Predicted): boolean => relation(predictions, key) > RELATED;

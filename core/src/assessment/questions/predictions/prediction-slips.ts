@@ -116,10 +116,10 @@ export const PREDICTION_SLIPS: readonly FileSlip<PredictedFile>[] = [
       'A join sorts the hives by name; its predictions are then written beside the names of the first table.',
     test({ predictions, identifiers, key }) {
       if (identifiers.length < FEWEST_ROWS || identifiers.length > MOST_ORDERED) return null;
-      if (isInPlace({ predictions, identifiers, key })) return null;
+      if (isInPlace({ predictions, key })) return null;
       const order = sortedPlaces(identifiers);
       if (!order) return null;
-      const ahead = better({ predictions, identifiers, key }, reordered(predictions, invert(order)));
+      const ahead = better({ predictions, key }, reordered(predictions, invert(order)));
       return ahead === null ? null : `read in the order of the identifiers it is ${leadWords(ahead)}`;
     },
   }),
@@ -133,10 +133,10 @@ export const PREDICTION_SLIPS: readonly FileSlip<PredictedFile>[] = [
     example: 'Identifiers written as 1, 2, 3 … beside predictions in the order of the file.',
     test({ predictions, identifiers, key }) {
       if (identifiers.length < FEWEST_ROWS || identifiers.length > MOST_ORDERED) return null;
-      if (isInPlace({ predictions, identifiers, key })) return null;
+      if (isInPlace({ predictions, key })) return null;
       const order = sortedPlaces(identifiers);
       if (!order) return null;
-      const ahead = better({ predictions, identifiers, key }, reordered(predictions, order));
+      const ahead = better({ predictions, key }, reordered(predictions, order));
       return ahead === null ? null : `read in the order of the file it is ${leadWords(ahead)}`;
     },
   }),
