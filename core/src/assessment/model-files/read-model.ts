@@ -11,6 +11,8 @@ import { pmmlFile } from './pmml/pmml-file.js';
 export interface ReadingOptions {
   /** The columns that predictions may be made from, in order. */
   readonly columns: readonly string[];
+  /** Columns of the training file that they may not: a table of coefficients with one of them is read nevertheless, so that it can be named. */
+  readonly forbidden?: readonly string[];
   /** Of a table of coefficients; the identity where it is not given. */
   readonly link?: CoefficientLink['link'];
   /** Of two classes. */
@@ -56,7 +58,7 @@ export function readModel(bytes: Uint8Array, file: string, options: ReadingOptio
           ...(positive === undefined ? {} : { positive }),
           ...(negative === undefined ? {} : { negative }),
         },
-        columns,
+        [...columns, ...(options.forbidden ?? [])],
       );
     case '.json':
       return fittedFile(readFitted(new TextDecoder().decode(bytes)));

@@ -115,10 +115,11 @@ export async function runModel(
   };
 }
 
-function readingOptions({ columns, labels, positive, link }: ModelRules) {
+function readingOptions({ columns, forbidden, labels, positive, link }: ModelRules) {
   const negative = labels.find((label) => label !== positive);
   return {
     columns: columns.map(({ name }) => name),
+    forbidden,
     link,
     ...(positive !== null && negative !== undefined ? { positive, negative } : {}),
     ...(labels.length > 0 ? { labels } : {}),

@@ -69,6 +69,13 @@ describe('a model that is handed in', () => {
       fields: { 'column:w': column },
     });
     expect(result.slips?.map(({ id }) => id)).toEqual([slip]);
+    const table = await handed(`term,estimate\nweight,1\n${column}=a,1\n`, 'model.csv', {
+      of: question({ values }),
+    });
+    expect(table.result).toMatchObject({
+      holds: false,
+      slips: [{ id: slip, evidence: `it takes ${column}` }],
+    });
     expect((await handed(GOOD, 'model.csv')).result.slips).toEqual([]);
   });
 
