@@ -4,7 +4,7 @@ import type { ModelInput } from './model-file.js';
 
 /** An order in which programs put columns. */
 export interface ColumnOrder {
-  /** After "with its columns": "by name", "numbers first". */
+  /** After "its columns": "by name", "numbers first". */
   readonly name: string;
   readonly columns: readonly string[];
 }

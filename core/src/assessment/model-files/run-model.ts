@@ -4,7 +4,7 @@ import { at, counted, indices } from '../../foundation/numbers.js';
 import {
   type ModelReport,
   type ModelRun,
-  type OtherOrder,
+  type OtherRun,
   type RowsRun,
 } from '../questions/contract/model-run.js';
 import type { ModelRules } from '../questions/model/question.js';
@@ -14,6 +14,7 @@ import { otherOrders } from './column-orders.js';
 import type { ModelFile, ModelPredictions } from './model-file.js';
 import { finiteShare } from './predictions-csv.js';
 import { readModel } from './read-model.js';
+import { scaled } from './scaled-columns.js';
 import { readPredictions } from './read-predictions.js';
 
 /** A model that is to be run. */
@@ -33,10 +34,10 @@ export interface ModelRequest {
 
 /** Inputs that a report names at most: whatever a file has, a receipt stays small. */
 const MOST_INPUTS = 200;
-/** Rows that are predicted twice, to see whether both runs agree, and with columns in other orders. */
+/** Rows that are predicted twice, to see whether both runs agree, and in other ways. */
 const FEW = 500;
-/** Milliseconds after which no further order of its columns is looked at: a slow model keeps its time for the held-out rows. */
-const ORDERS_END = 1000;
+/** Milliseconds after which no other way of giving it rows is looked at: a slow model keeps its time for the held-out rows. */
+const OTHERWISE_END = 1000;
 /** Relative difference up to which two runs agree. */
 const SAME = 1e-6;
 
@@ -61,7 +62,7 @@ export async function runModel(
   onTraining: (run: ModelRun) => Promise<void> = () => Promise.resolve(),
 ): Promise<ModelRun> {
   const { name, bytes, fields, rules, training, heldOut, without } = request;
-  const nothing = { report: null, training: null, orders: [], heldOut: null };
+  const nothing = { report: null, training: null, otherwise: [], heldOut: null };
   let file: ModelFile;
   try {
     file = readModel(bytes, name, readingOptions(rules));
@@ -100,8 +101,8 @@ export async function runModel(
   if (own.run && allHold(checks)) checks.push(await repeatCheck(file, training, columnOf));
   const failing: ModelRun = { ...nothing, checks, report };
   if (!own.run || !allHold(checks)) return failing;
-  const orders = await predictionsInOrders(file, columns, request);
-  const found: ModelRun = { ...failing, training: own.run, orders };
+  const otherwise = await predictionsOtherwise(file, all, request);
+  const found: ModelRun = { ...failing, training: own.run, otherwise };
   if (!heldOut) return found;
   await onTraining(found);
   const { run, checks: refused } = await predictionsOn(file, heldOut, columnOf, rules, without);
@@ -157,20 +158,30 @@ async function predictionsOn(
   return { checks, run: allHold(checks) ? { ...run, problem: null } : null };
 }
 
-/** What the model says of the first training rows with its columns in other orders; nothing of one that it cannot run on. */
-async function predictionsInOrders(
+/** What the model says of the first training rows given in other ways; nothing of one that it cannot run on. */
+async function predictionsOtherwise(
   file: ModelFile,
-  chosen: readonly (string | null)[],
+  inputs: ModelReport['inputs'],
   { training, rules, without }: ModelRequest,
-): Promise<OtherOrder[]> {
+): Promise<OtherRun[]> {
   const table = firstRows(training);
-  const found: OtherOrder[] = [];
+  const chosen = inputs.map(({ column }) => column);
+  const orders = otherOrders(file.inputs, chosen, rules).map(({ name, columns }) => ({
+    ...{ slip: 'columns-in-other-order' as const, way: `its columns ${name}`, table },
+    columnOf: columnsBy(inputs.map((input, i) => ({ ...input, column: at(columns, i) }))),
+  }));
+  // Of classes a model that was not fitted to its end shows the same: `docs/verdicts.md`.
+  const scalings = rules.task === 'regression' ? scaled(training, indices(table.rowCount)) : [];
+  const ways = scalings.map((one) => ({
+    ...{ slip: 'preparation-missing' as const, way: `its numbers ${one.name}`, table: one.table },
+    columnOf: columnsBy(inputs),
+  }));
+  const found: OtherRun[] = [];
   const start = performance.now();
-  for (const order of otherOrders(file.inputs, chosen, rules)) {
-    if (performance.now() - start > ORDERS_END) break;
-    const places = new Map(file.inputs.map(({ name }, i) => [name, at(order.columns, i)]));
-    const { run } = await predictionsOn(file, table, (input) => places.get(input) ?? input, rules, without);
-    if (run?.predictions) found.push({ name: order.name, predictions: run.predictions });
+  for (const { slip, way, table: given, columnOf } of [...orders, ...ways]) {
+    if (performance.now() - start > OTHERWISE_END) break;
+    const { run } = await predictionsOn(file, given, columnOf, rules, without);
+    if (run?.predictions) found.push({ slip, way, predictions: run.predictions });
   }
   return found;
 }

@@ -174,7 +174,7 @@ function endedRun(
     ],
     report: null,
     training: null,
-    orders: [],
+    otherwise: [],
     heldOut: null,
   };
 }

@@ -54,10 +54,11 @@ export interface RowsRun {
   readonly problem: string | null;
 }
 
-/** What a model says of the first training rows where its columns stand in another order. */
-export interface OtherOrder {
-  /** "by name". */
-  readonly name: string;
+/** What a model says of the first training rows if they are given to it in another way, which would show a mistake. */
+export interface OtherRun {
+  readonly slip: 'columns-in-other-order' | 'preparation-missing';
+  /** "its columns by name", "its numbers standardised". */
+  readonly way: string;
   readonly predictions: Predictions;
 }
 
@@ -68,8 +69,8 @@ export interface ModelRun {
   /** Null where the file could not be read. */
   readonly report: ModelReport | null;
   readonly training: RowsRun | null;
-  /** Of a model whose inputs go by their place; none for others. */
-  readonly orders: readonly OtherOrder[];
+  /** In other ways, where there are any. */
+  readonly otherwise: readonly OtherRun[];
   /** Null where it was not run on the held-out rows. */
   readonly heldOut: RowsRun | null;
 }

@@ -1,4 +1,5 @@
 import { fileSlip, type FileSlip } from '../../slips/contract/file-slip.js';
+import type { FoundOtherwise } from './found-otherwise.js';
 
 /** A model that was read. */
 export interface HandedModel {
@@ -8,11 +9,14 @@ export interface HandedModel {
   readonly identifier: string | null;
   /** Columns that it may not use, those among them. */
   readonly forbidden: readonly string[];
-  /** The order in which its columns fit far better, in words for staff; null where they stand right. */
-  readonly otherOrder: string | null;
+  /** The mistake without which it would fit the training rows far better; null where there is none. */
+  readonly otherwise: FoundOtherwise | null;
   /** Whether it is right on every training row, and was found overfitted. */
   readonly isMemorised: boolean;
 }
+
+const otherwiseBy = (slip: FoundOtherwise['slip'], { otherwise }: HandedModel): string | null =>
+  otherwise?.slip === slip ? otherwise.evidence : null;
 
 /** Mistakes in a model. */
 export const MODEL_SLIPS: readonly FileSlip<HandedModel>[] = [
@@ -59,7 +63,18 @@ export const MODEL_SLIPS: readonly FileSlip<HandedModel>[] = [
       'Fit and predict with the same list of columns, written down once. A model whose inputs have no names knows each column by its place alone.',
     example:
       'Fitted on mite wash and weight, in the order of the alphabet, and given weight and mite wash as in the file: a weight of 31 kg is read as 31 mites.',
-    test: ({ otherOrder }) => otherOrder,
+    test: (model) => otherwiseBy('columns-in-other-order', model),
+  }),
+  fileSlip({
+    id: 'preparation-missing',
+    title: 'scaling missing',
+    from: 'form',
+    says: 'The model gets numbers as they stand in the file, and was fitted on scaled ones: with scaled numbers it fits the training rows far better.',
+    remedy:
+      'Save the preparation together with the model, as one pipeline. What was learnt on scaled numbers says nothing of others.',
+    example:
+      'Fitted on weights of mean 0 and deviation 1, a model is given a weight of 31 kg, and reads it as 31 deviations above the mean.',
+    test: (model) => otherwiseBy('preparation-missing', model),
   }),
   fileSlip({
     id: 'memorised',

@@ -15,7 +15,7 @@ import { headOf, questionKind, slipsIn } from '../contract/kind.js';
 import { coefficientCheck, fitCheck, scoreOn, withoutCheck } from './model-checks.js';
 import type { ModelReport, ModelRun } from '../contract/model-run.js';
 import { answersOn, commonest, referenceCoefficients } from './model-key.js';
-import { orderFound } from './order-found.js';
+import { foundOtherwise } from './found-otherwise.js';
 import { MODEL_SENTENCE, modelValues } from './model-sentence.js';
 import type { ModelQuestion, ModelKey, ModelRules } from './question.js';
 import { furtherFrom } from '../scored/further.js';
@@ -219,21 +219,21 @@ export const model = questionKind<ModelQuestion, ModelRules, ModelKey, Ran>({
       model,
     };
   },
-  slips(question, { report, training, orders }, rules, key, _, fails) {
+  slips(question, { report, training, otherwise }, rules, key, _, fails) {
     const { better, range } = metricNamed(question.metric);
     const isMemorised =
       fails.includes('fit') &&
       training.predictions !== null &&
       scoreOn(question.metric, key.training.answers, training.predictions) ===
         range[better === 'higher' ? 1 : 0];
-    const otherOrder = training.predictions
-      ? orderFound(training.predictions, orders, key.training.answers)
+    const found = training.predictions
+      ? foundOtherwise(training.predictions, otherwise, key.training.answers)
       : null;
-    return slipsIn(MODEL_SLIPS, { ...inputsOf(report, rules), otherOrder, isMemorised });
+    return slipsIn(MODEL_SLIPS, { ...inputsOf(report, rules), otherwise: found, isMemorised });
   },
   unreadSlips: ({ run }, rules) =>
     run?.report
-      ? slipsIn(MODEL_SLIPS, { ...inputsOf(run.report, rules), otherOrder: null, isMemorised: false })
+      ? slipsIn(MODEL_SLIPS, { ...inputsOf(run.report, rules), otherwise: null, isMemorised: false })
       : [],
 });
 
@@ -241,7 +241,7 @@ export const model = questionKind<ModelQuestion, ModelRules, ModelKey, Ran>({
 const inputsOf = (
   { inputs }: ModelReport,
   { forbidden, target, identifier = null }: ModelRules,
-): Omit<HandedModel, 'isMemorised' | 'otherOrder'> => ({
+): Omit<HandedModel, 'isMemorised' | 'otherwise'> => ({
   inputs: inputs.flatMap(({ name, column }) =>
     column === null || column === name ? [name] : [name, column],
   ),

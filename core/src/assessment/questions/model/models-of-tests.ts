@@ -25,6 +25,23 @@ const ROLES: Roles = {
 export const normal = (random: Random) =>
   Array.from({ length: 12 }, () => random.unit()).reduce((a, b) => a + b, -6);
 
+/** Colonies whose honey depends on weight and mites, which stand in units of their own. */
+export function yields(n = 400): Material {
+  const random = seededRandom(20261202);
+  const lines = Array.from({ length: n }, (_, i) => {
+    const [weight, mites] = [normal(random), normal(random)];
+    const honey = 20 + 4 * weight - 2 * mites + 2 * normal(random);
+    return `c${i},${(31 + 4 * weight).toFixed(2)},${(60 + 25 * mites).toFixed(1)},${honey.toFixed(2)}`;
+  });
+  const given = Math.round(n * 0.6);
+  return material({
+    table: tableOf(`colony,weight,mites,honey\n${lines.join('\n')}\n`),
+    roles: { ...ROLES, target: 'honey', task: 'regression', positive: null, withheld: [] },
+    parts: Int8Array.from({ length: n }, (_, i) => (i < given ? 0 : 2)),
+    division: Uint8Array.from({ length: n }, (_, i) => (i < given ? 0 : i % 2 ? FEEDBACK : FINAL)),
+  });
+}
+
 /** Colonies whose survival depends on weight and mites, with noise; 60 % given, the rest held out for both purposes. */
 export function colonies(n = 500, seed = 20261129): Material {
   const random = seededRandom(seed);

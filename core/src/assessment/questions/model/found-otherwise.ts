@@ -1,34 +1,48 @@
 import { at, indices } from '../../../foundation/numbers.js';
 import type { AnswerKey } from '../../files/judge.js';
 import type { Predictions } from '../../files/reader.js';
-import type { OtherOrder } from '../contract/model-run.js';
-import { better, leadWords, reordered } from '../predictions/paired.js';
+import type { OtherRun } from '../contract/model-run.js';
+import { better, leadWords, losses, reordered } from '../predictions/paired.js';
+
+/** Standard errors by which the model must be better without the mistake: more than of files, for more ways are tried. */
+const LEAD = 6;
+
+/** A mistake that is seen by what a model says of rows given in another way. */
+export interface FoundOtherwise {
+  readonly slip: OtherRun['slip'];
+  /** The way, and by how much it is better, for staff. */
+  readonly evidence: string;
+}
 
 /**
- * Whether a model predicts the training rows far better with its columns in another order: by three and a half paired
- * standard errors than it does, than the mean or the shares of the classes do, which a model without its scaling does not
- * reach by chance, and than it would with labels or signs exchanged.
+ * The mistake without which a model would predict the training rows far better: by six paired standard errors
+ * than it does, than the mean or the shares of the classes do, and than it would with labels or signs exchanged. Of several
+ * the one without which it predicts best. How often one is named for another reason: `docs/verdicts.md`.
  *
  * @param training what it says of all training rows as it was handed in
- * @param orders what it says of the first of them in other orders
- * @returns the order, and by how much it is better; null where none is
+ * @param otherwise what it says of the first of them given in other ways
+ * @returns null where no way is far better
  */
-export function orderFound(
+export function foundOtherwise(
   training: Predictions,
-  orders: readonly OtherOrder[],
+  otherwise: readonly OtherRun[],
   answers: AnswerKey,
-): string | null {
-  const found = orders.flatMap(({ name, predictions }) => {
+): FoundOtherwise | null {
+  const found = otherwise.flatMap(({ slip, way, predictions }) => {
     const n = predictions.predicted.length;
     const own = { predictions: reordered(training, indices(n)), key: firstAnswers(answers, n) };
-    const ahead = better(own, predictions);
-    if (ahead === null) return [];
+    const ahead = better(own, predictions) ?? 0;
     const others = [constant(own.predictions, own.key), oppositeOf(own.predictions, own.key)];
-    const isBest = others.every((other) => !other || better({ ...own, predictions: other }, predictions));
-    return isBest ? [{ name, ahead }] : [];
+    const leads = others.map((other) =>
+      other ? (better({ ...own, predictions: other }, predictions) ?? 0) : Infinity,
+    );
+    const loss = losses(predictions, own.key).reduce((a, b) => a + b, 0);
+    return Math.min(ahead, ...leads) > LEAD ? [{ slip, way, ahead, loss }] : [];
   });
-  const [best] = found.sort((a, b) => b.ahead - a.ahead);
-  return best ? `with its columns ${best.name} it is ${leadWords(best.ahead)} on the training rows` : null;
+  const [best] = found.sort((a, b) => a.loss - b.loss);
+  return best
+    ? { slip: best.slip, evidence: `with ${best.way} it is ${leadWords(best.ahead)} on the training rows` }
+    : null;
 }
 
 const firstAnswers = (key: AnswerKey, n: number): AnswerKey => ({
