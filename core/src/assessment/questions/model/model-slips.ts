@@ -58,7 +58,7 @@ export const MODEL_SLIPS: readonly FileSlip<HandedModel>[] = [
     id: 'columns-in-other-order',
     title: 'columns in another order',
     from: 'form',
-    says: 'The model gets its columns in another order than the one it was fitted on: with another order it fits the training rows far better.',
+    says: 'The model seems to get its columns in another order than the one it was fitted on: in another order it fits the training rows far better.',
     remedy:
       'Fit and predict with the same list of columns, written down once. A model whose inputs have no names knows each column by its place alone.',
     example:
@@ -69,7 +69,7 @@ export const MODEL_SLIPS: readonly FileSlip<HandedModel>[] = [
     id: 'preparation-missing',
     title: 'scaling missing',
     from: 'form',
-    says: 'The model gets numbers as they stand in the file, and was fitted on scaled ones: with scaled numbers it fits the training rows far better.',
+    says: 'The model seems to be fitted on scaled numbers, and gets them as they stand in the file: with scaled numbers it fits the training rows far better.',
     remedy:
       'Save the preparation together with the model, as one pipeline. What was learnt on scaled numbers says nothing of others.',
     example:
