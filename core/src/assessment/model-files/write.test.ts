@@ -2,6 +2,8 @@ import { describe, expect, it } from '@jest/globals';
 import { bytesOf, tableOf } from '../../../test/files.js';
 import { chancesOf, likeliest } from '../../models/contract/chances.js';
 import { fitModel, predictRows, type Fitted } from '../../models/fitted.js';
+import { isOf } from '../../models/contract/state.js';
+import { machineForm, type Decision } from '../../models/vector-machine/machine-form.js';
 import { targetOf } from '../../models/prepared/target.js';
 import { modelFromSettings } from '../../models/settings.js';
 import { at, indices } from '../../foundation/numbers.js';
@@ -111,6 +113,12 @@ describe('a fitted model that is written as PMML', () => {
     ['network', ['layers=6,4', 'epochs=30'], 'survived'],
     ['network', ['layers=5', 'epochs=30', 'activation=tanh'], 'honey'],
     ['network', ['layers=5', 'epochs=30'], 'hive'],
+    ['vector-machine', [], 'survived'],
+    ['vector-machine', ['kernel=linear'], 'survived'],
+    ['vector-machine', [], 'honey'],
+    ['vector-machine', ['kernel=polynomial'], 'honey'],
+    ['vector-machine', ['kernel=linear'], 'hive'],
+    ['combination', ['members=logistic; vector-machine'], 'survived'],
     ['bagging', ['models=6', 'model=tree depth=4'], 'survived'],
     ['combination', ['members=logistic; tree depth=3; forest trees=5'], 'survived'],
     ['combination', ['members=linear; tree depth=3; nearest', 'by=vote'], 'honey'],
@@ -123,11 +131,19 @@ describe('a fitted model that is written as PMML', () => {
   it.each([
     ['naive-bayes', ['kind=kernel'], 'survived', 'Naive Bayes of the kind kernel'],
     ['linear', [], 'survived', 'A line for classes'],
-    ['vector-machine', [], 'survived', 'A model of a support vector machine'],
     ['combination', ['members=linear; tree'], 'survived', 'A line for classes'],
     ['forest', ['trees=1500'], 'survived', 'more than the 60,000 that a PMML file takes'],
   ] as const)('%s %j is refused, since there is no element for it', (name, settings, target, message) => {
     expect(() => writePmml(fitted(name, settings, target), NO_DATES)).toThrow(message);
+  });
+
+  it('is refused where the support vectors of a machine would make too large a file', () => {
+    const model = fitted('vector-machine', [], 'honey');
+    if (!isOf(machineForm, model.state)) throw new Error('another form');
+    const [decision] = model.state.decisions;
+    const large = { ...at([decision], 0), vectors: new Int32Array(600_000) } as Decision;
+    const state = { ...model.state, decisions: [large] };
+    expect(() => writePmml({ ...model, state }, NO_DATES)).toThrow('more than the 2,000,000');
   });
 });
 

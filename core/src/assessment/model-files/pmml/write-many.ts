@@ -7,31 +7,10 @@ import type { Fitted } from '../../../models/fitted.js';
 import type { ForestState } from '../../../models/forest/forest-form.js';
 import { hasLevel, type CompactTree } from '../../../models/trees/compact-tree.js';
 import { escaped, tag } from './tag.js';
+import { chained, predictedBy, segmented } from './write-segments.js';
 
 /** Nodes that a file of many trees may have: one takes about 300 bytes, and files that are handed in have a limit. */
 const MOST_NODES = 60_000;
-
-type Predicted = 'classification' | 'regression';
-
-const predictedBy = ({ labels }: Fitted): Predicted => (labels.length > 0 ? 'classification' : 'regression');
-
-/** Models whose predictions become one. */
-function segmented(
-  functionName: Predicted,
-  schema: string,
-  method: string,
-  models: readonly { readonly model: string; readonly weight?: number }[],
-  output = '',
-): string {
-  const segments = models.map(({ model, weight }, i) =>
-    tag('Segment', { id: i + 1, weight }, [tag('True', {}), model]),
-  );
-  return tag('MiningModel', { functionName }, [
-    schema,
-    ...(output === '' ? [] : [output]),
-    tag('Segmentation', { multipleModelMethod: method }, segments),
-  ]);
-}
 
 /**
  * Models combined: those that have a share, by their mean or their votes.
@@ -91,39 +70,16 @@ export function boosted(
       output,
     );
   if (scores === 'numbers') return sum(0, '');
-  const named = (place: number) => `score ${place + 1}`;
-  const chained = starts.map((_, place) => ({
-    model: sum(
-      place,
-      tag('Output', {}, [
-        tag('OutputField', {
-          name: named(place),
-          optype: 'continuous',
-          dataType: 'double',
-          feature: 'predictedValue',
-        }),
-      ]),
-    ),
-  }));
-  // Of two classes the scores are log-odds of the positive one, beside which the other has 0.
-  const scoreOf = (label: number) => (scores === 'classes' ? label : label === positive ? 0 : null);
-  const tables = labels.map((targetCategory, label) => {
-    const own = scoreOf(label);
-    return tag(
-      'RegressionTable',
-      { intercept: 0, targetCategory },
-      own === null ? [] : [tag('NumericPredictor', { name: named(own), coefficient: 1 })],
-    );
-  });
-  const inputs = tag('MiningSchema', {}, [
-    ...starts.map((_, place) => tag('MiningField', { name: named(place) })),
-    tag('MiningField', { name: fitted.target, usageType: 'target' }),
-  ]);
-  const last = tag('RegressionModel', { functionName: 'classification', normalizationMethod: 'softmax' }, [
-    inputs,
-    ...tables,
-  ]);
-  return segmented('classification', schema, 'modelChain', [...chained, { model: last }]);
+  return chained(
+    fitted,
+    schema,
+    starts.map((_, place) => (output) => sum(place, output)),
+    // Of two classes the scores are log-odds of the positive one, beside which the other has 0.
+    labels.map((_, label) => {
+      const model = scores === 'classes' ? label : label === positive ? 0 : null;
+      return { intercept: 0, terms: model === null ? [] : [{ model, coefficient: 1 }] };
+    }),
+  );
 }
 
 const constant = (schema: string, intercept: number): string =>

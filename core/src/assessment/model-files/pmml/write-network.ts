@@ -2,6 +2,7 @@ import { at } from '../../../foundation/numbers.js';
 import type { Fitted } from '../../../models/fitted.js';
 import type { NetworkState } from '../../../models/network/network-form.js';
 import { tag } from './tag.js';
+import { derived, standardisedColumns } from './write-expressions.js';
 
 /**
  * A neural network. Its inputs are standardised as the training rows were.
@@ -11,16 +12,9 @@ import { tag } from './tag.js';
 export function neuralNetwork(fitted: Fitted, state: NetworkState, schema: string): string {
   const { labels, recipe, target } = fitted;
   const isOfClasses = state.classes > 0;
-  const columns = recipe.features.flatMap((feature): string[] => {
-    if (feature.kind === 'number') return [tag('FieldRef', { field: feature.name })];
-    if (feature.kind === 'words') return [];
-    return feature.levels.slice(1).map((value) => tag('NormDiscrete', { field: feature.name, value }));
-  });
-  const inputs = columns.map((column, c) => {
-    const centred = apply('-', column, constant(at(state.means, c)));
-    const scaled = apply('/', centred, constant(at(state.deviations, c)));
-    return tag('NeuralInput', { id: idOf(0, c) }, [derived(scaled)]);
-  });
+  const inputs = standardisedColumns(recipe, state).map(({ body }, c) =>
+    tag('NeuralInput', { id: idOf(0, c) }, [derived(undefined, body)]),
+  );
   const last = state.layers.length - 1;
   const isSingle = at(state.layers, last).outputs === 1;
   const layers = state.layers.map(({ inputs: from, outputs, weights, biases }, l) => {
@@ -33,7 +27,11 @@ export function neuralNetwork(fitted: Fitted, state: NetworkState, schema: strin
     return tag('NeuralLayer', l === last ? lastLayer(isOfClasses, isSingle) : {}, neurons);
   });
   const output = (neuron: number, body: string) =>
-    tag('NeuralOutput', { outputNeuron: idOf(last + 1, neuron) }, [derived(body, isOfClasses)]);
+    tag('NeuralOutput', { outputNeuron: idOf(last + 1, neuron) }, [
+      isOfClasses
+        ? tag('DerivedField', { optype: 'categorical', dataType: 'string' }, [body])
+        : derived(undefined, body),
+    ]);
   const outputs = isOfClasses
     ? (isSingle ? [at(labels, state.positive ?? 0)] : labels).map((value, o) =>
         output(o, tag('NormDiscrete', { field: target, value })),
@@ -50,19 +48,6 @@ export function neuralNetwork(fitted: Fitted, state: NetworkState, schema: strin
 }
 
 const idOf = (layer: number, place: number): string => `${layer},${place}`;
-
-const constant = (value: number): string => tag('Constant', { dataType: 'double' }, [String(value)]);
-
-const apply = (name: string, ...of: readonly string[]): string => tag('Apply', { function: name }, of);
-
-const derived = (body: string, isOfClasses = false): string =>
-  tag(
-    'DerivedField',
-    isOfClasses
-      ? { optype: 'categorical', dataType: 'string' }
-      : { optype: 'continuous', dataType: 'double' },
-    [body],
-  );
 
 /** Numbers come out as they are, the chance of one class by the logistic function, those of several by softmax. */
 function lastLayer(isOfClasses: boolean, isSingle: boolean): Record<string, string> {

@@ -7,6 +7,7 @@ import { isOf } from '../../../models/contract/state.js';
 import { linearForm, logitsForm } from '../../../models/linear/forms.js';
 import { neighboursForm } from '../../../models/nearest/neighbours-form.js';
 import { networkForm } from '../../../models/network/network-form.js';
+import { machineForm } from '../../../models/vector-machine/machine-form.js';
 import { modelFamilyOf } from '../../../models/registry.js';
 import { SieveError } from '../../../foundation/errors.js';
 import type { BayesPart, BayesState } from '../../../models/bayes/state.js';
@@ -17,6 +18,7 @@ import { isLeaf, type TreeNode, type TreeState } from '../../../models/tree/stat
 import { at } from '../../../foundation/numbers.js';
 import { tag } from './tag.js';
 import { boosted, combined, forest, isIn } from './write-many.js';
+import { vectorMachine } from './write-machine.js';
 import { neuralNetwork } from './write-network.js';
 import { nearestNeighbours } from './write-neighbours.js';
 
@@ -85,6 +87,8 @@ function modelOf(fitted: Fitted): string {
   }
   if (isOf(forestForm, state)) return forest(fitted, state, schema(fitted, false));
   if (isOf(networkForm, state)) return neuralNetwork(fitted, state, schema(fitted, true));
+  if (isOf(machineForm, state))
+    return vectorMachine(fitted, state, { filled: schema(fitted, true), plain: schema(fitted, false) });
   if (isOf(boostingForm, state)) return boosted(fitted, state, schema(fitted, false));
   if (isOf(combinedForm, state))
     return combined(fitted, state, schema(fitted, false), (member) => modelOf({ ...fitted, state: member }));
