@@ -118,7 +118,7 @@ describe('the lesson on tuning', () => {
     await ada.page.$$eval('[data-step="1"] button', ([button]) => {
       (button as HTMLElement).click();
     });
-    await ada.see('from 1 features, leaving out');
+    await ada.see('from 1 feature, leaving out');
     await ada.find('button[aria-label="mites: leave out of columns that are left out"]');
     await ada.fill('name of the feature set', 'weight alone');
     await ada.press('Save the features');
@@ -126,7 +126,7 @@ describe('the lesson on tuning', () => {
     await ada.press('mites: leave out of columns that are left out');
     await ada.see('from 2 features, leaving out');
     await ada.press('weight alone');
-    await ada.see('from 1 features, leaving out');
+    await ada.see('from 1 feature, leaving out');
     await ada.press('Delete the feature set weight alone');
     await ada.seeGone('Feature sets:');
     expect(ada.complaints).toEqual([]);
@@ -146,6 +146,18 @@ describe('the lesson on tuning', () => {
       { timeout: 90_000 },
     );
     expect((await runsOf(ada)).filter(({ kind }) => kind === 'linear')).toEqual([]);
+    expect(ada.complaints).toEqual([]);
+  });
+
+  it('screens the columns in every fold before the model, and says what was kept of all training rows', async () => {
+    await ada.press('mites: leave out of columns that are left out');
+    await ada.choose('model', 'logistic');
+    await ada.choose('screening of the columns', 'anova');
+    await ada.fill('columns that the screening keeps', '1');
+    await ada.press('Run');
+    await ada.see('the strongest by analysis of variance');
+    await ada.see('On all training rows the screening kept weight.');
+    await ada.see('they come out too small');
     expect(ada.complaints).toEqual([]);
   });
 

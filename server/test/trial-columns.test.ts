@@ -101,4 +101,42 @@ describe('the features of a run', () => {
     expect((await selection({ way: 'sideways' })).status).toBe(400);
     expect(await selection({ metric: 'rmse' })).toMatchObject({ status: 422 });
   });
+
+  it('are screened before the model where the run says so, and its views go on with what is kept', async () => {
+    const screening = { by: 'chi-square', keep: 1 } as const;
+    const asked = plan(modelOf('tree', { depth: 3 }), { screening });
+    const run = await at.tried(asked);
+    expect(run.state).toBe('done');
+    expect(run.plan.screening).toEqual(screening);
+    expect(run.model?.features.map(({ name }) => name)).toEqual(['weight']);
+    // Asked for again it is the same run, and without a screening another one.
+    expect((await at.tried(asked)).id).toBe(run.id);
+    expect(run.id).not.toBe(id);
+    const of = (path: string, body: object) =>
+      at.ada.call('POST', `${at.dataSet}/trials/${run.id}/${path}`, body);
+    const { body: weighed } = await of('importance', { metric: 'accuracy' });
+    const losses = (weighed as Schemas['ColumnImportance'][]).map(({ column, mean }) => [column, mean !== 0]);
+    expect(losses).toEqual([
+      ['weight', true],
+      ['mites', false],
+      ['forage', false],
+    ]);
+    // The view of a screening looks at every feature, also at those that this one leaves out.
+    const { body: view } = await of('screening', { by: 'chi-square', keep: 2, metric: 'accuracy' });
+    expect((view as Schemas['ColumnScreening']).columns).toHaveLength(3);
+    expect((await of('case', { cells: { weight: '90' } })).status).toBe(200);
+    const { text: starter } = await at.ada.call('GET', `${at.dataSet}/trials/${run.id}/starter/script`);
+    expect(starter).toContain('numbers = ["weight"]');
+    expect(starter).toContain('kept by a screening of all training rows');
+  });
+
+  it.each([
+    [{ by: 'chi-square', keep: 4 }, 422],
+    [{ by: 'luck', keep: 1 }, 400],
+    [{ by: 'anova', keep: 1, share: 2 }, 400],
+    ['anova', 400],
+  ])('are not screened by %j', async (screening, status) => {
+    const asked = { ...plan(modelOf('tree')), screening };
+    expect((await at.start(asked)).status).toBe(status);
+  });
 });

@@ -31,7 +31,6 @@ export {
   type SelectionStep,
   type SelectionWay,
 } from './screening/selection.js';
-export { SCREENS, type ScreenBy } from './screening/statistics.js';
 
 // Search through settings.
 export { drawSettings, type Setting } from './search/draw.js';

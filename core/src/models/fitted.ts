@@ -17,6 +17,7 @@ import { sampleFrom } from './contract/part.js';
 import { applyRecipe, learnRecipe, type Recipe } from './prepared/recipe.js';
 import { targetRows, type Target } from './prepared/target.js';
 import { checkModel } from './registry.js';
+import { screenedFeatures, type Screening } from './screening/keep.js';
 
 const FITTED_VERSION = 1;
 
@@ -44,6 +45,8 @@ export interface FitRequest {
   readonly target: Target;
   /** Names of the columns that are predicted from. */
   readonly features: readonly string[];
+  /** Which of them are kept, by the training rows; all where there is none. */
+  readonly screening?: Screening | null;
   /** The training rows, each as often as it is named. */
   readonly rows: Int32Array;
   /** Of all rows of the table; null for 1 each. */
@@ -68,13 +71,16 @@ export interface Ready {
 }
 
 /**
- * Learns the preparation from the training rows and prepares them.
+ * Learns the preparation from the training rows, the columns that a screening keeps included, and prepares them.
  *
- * @throws SieveError `no-rows`, `weights`, `no-such-column`
+ * @throws SieveError `no-rows`, `weights`, `no-such-column`, `screening`
  */
 export function readyFor(request: FitRequest): Ready {
-  const { table, features, rows, target, weights, group, seed, helpers } = request;
+  const { table, screening, rows, target, weights, group, seed, helpers } = request;
   if (rows.length === 0) throw new SieveError('no-rows', 'There is no row to train on.');
+  const features = screening
+    ? screenedFeatures({ ...request, by: screening.by }, screening.keep)
+    : request.features;
   const recipe = learnRecipe(table, features, rows);
   const own = weights && rows.length > 0 ? Float64Array.from(rows, (row) => at(weights, row)) : null;
   if (own && !own.every((weight) => weight >= 0))
@@ -106,7 +112,7 @@ export function weightsOf(table: Table, name: string | null): Float64Array | nul
 /**
  * Fits a model.
  *
- * @throws SieveError `plan-kind`, `plan-value`, `no-such-column`, `no-rows`, `weights`, `one-class`, `model`
+ * @throws SieveError `plan-kind`, `plan-value`, `no-such-column`, `no-rows`, `weights`, `screening`, `one-class`, `model`
  */
 export function fitModel(request: FitRequest): Fitted {
   return fittedOf(request, readyFor(request));

@@ -28,6 +28,8 @@ export {
 export { sizeOf } from './predicted.js';
 export { targetOf, targetRows } from './prepared/target.js';
 export { BASELINES, MODEL_FAMILIES, modelFamiliesFor, modelFamilyOf, modelOf } from './registry.js';
+export { type Screening } from './screening/keep.js';
+export { SCREENS, type ScreenBy } from './screening/statistics.js';
 export { modelFromSettings } from './settings.js';
 export { modelLine } from './learners/typed.js';
 export { importancesOf } from './importances.js';

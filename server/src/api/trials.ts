@@ -7,6 +7,7 @@ import type {
   ModelSize,
   PathPoint,
   Removed,
+  ScreenBy,
   TreeRule,
   TreeState,
 } from '@modest-sieve/core/models';
@@ -21,7 +22,6 @@ import type {
   Luck,
   OneCase,
   PermutationImportance,
-  ScreenBy,
   ScreenedColumn,
   ScreeningLeak,
   Selection,

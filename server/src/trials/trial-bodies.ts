@@ -6,6 +6,7 @@ import {
   type TrialPlan,
   type Varied,
 } from '@modest-sieve/core/evaluation';
+import { SCREENS, type ScreenBy, type Screening } from '@modest-sieve/core/models';
 import {
   ArrayMaxSize,
   IsArray,
@@ -34,9 +35,15 @@ class SearchBody implements SearchPlan {
   @IsNumber() minutes: number;
 }
 
+class ScreeningBody implements Screening {
+  @IsIn(SCREENS) by: ScreenBy;
+  @IsInt() keep: number;
+}
+
 class TrialPlanBody implements TrialPlan {
   @IsBody(() => PlanBody) model: PlanBody;
   @IsArray() @ArrayMaxSize(5000) @IsString({ each: true }) features: string[];
+  @IsOptional() @IsBody(() => ScreeningBody) screening?: ScreeningBody | null;
   @AreBodies(() => VariedBody, MOST_SEARCHED) vary: VariedBody[];
   @IsOptional() @IsBody(() => SearchBody) search?: SearchBody | null;
   @IsString() @MaxLength(100) metric: string;
@@ -53,6 +60,7 @@ export class TrialBody implements TrialRequest {
 
 class SharedPlanBody implements SharedPlan {
   @IsArray() @ArrayMaxSize(5000) @IsString({ each: true }) features: string[];
+  @IsOptional() @IsBody(() => ScreeningBody) screening?: ScreeningBody | null;
   @IsString() @MaxLength(100) metric: string;
   @IsOptional() @IsString() @MaxLength(1000) weight: string | null = null;
   @IsInt() @Min(0) @Max(LARGEST_SEED) seed: number;
@@ -69,6 +77,7 @@ export class FamiliesBody implements FamiliesRequest {
 export function plainTrial({
   model,
   features,
+  screening,
   vary,
   search,
   metric,
@@ -79,6 +88,7 @@ export function plainTrial({
   return {
     model: plainPlan(model),
     features,
+    ...plainScreening(screening),
     vary: vary.map(({ key, settings }) => ({ key, settings })),
     // Left out where there is none: a plan that was asked for before is known again.
     ...(search ? { search: plainSearch(search) } : {}),
@@ -88,6 +98,9 @@ export function plainTrial({
     seed,
   };
 }
+
+export const plainScreening = (screening?: Screening | null): Pick<TrialPlan, 'screening'> =>
+  screening ? { screening: { by: screening.by, keep: screening.keep } } : {};
 
 export const plainSearch = ({ method, count, minutes }: SearchPlan): SearchPlan => ({
   method,

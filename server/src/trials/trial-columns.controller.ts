@@ -1,5 +1,6 @@
 import { Body, Controller, Param, ParseUUIDPipe, Post } from '@nestjs/common';
-import { SCREENS, SELECTION_WAYS, type ScreenBy, type SelectionWay } from '@modest-sieve/core/evaluation';
+import { SELECTION_WAYS, type SelectionWay } from '@modest-sieve/core/evaluation';
+import { SCREENS, type ScreenBy } from '@modest-sieve/core/models';
 import {
   ArrayMaxSize,
   ArrayMinSize,

@@ -43,7 +43,7 @@ export const TRIAL_COLUMN_TASKS = tasks('trials', {
     screening: { by, keep, metric: key },
     ...material
   }: TrialMaterial & { fitted: string; screening: ScreeningRequest }): ColumnScreening {
-    const { request, folds } = chosenSetting(material, fitted);
+    const { request, folds } = unscreened(material, fitted);
     return {
       columns: screenColumns({ ...request, by }, request.seed),
       leak: screeningLeak(request, folds, { by, keep }, metricOf(material, key)),
@@ -56,10 +56,16 @@ export const TRIAL_COLUMN_TASKS = tasks('trials', {
     selection: { way, most, metric },
     ...material
   }: TrialMaterial & { fitted: string; selection: SelectionRequest }): FeatureSelection {
-    const { request, folds } = chosenSetting(material, fitted);
+    const { request, folds } = unscreened(material, fitted);
     return selectFeatures(request, folds, { way, most }, metricOf(material, metric));
   },
 });
+
+/** A run's chosen setting with all of its features: those that its own screening leaves out are looked at as well. */
+function unscreened(material: TrialMaterial, fitted: string) {
+  const { request, folds } = chosenSetting(material, fitted);
+  return { request: { ...request, screening: null }, folds };
+}
 
 /** @throws SieveError `trial` */
 function metricOf({ roles }: TrialMaterial, key: string): Metric {

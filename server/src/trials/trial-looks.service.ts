@@ -195,7 +195,7 @@ export class TrialLooks {
     const set = await caller.db.findOneByOrFail(FoldSetRecord, { id: foldSetId });
     const { roles } = await caller.db.findOneByOrFail(RolesRecord, { id: set.rolesId });
     const version = await caller.db.findOneByOrFail(VersionRecord, { id: set.versionId });
-    const { model, labels } = readFitted((await this.trials.modelOf(caller, id)).fitted);
+    const { model, labels, recipe } = readFitted((await this.trials.modelOf(caller, id)).fitted);
     return writeStarter(
       {
         title: titleOf(plan),
@@ -205,7 +205,8 @@ export class TrialLooks {
         labels,
         positive: roles.positive,
         needs: metricNamed(plan.metric).needs,
-        features: version.profile.filter(({ name }) => plan.features.includes(name)),
+        features: version.profile.filter(({ name }) => recipe.features.some((kept) => kept.name === name)),
+        isScreened: Boolean(plan.screening),
         weight: plan.weight,
         model,
         folds: set.method.startsWith('bootstrap') ? 'drawn' : 'assigned',

@@ -51,6 +51,7 @@ export function opened({ stored, roles, parts, folds, plan }: TrialMaterial) {
     group: roles.group,
     target: targetOf(table, roles),
     features: plan.features,
+    screening: plan.screening ?? null,
     rows,
     weights: weightsOf(table, plan.weight),
     seed: plan.seed,

@@ -28,7 +28,7 @@ import { Calling, type Caller } from '../platform/access/access.js';
 import { NameBody } from '../datasets/housekeeping.controller.js';
 import { DataSetPipe } from '../store/version-address.js';
 import { Route } from '../platform/access/route.js';
-import { FamiliesBody, plainSearch, plainTrial, TrialBody } from './trial-bodies.js';
+import { FamiliesBody, plainScreening, plainSearch, plainTrial, TrialBody } from './trial-bodies.js';
 import { TrialLooks } from './trial-looks.service.js';
 import { Trials } from './trials.service.js';
 
@@ -81,9 +81,16 @@ export class TrialsController {
   runFamilies(
     @Calling() caller: Caller,
     @Param('dataSet', DataSetPipe) dataSet: string,
-    @Body() { foldSetId, plan: { features, metric, weight, seed, search } }: FamiliesBody,
+    @Body() { foldSetId, plan: { features, screening, metric, weight, seed, search } }: FamiliesBody,
   ): Promise<Created[]> {
-    const plan = { features, metric, weight, seed, ...(search ? { search: plainSearch(search) } : {}) };
+    const plan = {
+      features,
+      ...plainScreening(screening),
+      metric,
+      weight,
+      seed,
+      ...(search ? { search: plainSearch(search) } : {}),
+    };
     return this.trials.runFamilies(caller, dataSet, { foldSetId, plan });
   }
 

@@ -1937,6 +1937,8 @@ export interface components {
         readonly TrialPlan: {
             readonly model: components["schemas"]["Plan"];
             readonly features: readonly string[];
+            /** @description Which of them are kept, learned in every fold by its training rows; all where there is none. */
+            readonly screening?: components["schemas"]["Screening"] | null;
             readonly vary: readonly components["schemas"]["Varied"][];
             /** @description None where every varied value is tried. */
             readonly search?: components["schemas"]["SearchPlan"] | null;
@@ -1960,6 +1962,14 @@ export interface components {
         };
         /** @description A value before it is known to fit its parameter. */
         readonly PlanValue: string | number | readonly string[] | readonly (readonly string[])[];
+        /** @description A screening before a model is fitted: learned from the training rows, as all preparation is. */
+        readonly Screening: {
+            readonly by: components["schemas"]["ScreenBy"];
+            /** @description How many columns are kept, the strongest. */
+            readonly keep: number;
+        };
+        /** @enum {string} */
+        readonly ScreenBy: "anova" | "chi-square" | "mutual-information";
         /** @description One setting of a model and the values that are tried; no values means those that the family or the data suggest. */
         readonly Varied: {
             readonly key: string;
@@ -1985,6 +1995,8 @@ export interface components {
         /** @description What the trials of all families share; the minutes of a search are those of all together. */
         readonly SharedPlan: {
             readonly features: readonly string[];
+            /** @description Which of them are kept, learned in every fold by its training rows; all where there is none. */
+            readonly screening?: components["schemas"]["Screening"] | null;
             /** @description By which the best setting is judged. */
             readonly metric: string;
             /** @description The column whose numbers weigh rows while a model learns; null for 1 each. */
@@ -2704,8 +2716,6 @@ export interface components {
             readonly keep: number;
             readonly metric: string;
         };
-        /** @enum {string} */
-        readonly ScreenBy: "anova" | "chi-square" | "mutual-information";
         /** @description The features of a run, each beside the target by itself, and its model after screening inside and outside the folds. */
         readonly ColumnScreening: {
             /** @description On the training rows, the strongest first. */

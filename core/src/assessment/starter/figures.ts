@@ -41,8 +41,21 @@ export function starterFigure(request: StarterRequest, language: 'python' | 'r')
 }
 
 /** Says what is computed over the folds. */
-export const figureWords = ({ metric }: StarterRequest, { name, isAsked }: StarterFigure): string =>
-  `Each row is predicted by a model that has not seen it.${metric === undefined || isAsked ? '' : ` The ${metricNamed(metric).name} would take more than a line: here it is the ${name}.`}`;
+export const figureWords = (
+  { metric, isScreened = false }: StarterRequest,
+  { name, isAsked }: StarterFigure,
+): string =>
+  [
+    'Each row is predicted by a model that has not seen it.',
+    metric === undefined || isAsked
+      ? ''
+      : `The ${metricNamed(metric).name} would take more than a line: here it is the ${name}.`,
+    isScreened
+      ? 'The columns were kept by a screening of all training rows, those that are tested here included: the figure may be better than one whose screening is learned in every fold.'
+      : '',
+  ]
+    .filter((sentence) => sentence !== '')
+    .join(' ');
 
 /** Of `truth`, `said` and, of classes, `chances` with a column for each class; null where scikit-learn has none. */
 function pythonExpression(key: string, labels: Labels): string | null {

@@ -14,6 +14,8 @@ export interface StarterRequest {
   /** What a file gives for each row. */
   readonly needs: 'labels' | 'probabilities' | 'numbers';
   readonly features: readonly { readonly name: string; readonly kind: ColumnKind }[];
+  /** Whether these are what a screening of all training rows kept. */
+  readonly isScreened?: boolean;
   readonly weight: string | null;
   readonly model: Plan;
   /** Whether the pack holds folds.csv, and whether its rows are drawn with replacement. */

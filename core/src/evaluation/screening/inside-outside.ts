@@ -1,12 +1,10 @@
-import { SieveError } from '../../foundation/errors.js';
 import { at } from '../../foundation/numbers.js';
 import { seededRandom, shuffle } from '../../foundation/random/random.js';
 import type { Metric } from '../../metrics/metric.js';
 import type { FitRequest } from '../../models/fitted.js';
 import type { Target } from '../../models/prepared/target.js';
 import { figureOverFolds, type Fold, type ScreenedFigure } from './over-folds.js';
-import { screenedFeatures } from './screen.js';
-import type { ScreenBy } from './statistics.js';
+import { screenedFeatures, type Screening } from '../../models/screening/keep.js';
 
 /** One model after two screenings: by the training rows of each fold, and by all rows beforehand. */
 export interface InsideOutside {
@@ -28,12 +26,12 @@ export interface ScreeningLeak extends InsideOutside {
  * has seen the rows that judge it (Ambroise and McLachlan, PNAS 99, 2002; Hastie, Tibshirani and Friedman, 2009, 7.10.2).
  * Then again with the target shuffled among the rows of the folds.
  *
- * @throws SieveError `screening` where no column can be kept, and as `fitModel` throws it
+ * @throws SieveError as `screenedFeatures` and `fitModel` throw it
  */
 export function screeningLeak(
   request: Omit<FitRequest, 'rows'>,
   folds: readonly Fold[],
-  { by, keep }: { readonly by: ScreenBy; readonly keep: number },
+  { by, keep }: Screening,
   metric: Metric,
 ): ScreeningLeak {
   const rows = Int32Array.from(new Set(folds.flatMap(({ test }) => [...test]))).sort();
@@ -51,21 +49,10 @@ function bothWays(
   request: Omit<FitRequest, 'rows'>,
   folds: readonly Fold[],
   rows: Int32Array,
-  {
-    by,
-    keep,
-    metric,
-    seen,
-  }: { by: ScreenBy; keep: number; metric: Metric; seen: (features: readonly string[]) => void },
+  { by, keep, metric, seen }: Screening & { metric: Metric; seen: (features: readonly string[]) => void },
 ): InsideOutside {
   const { table, target, features } = request;
-  const chosen = (on: Int32Array) => {
-    const found = screenedFeatures({ table, target, features, rows: on, by }, keep);
-    if (found.length > 0) return found;
-    throw new SieveError('screening', 'No column can be screened so: none varies, or none holds numbers.', {
-      field: 'by',
-    });
-  };
+  const chosen = (on: Int32Array) => screenedFeatures({ table, target, features, rows: on, by }, keep);
   const before = chosen(rows);
   const inside = figureOverFolds(
     request,

@@ -1,9 +1,7 @@
 import { at } from '../../foundation/numbers.js';
 import { seededRandom, shuffle, type Random } from '../../foundation/random/random.js';
-import { columnNamed, isCoded, type Table } from '../../data/table/table.js';
-import { labelsOf } from '../../data/table/labels.js';
-import { targetRows, type Target } from '../../models/prepared/target.js';
-import { codesOf, statisticOf, type ScreenBy, type Side, type Statistic } from './statistics.js';
+import { sidesOf, strongestFirst, type ScreenRequest } from '../../models/screening/keep.js';
+import { statisticOf, type Side } from '../../models/screening/statistics.js';
 
 /** A column beside the target. */
 export interface ScreenedColumn {
@@ -18,15 +16,6 @@ export interface ScreenedColumn {
   readonly q: number | null;
   /** What 95 % of shuffled targets stay below. */
   readonly shuffled: number | null;
-}
-
-/** What is screened: columns on some rows. */
-export interface ScreenRequest {
-  readonly table: Table;
-  readonly target: Target;
-  readonly features: readonly string[];
-  readonly rows: Int32Array;
-  readonly by: ScreenBy;
 }
 
 const MOST_SHUFFLES = 100;
@@ -62,16 +51,6 @@ export function screenColumns(request: ScreenRequest, seed: number): ScreenedCol
   }));
 }
 
-/** The columns that a screening keeps, the strongest of them first. */
-export function screenedFeatures(request: ScreenRequest, keep: number): string[] {
-  const { columns, target } = sidesOf(request);
-  const found = columns.map(({ side }) => statisticOf(request.by, side, target));
-  return strongestFirst(found)
-    .filter((c) => found[c] !== null)
-    .slice(0, keep)
-    .map((c) => at(columns, c).column);
-}
-
 /**
  * For each p the least false discovery rate at which its hypothesis is among the rejected ones (Benjamini and Hochberg,
  * Journal of the Royal Statistical Society B 57, 1995). Null stays null and is not counted.
@@ -86,37 +65,6 @@ export function discoveryRates(p: readonly (number | null)[]): (number | null)[]
     out[i] = least;
   });
   return out;
-}
-
-/** By p, and of equal ones by the statistic; columns without one last. Places among the columns. */
-function strongestFirst(found: readonly (Statistic | null)[]): number[] {
-  const p = (c: number) => found[c]?.p ?? 2;
-  const value = (c: number) => found[c]?.value ?? -1;
-  return [...found.keys()].sort((a, b) => p(a) - p(b) || value(b) - value(a) || a - b);
-}
-
-/** The columns and the target on the rows, cut into parts once where a statistic counts. */
-function sidesOf({ table, target, features, rows, by }: ScreenRequest) {
-  const prepared = (side: Side): Side => (by === 'anova' ? side : codesOf(side));
-  const own = targetRows(target, rows);
-  const truth: Side =
-    own.kind === 'numbers'
-      ? { kind: 'numbers', values: own.values }
-      : { kind: 'codes', codes: own.codes, count: own.labels.length };
-  const columns = features.map((column) => {
-    const found = columnNamed(table, column);
-    if (!isCoded(found))
-      return {
-        column,
-        side: prepared({ kind: 'numbers', values: Float64Array.from(rows, (row) => at(found.values, row)) }),
-      };
-    const { labels, codes } = labelsOf(found);
-    return {
-      column,
-      side: { kind: 'codes' as const, codes: rows.map((row) => codes[row] ?? -1), count: labels.length },
-    };
-  });
-  return { columns, target: prepared(truth) };
 }
 
 function shuffledSide(side: Side, random: Random): Side {

@@ -5,8 +5,9 @@ import { at, indices } from '../../foundation/numbers.js';
 import { seededRandom } from '../../foundation/random/random.js';
 import { metricNamed } from '../../metrics/registry.js';
 import { screeningLeak } from './inside-outside.js';
-import { discoveryRates, screenColumns, screenedFeatures } from './screen.js';
-import { SCREENS, statisticOf, type ScreenBy } from './statistics.js';
+import { screenedFeatures } from '../../models/screening/keep.js';
+import { SCREENS, statisticOf, type ScreenBy } from '../../models/screening/statistics.js';
+import { discoveryRates, screenColumns } from './screen.js';
 
 /** Computed by test/reference/screening.py with SciPy 1.10.1 and scikit-learn 1.2.1. */
 const { cases } = JSON.parse(new TextDecoder().decode(testFile('reference/screening.json'))) as {

@@ -6,7 +6,7 @@ import { MOST_SEARCHED, type TrialPlan } from './plan.js';
 import { gainOver } from './verdict-tests.js';
 
 /** What the trials of all families share; the minutes of a search are those of all together. */
-export type SharedPlan = Pick<TrialPlan, 'features' | 'metric' | 'weight' | 'seed' | 'search'>;
+export type SharedPlan = Pick<TrialPlan, 'features' | 'screening' | 'metric' | 'weight' | 'seed' | 'search'>;
 
 /**
  * A trial of every family of a task at default settings; or a search of every family that has settings, through all of them

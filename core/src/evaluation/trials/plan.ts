@@ -1,6 +1,7 @@
 import { SieveError } from '../../foundation/errors.js';
 import { hyperparameterOf, checkModel } from '../../models/registry.js';
 import type { Hyperparameter, ModelFamily } from '../../models/contract/family.js';
+import { checkScreening, type Screening } from '../../models/screening/keep.js';
 import type { ColumnInfo, Parameter } from '../../data/sentence/parameter.js';
 import type { Plan } from '../../data/sentence/sentence.js';
 import type { Roles } from '../../data/table/roles.js';
@@ -26,6 +27,8 @@ export interface SearchPlan {
 export interface TrialPlan {
   readonly model: Plan;
   readonly features: readonly string[];
+  /** Which of them are kept, learned in every fold by its training rows; all where there is none. */
+  readonly screening?: Screening | null;
   readonly vary: readonly Varied[];
   /** None where every varied value is tried. */
   readonly search?: SearchPlan | null;
@@ -64,7 +67,7 @@ export const MOST_MINUTES = 25;
 /**
  * Makes sure that a trial can be run: its model is of the task, its features are columns and not the target.
  *
- * @throws SieveError `trial`, `plan-kind`, `plan-value`, `no-such-column`, with the field that does not fit
+ * @throws SieveError `trial`, `screening`, `plan-kind`, `plan-value`, `no-such-column`, with the field that does not fit
  */
 export function checkTrial(
   plan: TrialPlan,
@@ -82,6 +85,7 @@ export function checkTrial(
   }
   if (new Set(plan.features).size < plan.features.length)
     throw fail('features', 'A feature is chosen twice.');
+  if (plan.screening) checkScreening(plan.screening, plan.features.length);
   if (!choosingMetrics(roles.task).some(({ key }) => key === plan.metric))
     throw fail('metric', `${plan.metric} does not judge a trial of this task.`);
   if (plan.search) checkSearch(plan.vary, plan.search, fail);

@@ -1,11 +1,13 @@
 import { describe, expect, it } from '@jest/globals';
-import { diabetes, iris } from '../../../test/files.js';
-import { request } from '../../../test/models.js';
+import { diabetes, iris, tableOf } from '../../../test/files.js';
+import { meanOf, request } from '../../../test/models.js';
 import { makeFolds, testRows } from '../../splitting/folds/folds.js';
 import { metricNamed } from '../../metrics/registry.js';
 import { fitModel, judgedBy, predictRows } from '../../models/fitted.js';
 import { modelOf } from '../../models/registry.js';
 import { targetRows } from '../../models/prepared/target.js';
+import { seededRandom } from '../../foundation/random/random.js';
+import { screeningLeak } from '../screening/inside-outside.js';
 import { measureFold, settleSettings, type FoldFigures } from './measure.js';
 import { checkTrial, settingsOf, TRAINING_SHARE, type TrialPlan } from './plan.js';
 import { summariseSetting } from './summary.js';
@@ -99,6 +101,76 @@ describe('a fold', () => {
   });
 });
 
+describe('a screening before the model', () => {
+  const people = diabetes();
+  const screening = { by: 'anova', keep: 2 } as const;
+  const asked = request(people, 'target', 'regression', 'linear', {}, { screening });
+  const folds = makeFolds(people, { method: 'k-fold', k: 5, seed: 1 });
+  const parts = Array.from({ length: 5 }, (_, fold) => ({
+    training: folds.training(0, fold),
+    test: testRows(folds, 0, fold),
+  }));
+  const rmse = metricNamed('rmse');
+
+  it('is learned by the training rows of each fold, as the view of a screening inside the folds does', () => {
+    const { screening: _, ...all } = asked;
+    const { inside, outside } = screeningLeak(all, parts, screening, rmse);
+    const figures = parts.map(
+      (part) => measureFold({ ...asked, ...part, vary: [] }).figures[0]?.test['rmse']?.value ?? NaN,
+    );
+    expect(meanOf(figures)).toBeCloseTo(inside.mean ?? NaN, 12);
+    // s5 and bmi are the strongest in every fold; with five kept the folds differ.
+    expect(inside.mean).toBe(outside.mean);
+    const five = { by: 'mutual-information', keep: 5 } as const;
+    const other = screeningLeak(all, parts, five, rmse);
+    expect(other.inside.mean).not.toBe(other.outside.mean);
+    const own = parts.map(
+      (part) =>
+        measureFold({ ...asked, screening: five, ...part, vary: [] }).figures[0]?.test['rmse']?.value ?? NaN,
+    );
+    expect(meanOf(own)).toBeCloseTo(other.inside.mean ?? NaN, 12);
+  });
+
+  it('leaves the final model with the columns that all training rows keep, the strongest of them', () => {
+    const { recipe } = fitModel(asked);
+    expect(recipe.features.map(({ name }) => name).sort()).toEqual(['bmi', 's5']);
+    expect(predictRows(fitModel(asked), people, asked.rows)).toEqual(
+      predictRows(
+        fitModel({ ...asked, screening: null, features: recipe.features.map(({ name }) => name) }),
+        people,
+        asked.rows,
+      ),
+    );
+  });
+
+  it('finds nothing in columns of noise, however many there are', () => {
+    const accuracies = Array.from({ length: 12 }, (_unused, seed) => {
+      const random = seededRandom(seed);
+      const names = Array.from({ length: 300 }, (_column, c) => `x${c}`);
+      const lines = Array.from({ length: 60 }, (_row, row) =>
+        [...names.map(() => random.unit()), row % 2 === 0 ? 'yes' : 'no'].join(','),
+      );
+      const noise = tableOf(`${[...names, 'lost'].join(',')}\n${lines.join('\n')}\n`);
+      const model = request(noise, 'lost', 'binary', 'logistic', {}, { screening: { by: 'anova', keep: 5 } });
+      const own = makeFolds(noise, { method: 'stratified', k: 5, seed: 1, stratify: 'lost' });
+      const right = Array.from({ length: 5 }, (_fold, fold) => {
+        const part = { training: own.training(0, fold), test: testRows(own, 0, fold) };
+        return measureFold({ ...model, ...part, vary: [] }).figures[0]?.test['accuracy']?.value ?? NaN;
+      });
+      return meanOf(right);
+    });
+    // One run spreads by 0.1, so that 12 lie within three standard errors of guessing; 0.8 and more where all rows choose.
+    expect(Math.abs(meanOf(accuracies) - 0.5)).toBeLessThan((3 * 0.1) / Math.sqrt(12));
+  });
+
+  it('that can keep no column says so', () => {
+    const flat = tableOf('x,y\n1,2\n1,3\n1,4\n1,6\n');
+    expect(() =>
+      fitModel(request(flat, 'y', 'regression', 'linear', {}, { screening: { by: 'anova', keep: 1 } })),
+    ).toThrow('No column can be screened so');
+  });
+});
+
 describe('a plan', () => {
   const plan: TrialPlan = {
     model: modelOf('tree'),
@@ -132,6 +204,9 @@ describe('a plan', () => {
       },
       'Each setting is varied once',
     ],
+    [{ screening: { by: 'anova' as const, keep: 2 } }, 'A screening of 1 column keeps from 1 to 1, not 2'],
+    [{ screening: { by: 'anova' as const, keep: 0.5 } }, 'not 0.5'],
+    [{ screening: { by: 'luck' as 'anova', keep: 1 } }, 'no screening by “luck”'],
     [{ model: modelOf('mean') }, 'does not predict for this task'],
   ])('%j is refused', (more, words) => {
     expect(check(more)).toThrow(words);

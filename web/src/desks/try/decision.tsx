@@ -57,10 +57,10 @@ export function Decision({
   const runEvery = (search: SearchPlan | null) =>
     doing.run(async () => {
       if (typeof plan === 'string') return;
-      const { features, metric, weight, seed } = plan;
+      const { features, screening = null, metric, weight, seed } = plan;
       await send('post', address('/data-sets/{dataSet}/trials/families', { dataSet: dataSet.address }), {
         foldSetId: foldSet.id,
-        plan: { features, metric, weight, seed, search },
+        plan: { features, screening, metric, weight, seed, search },
       });
     });
   return (
@@ -174,8 +174,8 @@ function groupingOf(
   const setOf = ({ foldSetId }: Schemas['TrialInfo']) => foldSets.find(({ id }) => id === foldSetId);
   const groupOf = (one: Schemas['TrialInfo']) => String(setOf(one)?.plan.values['group'] ?? '');
   // A setting that each of them chose for itself may be another one.
-  const plan = ({ plan: { model, features, weight }, result }: Schemas['TrialInfo']) =>
-    JSON.stringify([model, features, weight, result?.chosen.values]);
+  const plan = ({ plan: { model, features, screening = null, weight }, result }: Schemas['TrialInfo']) =>
+    JSON.stringify([model, features, screening, weight, result?.chosen.values]);
   const [own, ownGroup] = [setOf(run), groupOf(run)];
   const other = runs.find(
     (one) =>

@@ -63,6 +63,7 @@ describe('a range as it is typed', () => {
 const draft: TrialDraft = {
   model: modelOf('tree'),
   without: ['apiary'],
+  screening: null,
   vary: [{ key: 'depth', text: '1 to 3' }],
   search: null,
   metric: 'accuracy',
@@ -81,6 +82,21 @@ describe('a draft', () => {
     expect(planOf({ ...draft, vary: [{ key: 'depth', text: 'x' }] }, [])).toContain(
       'depth: “x” is no number',
     );
+  });
+
+  it('keeps the columns of a screening, no more than there are, and none where a baseline has no columns', () => {
+    const screened: TrialDraft = { ...draft, screening: { by: 'anova', keep: 2 } };
+    const columns = ['apiary', 'mites', 'sure'];
+    expect(planOf(screened, columns)).toMatchObject({ screening: { by: 'anova', keep: 2 } });
+    expect(planOf(screened, ['apiary', 'mites'])).toBe('Of 1 feature the screening cannot keep 2.');
+    expect(planOf({ ...screened, model: modelOf('most-frequent'), vary: [] }, columns)).not.toHaveProperty(
+      'screening',
+    );
+    const plan = planOf(screened, columns);
+    expect(typeof plan === 'string' ? plan : planOf(draftOf(plan, columns), columns)).toEqual(plan);
+    expect(draftIn(JSON.stringify(screened), 'binary')).toEqual(screened);
+    const odd = { ...screened, screening: { by: 'luck', keep: 2 } };
+    expect(draftIn(JSON.stringify(odd), 'binary')?.screening).toBeNull();
   });
 
   it('is saved in the address, and anything else there is none', () => {

@@ -1,7 +1,14 @@
-import { shortNumber } from '@modest-sieve/core/foundation';
+import { counted, shortNumber } from '@modest-sieve/core/foundation';
 import { newPlan, type Plan, type Roles, type Task } from '@modest-sieve/core/data';
 import { FOLD_SPLITTERS } from '@modest-sieve/core/splitting';
-import { modelFamilyOf, modelFamiliesFor, type ModelFamily } from '@modest-sieve/core/models';
+import {
+  BASELINES,
+  modelFamilyOf,
+  modelFamiliesFor,
+  SCREENS,
+  type ModelFamily,
+  type Screening,
+} from '@modest-sieve/core/models';
 import {
   curveHyperparameter,
   TRAINING_SHARE,
@@ -17,6 +24,8 @@ export interface TrialDraft {
   readonly model: Plan;
   /** Columns that are no features, of those that could be. */
   readonly without: readonly string[];
+  /** Which of the features are kept, learned in every fold; null for all. */
+  readonly screening: Screening | null;
   /** At most two settings, and the values as they are typed. */
   readonly vary: readonly { readonly key: string; readonly text: string }[];
   /** Null where every value is tried. */
@@ -39,6 +48,7 @@ export function firstDraft(roles: Roles): TrialDraft {
   return {
     model: newPlan(kind ?? modelFamilyOf({ kind: 'tree' }), []),
     without: roles.group === null ? [] : [roles.group],
+    screening: null,
     vary: [],
     search: null,
     metric: choosingMetrics(roles.task)[0]?.key ?? '',
@@ -75,11 +85,14 @@ const METHODS: readonly unknown[] = ['random', 'halving'] satisfies SearchPlan['
 const isSearch = (value: Partial<SearchPlan> | null | undefined): value is SearchPlan =>
   METHODS.includes(value?.method) && typeof value?.count === 'number' && typeof value.minutes === 'number';
 
+const isScreening = (value: Partial<Screening> | null | undefined): value is Screening =>
+  (SCREENS as readonly unknown[]).includes(value?.by) && typeof value?.keep === 'number';
+
 /** The draft that an address holds; null for anything that is none. */
 export function draftIn(text: string | null, task: Task): TrialDraft | null {
   if (text === null) return null;
   try {
-    const { model, without, vary, search, metric, choose, weight, seed } = JSON.parse(
+    const { model, without, screening, vary, search, metric, choose, weight, seed } = JSON.parse(
       text,
     ) as Partial<TrialDraft>;
     const kind = modelFamiliesFor(task).find(({ key }) => key === model?.kind);
@@ -98,6 +111,7 @@ export function draftIn(text: string | null, task: Task): TrialDraft | null {
     return {
       model: { kind: kind.key, values },
       without,
+      screening: isScreening(screening) ? screening : null,
       vary,
       search: isSearch(search) ? search : null,
       metric,
@@ -146,9 +160,14 @@ export function planOf(draft: TrialDraft, features: readonly string[]): TrialPla
     if (typeof settings === 'string') return `${key}: ${settings}.`;
     vary.push({ key, settings });
   }
+  const chosen = features.filter((name) => !draft.without.includes(name) && name !== draft.weight);
+  const screening = BASELINES.includes(draft.model.kind) ? null : draft.screening;
+  if (screening && screening.keep > chosen.length)
+    return `Of ${counted(chosen.length, 'feature')} the screening cannot keep ${screening.keep}.`;
   return {
     model: draft.model,
-    features: features.filter((name) => !draft.without.includes(name) && name !== draft.weight),
+    features: chosen,
+    ...(screening ? { screening } : {}),
     vary,
     ...(draft.search && vary.length > 0 ? { search: draft.search } : {}),
     metric: draft.metric,
@@ -160,12 +179,13 @@ export function planOf(draft: TrialDraft, features: readonly string[]): TrialPla
 
 /** The draft of a run that was made, of the features that there could be. */
 export function draftOf(
-  { model, features, vary, search = null, metric, choose, weight, seed }: TrialPlan,
+  { model, features, screening = null, vary, search = null, metric, choose, weight, seed }: TrialPlan,
   possible: readonly string[],
 ): TrialDraft {
   return {
     model,
     without: possible.filter((name) => !features.includes(name) && name !== weight),
+    screening,
     vary: vary.map(({ key, settings }) => ({ key, text: settings.join(', ') })),
     search,
     metric,

@@ -6,6 +6,7 @@ import type { Schemas } from '../../api/client.js';
 import { axisOf } from '../../kit/plot/axis.js';
 import { differenceText, figureText } from '../../kit/table/format.js';
 import { Cell, Ruled } from '../../kit/table/table.js';
+import { screeningText } from './columns/screens.js';
 import { runDetail } from './draft.js';
 import { outdoneBy } from './compare/outdone.js';
 
@@ -83,6 +84,7 @@ export function RunsTable({
                     run.name === '' ? '' : modelFamilyOf(run.plan.model).title,
                     runDetail(run),
                     withoutText(run, features),
+                    screeningText(run.plan.screening),
                     sizeText(run),
                     run.version === now ? '' : `version ${run.version}`,
                   ]

@@ -1,5 +1,6 @@
 import { Box, Text } from '@chakra-ui/react';
 import { newPlan, type Roles } from '@modest-sieve/core/data';
+import { counted } from '@modest-sieve/core/foundation';
 import { BASELINES, modelFamilyOf, modelFamiliesFor, type ModelFamily } from '@modest-sieve/core/models';
 import { choosingMetrics } from '@modest-sieve/core/evaluation';
 import { useState } from 'react';
@@ -8,6 +9,7 @@ import { TextAction } from '../../kit/form/action.js';
 import { PlanChoice, PlanNumber, PlanSentence, PlanSeveral } from '../../kit/sentence/plan-sentence.js';
 import { SentenceControls } from '../../kit/sentence/sentence.js';
 import { givenColumns, useDataSet } from '../use-data-set.js';
+import { SCREEN_CHOICES } from './columns/screens.js';
 import { foldsText, possibleFeatures, type TrialDraft } from './draft.js';
 import { FeatureSets } from './feature-sets.js';
 import { modelsTried } from './models-tried.js';
@@ -18,6 +20,9 @@ const inShort = (kind: ModelFamily): ModelFamily => ({
   ...kind,
   sentence: (values) => kind.sentence(values).split(';')[0] ?? '',
 });
+
+/** Columns that a screening keeps to begin with. */
+const KEPT = 3;
 
 /** What is to be tried, as sentences whose words are controls. */
 export function TrialSentence({
@@ -74,7 +79,7 @@ export function TrialSentence({
             ) : (
               <>
                 {' '}
-                from {chosen.length} features, leaving out{' '}
+                from {counted(chosen.length, 'feature')}, leaving out{' '}
                 <PlanSeveral
                   label="columns that are left out"
                   values={draft.without}
@@ -82,7 +87,7 @@ export function TrialSentence({
                   none="none"
                   onChange={(without) => onChange({ ...draft, without })}
                 />
-                :{' '}
+                , keeping <Kept draft={draft} features={chosen.length} onChange={onChange} />:{' '}
               </>
             )}
           </>
@@ -137,6 +142,47 @@ export function TrialSentence({
           .
         </PlanSentence>
       </Box>
+    </>
+  );
+}
+
+/** Which of the features a model gets: all, or those that a screening keeps. */
+function Kept({
+  draft,
+  features,
+  onChange,
+}: {
+  draft: TrialDraft;
+  features: number;
+  onChange: (draft: TrialDraft) => void;
+}) {
+  const { screening } = draft;
+  const keep = screening?.keep ?? Math.min(KEPT, features);
+  return (
+    <>
+      <PlanChoice
+        label="screening of the columns"
+        value={screening?.by ?? 'none'}
+        choices={[
+          { value: 'none', text: 'all of them' },
+          ...SCREEN_CHOICES.map(({ value, text }) => ({ value, text: `the strongest by ${text}` })),
+        ]}
+        onChange={(by) => onChange({ ...draft, screening: by === 'none' ? null : { by, keep } })}
+      />
+      {screening ? (
+        <>
+          , the first{' '}
+          <PlanNumber
+            label="columns that the screening keeps"
+            value={keep}
+            min={1}
+            max={features}
+            step={1}
+            onChange={(to) => onChange({ ...draft, screening: { ...screening, keep: to } })}
+          />{' '}
+          on the training rows of each fold
+        </>
+      ) : null}
     </>
   );
 }

@@ -1,7 +1,8 @@
 import { Box, Text } from '@chakra-ui/react';
 import { counted } from '@modest-sieve/core/foundation';
-import { choosingMetrics, type ScreenBy } from '@modest-sieve/core/evaluation';
+import { choosingMetrics } from '@modest-sieve/core/evaluation';
 import { metricNamed } from '@modest-sieve/core/metrics';
+import type { ScreenBy } from '@modest-sieve/core/models';
 import { useState } from 'react';
 import type { Schemas } from '../../../api/client.js';
 import { useCourseApi } from '../../../api/course.js';
@@ -12,12 +13,8 @@ import { PlanChoice, PlanNumber, PlanSentence } from '../../../kit/sentence/plan
 import { figureText, pText } from '../../../kit/table/format.js';
 import { Cell, Ruled } from '../../../kit/table/table.js';
 import { useDataSet } from '../../use-data-set.js';
+import { SCREEN_CHOICES } from './screens.js';
 
-const BY: readonly { readonly value: ScreenBy; readonly text: string; readonly statistic: string }[] = [
-  { value: 'anova', text: 'analysis of variance', statistic: 'F' },
-  { value: 'chi-square', text: 'chi-square', statistic: 'chi-square' },
-  { value: 'mutual-information', text: 'mutual information', statistic: 'information, nats' },
-];
 const KEPT = 3;
 
 /** Columns set against the target one by one, and what comes of choosing among them outside the folds. */
@@ -33,7 +30,7 @@ export function ScreeningView({ trial }: { trial: Schemas['TrialDetail'] }) {
     { by, keep, metric },
   );
   const { name } = metricNamed(metric);
-  const statistic = BY.find(({ value }) => value === by)?.statistic ?? '';
+  const statistic = SCREEN_CHOICES.find(({ value }) => value === by)?.statistic ?? '';
   return (
     <Box>
       <Subtitle>Screening</Subtitle>
@@ -48,13 +45,8 @@ export function ScreeningView({ trial }: { trial: Schemas['TrialDetail'] }) {
           onChange={setKeep}
         />{' '}
         columns that are strongest by{' '}
-        <PlanChoice
-          label="statistic"
-          value={by}
-          choices={BY.map(({ value, text }) => ({ value, text }))}
-          onChange={setBy}
-        />
-        , and judge the model of this run by{' '}
+        <PlanChoice label="statistic" value={by} choices={SCREEN_CHOICES} onChange={setBy} />, and judge the
+        model of this run by{' '}
         <PlanChoice
           label="metric of the screening"
           value={metric}

@@ -28,6 +28,7 @@ describe('families at default settings', () => {
     ['other settings', { model: modelOf('tree', { depth: 2 }) }],
     ['another seed', { seed: 2 }],
     ['other features', { features: ['a'] }],
+    ['a screening', { screening: { by: 'anova' as const, keep: 1 } }],
   ])('are not mixed with a run of %s', (_, more) => {
     expect(familiesAtDefaults(FIVE.map((kind) => run(kind, kind === 'tree' ? more : {})))).toEqual([]);
   });

@@ -6,13 +6,13 @@ type Run = Schemas['TrialInfo'];
 /** Fewer families than this are no look at all of them. */
 const FEWEST = 5;
 
-/** Runs of many families at default settings, over the same folds, features, weights and seed: those of the latest such look; else none. */
+/** Runs of many families at default settings, over the same folds, features, screening, weights and seed: those of the latest such look; else none. */
 export function familiesAtDefaults(runs: readonly Run[]): readonly Run[] {
   const looks = new Map<string, Map<string, Run>>();
   for (const run of runs) {
-    const { model, vary, features, weight, seed } = run.plan;
+    const { model, vary, features, screening = null, weight, seed } = run.plan;
     if (vary.length > 0 || !isAtDefaults(model)) continue;
-    const key = JSON.stringify([run.foldSetId, [...features].sort(), weight, seed]);
+    const key = JSON.stringify([run.foldSetId, [...features].sort(), screening, weight, seed]);
     const look = looks.get(key) ?? new Map<string, Run>();
     // The latest comes first.
     if (!look.has(model.kind)) look.set(model.kind, run);

@@ -49,6 +49,7 @@ describe('a gap is a fault only where a simpler setting does as well', () => {
       run('larger', 0.9, 0, 120),
       run('elsewhere', 0.9, 0, 4, { foldSetId: 'other' }),
       run('less', 0.9, 0, 4, { plan: { ...plan, features: ['a'] } }),
+      run('screened', 0.9, 0, 4, { plan: { ...plan, screening: { by: 'anova', keep: 1 } } }),
       run('logistic', 0.9, 0, 4, { plan: { ...plan, model: { kind: 'logistic', values: {} } } }),
       run('waiting', 0, 0, 0, { result: null }),
     ];

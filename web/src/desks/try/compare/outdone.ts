@@ -22,6 +22,7 @@ export function outdoneBy<R extends Run>(run: R, runs: readonly R[], metric: str
         other.foldSetId === run.foldSetId &&
         other.plan.model.kind === run.plan.model.kind &&
         equal([...other.plan.features].sort(), [...run.plan.features].sort()) &&
+        equal(other.plan.screening ?? null, run.plan.screening ?? null) &&
         (other.result?.size?.count ?? Infinity) < size &&
         theirs?.mean !== null &&
         theirs?.mean !== undefined &&

@@ -25,3 +25,13 @@ it('version, folds, rows, features and weight, each where it differs', () => {
     'a, b, c, d, e, f and 1 more in the other alone',
   ]);
 });
+
+it('which of the features a screening keeps', () => {
+  const screened = run({ plan: { features: ['x'], weight: null, screening: { by: 'anova', keep: 3 } } }, [
+    'x',
+  ]);
+  expect(whatDiffers(screened, run({}, ['x']), [])).toEqual([
+    'the 3 strongest by analysis of variance, the other all of its features',
+  ]);
+  expect(whatDiffers(screened, screened, [])).toEqual([]);
+});

@@ -52,6 +52,7 @@ export function ModelView({ trial }: { trial: Trial }) {
     !model.path;
   return (
     <Box>
+      {trial.plan.screening ? <Kept model={model} /> : null}
       {model.path ? <PathPlot path={model.path} trial={trial} /> : null}
       {model.members?.length ? <Members members={model.members} /> : null}
       {model.growth ? <GrowthPlot growth={model.growth} trial={trial} /> : null}
@@ -85,6 +86,17 @@ export function ModelView({ trial }: { trial: Trial }) {
         </Text>
       ) : null}
     </Box>
+  );
+}
+
+/** The columns that the screening of the run kept. */
+function Kept({ model: { features, coefficients } }: { model: Model }) {
+  const isTested = coefficients.some(({ p }) => p !== null);
+  return (
+    <Text fontSize="13.5px" mt={3}>
+      On all training rows the screening kept {features.map(({ name }) => name).join(', ')}.
+      {isTested ? ' The p and intervals below take these columns as given: they come out too small.' : ''}
+    </Text>
   );
 }
 
