@@ -158,6 +158,8 @@ describe('the lesson on tuning', () => {
     await ada.see('the strongest by analysis of variance');
     await ada.see('On all training rows the screening kept weight.');
     await ada.see('they come out too small');
+    await ada.press('How much of the best area under the ROC curve is luck?');
+    await ada.see('on rows that had no say in the choice');
     expect(ada.complaints).toEqual([]);
   });
 

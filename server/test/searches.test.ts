@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { modelOf } from '@modest-sieve/core/models';
 import type { SearchPlan, TrialPlan } from '@modest-sieve/core/evaluation';
+import type { Schemas } from './world/schemas.js';
 import { plan, tableForTrials } from './world/trial-table.js';
 import { asOwner, startWorld, until, type World } from './world/world.js';
 
@@ -54,6 +55,35 @@ async function interrupt(id: string, places: number) {
 }
 
 describe('a search', () => {
+  it('says of all runs over the folds together how much of the best is luck', async () => {
+    const folds = { k: 3, stratify: 'lost', group: '', repeats: 1, seed: 77 };
+    const made = await ada.call<{ id: string }>('POST', `${dataSet}/fold-sets`, {
+      plan: { kind: 'draw', values: folds },
+      splitId: null,
+    });
+    const alone = await tried(plan(modelOf('most-frequent')), made.body.id);
+    const ask = (metric = 'accuracy') =>
+      ada.call<Schemas['RunsLuck']>('POST', `${dataSet}/trials/${alone.id}/luck`, { metric });
+    expect((await ask()).body).toEqual({ luck: null, runs: 1 });
+    // Settings that say the same, and models of noise that say something else by chance.
+    const noise = { features: ['mites', 'forage'] };
+    const depths = [1, 2, 3, 4, 5, 6, 8, 10].map((depth) => plan(modelOf('tree', { depth }), noise));
+    for (const asked of depths) await tried(asked, made.body.id);
+    const searched = await tried(search({}, noise), made.body.id);
+    const { status, body } = await ask();
+    expect(status).toBe(200);
+    expect(body.runs).toBe(10);
+    expect(body.luck?.settings).toBe(9 + (searched.result?.settings ?? 0));
+    const best = Math.max(
+      ...[alone, searched].map(({ result }) => result?.chosen.metrics['accuracy']?.mean ?? 0),
+    );
+    expect(body.luck?.seen).toBeGreaterThanOrEqual(best - 0.01);
+    expect(body.luck?.luck).toBeGreaterThan(searched.luck?.['accuracy']?.luck ?? Infinity);
+    // The same as asked again; runs over other folds take no part.
+    expect((await ask()).body).toEqual(body);
+    expect(await ask('rmse')).toMatchObject({ status: 422, body: { place: { field: 'metric' } } });
+  });
+
   it('draws settings, the one of the sentence first, keeps the best, and says how much of it is luck', async () => {
     const trial = await tried(search());
     expect(trial).toMatchObject({ state: 'done', settings: { length: 10 } });

@@ -139,6 +139,19 @@ export interface FeatureView {
 export type TrialEvidence = Evidence;
 export type TrialAgainst = Against;
 
+/** By which metric the best of all runs is sought. */
+export interface RunsLuckRequest {
+  readonly metric: string;
+}
+
+/** How much of the best of all runs over the same folds is luck. */
+export interface RunsLuck {
+  /** Null where fewer than two settings have a figure. */
+  readonly luck: Luck | null;
+  /** Runs that took part. */
+  readonly runs: number;
+}
+
 /** A case that is to be predicted: a text for each feature. */
 export interface CaseRequest {
   readonly cells: Readonly<Record<string, string>>;

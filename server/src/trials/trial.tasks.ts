@@ -1,22 +1,20 @@
 import { testRows } from '@modest-sieve/core/splitting';
-import { columnNamed, labelsOf, type Plan } from '@modest-sieve/core/data';
-import { indices, seededRandom } from '@modest-sieve/core/foundation';
+import type { Plan } from '@modest-sieve/core/data';
+import { indices, SieveError } from '@modest-sieve/core/foundation';
 import { metricNamed } from '@modest-sieve/core/metrics';
 import {
   fitModel,
-  judgedBy,
   modelFamilyOf,
   sizeOf,
-  targetRows,
   writeFitted,
   type ModelSize,
 } from '@modest-sieve/core/models';
 import {
   chooseAtFullSize,
+  choosingMetrics,
   curveHyperparameter,
   drawSettings,
   halvingRounds,
-  luckOf,
   measureFold,
   measureSetting,
   predictFold,
@@ -36,6 +34,7 @@ import {
 } from '@modest-sieve/core/evaluation';
 import type { FittedView } from '../api/api.js';
 import { viewOf } from './fitted-view.js';
+import { luckAmong } from './luck-among.js';
 import type { Settled } from './trial.entity.js';
 import { figuresOn, opened, rowsOf, type OutOfFold, type TrialMaterial } from './trial-material.js';
 import { tasks } from '../platform/compute/task.js';
@@ -145,19 +144,25 @@ export const TRIAL_TASKS = tasks('trials', {
 
   /** How much of the best setting of a search is luck, by each metric. */
   searchLuck({ searched, ...material }: TrialMaterial & { searched: readonly OutOfFold[] }) {
-    const { table, request } = opened(material);
     const { roles, plan } = material;
-    const rows = searched[0]?.rows ?? new Int32Array();
-    const truth = targetRows(request.target, rows);
-    const settings = searched.map(({ predicted }) => judgedBy(truth, predicted));
-    const groups =
-      roles.group === null ? null : rows.map(codesIn(labelsOf(columnNamed(table, roles.group)).codes));
+    const luck = luckAmong(material, searched);
     return Object.fromEntries(
       usualMetrics(roles.task, plan.metric).map((metric): [string, Luck | null] => [
         metric.key,
-        luckOf(settings, metric, groups, seededRandom(request.seed, 'luck')),
+        luck(metric),
       ]),
     );
+  },
+
+  /** How much of the best of many runs is luck. */
+  runsLuck({
+    searched,
+    metric: key,
+    ...material
+  }: TrialMaterial & { searched: readonly OutOfFold[]; metric: string }) {
+    const metric = choosingMetrics(material.roles.task).find((one) => one.key === key);
+    if (metric) return { luck: luckAmong(material, searched)(metric) };
+    throw new SieveError('trial', `${key} does not judge a trial of this task.`, { field: 'metric' });
   },
 
   /** Chooses a setting by the folds, fits it to all training rows, and predicts every row out of fold. */
@@ -213,8 +218,6 @@ export const TRIAL_TASKS = tasks('trials', {
     };
   },
 });
-
-const codesIn = (codes: Int32Array) => (row: number) => codes[row] ?? -1;
 
 /** What a model is asked for with, of the settings that a search varies. */
 const begunWith = ({ values }: Plan, vary: readonly Varied[]): Setting =>

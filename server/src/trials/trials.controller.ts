@@ -19,6 +19,8 @@ import type {
   Created,
   EvidenceRows,
   ReferenceRequest,
+  RunsLuck,
+  RunsLuckRequest,
   TrialAgainst,
   TrialDetail,
   TrialEvidence,
@@ -30,6 +32,7 @@ import { DataSetPipe } from '../store/version-address.js';
 import { Route } from '../platform/access/route.js';
 import { FamiliesBody, plainScreening, plainSearch, plainTrial, TrialBody } from './trial-bodies.js';
 import { TrialLooks } from './trial-looks.service.js';
+import { TrialLuck } from './trial-luck.service.js';
 import { Trials } from './trials.service.js';
 
 const ROWS: readonly EvidenceRows[] = ['folds', 'training', 'validation', 'held-out'];
@@ -53,11 +56,16 @@ export class ReferenceBody implements ReferenceRequest {
   @IsBoolean() isReference: boolean;
 }
 
+export class RunsLuckBody implements RunsLuckRequest {
+  @IsString() @MaxLength(100) metric: string;
+}
+
 @Controller('courses/:course/data-sets/:dataSet/trials')
 export class TrialsController {
   constructor(
     private readonly trials: Trials,
     private readonly looks: TrialLooks,
+    private readonly luck: TrialLuck,
   ) {}
 
   @Get()
@@ -123,6 +131,17 @@ export class TrialsController {
     @Param('trial', ParseUUIDPipe) trial: string,
   ): Promise<void> {
     return this.trials.remove(caller, dataSet, trial);
+  }
+
+  @Post(':trial/luck')
+  @Route('instructor', { takes: 'RunsLuckRequest', answers: 'RunsLuck' })
+  luckOfRuns(
+    @Calling() caller: Caller,
+    @Param('dataSet', DataSetPipe) dataSet: string,
+    @Param('trial', ParseUUIDPipe) trial: string,
+    @Body() { metric }: RunsLuckBody,
+  ): Promise<RunsLuck> {
+    return this.luck.ofRuns(caller, dataSet, trial, metric);
   }
 
   @Get(':trial/evidence')

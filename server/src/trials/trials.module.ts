@@ -6,6 +6,7 @@ import { TrialColumnsController } from './trial-columns.controller.js';
 import { TrialColumns } from './trial-columns.service.js';
 import { TrialFilesController } from './trial-files.controller.js';
 import { TrialLooks } from './trial-looks.service.js';
+import { TrialLuck } from './trial-luck.service.js';
 import { TrialsController } from './trials.controller.js';
 import { Trials } from './trials.service.js';
 
@@ -17,6 +18,6 @@ import { Trials } from './trials.service.js';
     ReferencesController,
     FeatureSetsController,
   ],
-  providers: [Trials, TrialLooks, TrialColumns, FeatureSets],
+  providers: [Trials, TrialLooks, TrialLuck, TrialColumns, FeatureSets],
 })
 export class TrialsModule {}

@@ -114,6 +114,7 @@ export const MATRIX: Record<string, Respondent[]> = {
   'POST /courses/{course}/data-sets/{dataSet}/trials/{trial}/case': INSTRUCTOR,
   'POST /courses/{course}/data-sets/{dataSet}/trials/families': INSTRUCTOR,
   'POST /courses/{course}/data-sets/{dataSet}/trials/{trial}/arms': INSTRUCTOR,
+  'POST /courses/{course}/data-sets/{dataSet}/trials/{trial}/luck': INSTRUCTOR,
   'POST /courses/{course}/data-sets/{dataSet}/trials/{trial}/importance': INSTRUCTOR,
   'POST /courses/{course}/data-sets/{dataSet}/trials/{trial}/dependence': INSTRUCTOR,
   'POST /courses/{course}/data-sets/{dataSet}/trials/{trial}/screening': INSTRUCTOR,

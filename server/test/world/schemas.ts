@@ -29,6 +29,7 @@ export interface Schemas {
   ColumnImportance: Api.ColumnImportance;
   ColumnDependence: Api.ColumnDependence;
   ColumnScreening: Api.ColumnScreening;
+  RunsLuck: Api.RunsLuck;
   FeatureSelection: Api.FeatureSelection;
   FeatureSetInfo: Api.FeatureSetInfo;
   ReferenceRun: Api.ReferenceRun;

@@ -868,6 +868,22 @@ export interface paths {
         readonly patch: operations["TrialsController_rename"];
         readonly trace?: never;
     };
+    readonly "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}/luck": {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path?: never;
+            readonly cookie?: never;
+        };
+        readonly get?: never;
+        readonly put?: never;
+        readonly post: operations["TrialsController_luckOfRuns"];
+        readonly delete?: never;
+        readonly options?: never;
+        readonly head?: never;
+        readonly patch?: never;
+        readonly trace?: never;
+    };
     readonly "/api/v1/courses/{course}/data-sets/{dataSet}/trials/{trial}/evidence": {
         readonly parameters: {
             readonly query?: never;
@@ -2578,6 +2594,17 @@ export interface components {
             readonly p: number;
             readonly low: number;
             readonly high: number;
+        };
+        /** @description By which metric the best of all runs is sought. */
+        readonly RunsLuckRequest: {
+            readonly metric: string;
+        };
+        /** @description How much of the best of all runs over the same folds is luck. */
+        readonly RunsLuck: {
+            /** @description Null where fewer than two settings have a figure. */
+            readonly luck: components["schemas"]["Luck"] | null;
+            /** @description Runs that took part. */
+            readonly runs: number;
         };
         /** @description A case that is to be predicted: a text for each feature. */
         readonly CaseRequest: {
@@ -7245,6 +7272,40 @@ export interface operations {
                     readonly [name: string]: unknown;
                 };
                 content?: never;
+            };
+            readonly default: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readonly TrialsController_luckOfRuns: {
+        readonly parameters: {
+            readonly query?: never;
+            readonly header?: never;
+            readonly path: {
+                readonly dataSet: string;
+                readonly trial: string;
+            };
+            readonly cookie?: never;
+        };
+        readonly requestBody: {
+            readonly content: {
+                readonly "application/json": components["schemas"]["RunsLuckRequest"];
+            };
+        };
+        readonly responses: {
+            readonly 200: {
+                headers: {
+                    readonly [name: string]: unknown;
+                };
+                content: {
+                    readonly "application/json": components["schemas"]["RunsLuck"];
+                };
             };
             readonly default: {
                 headers: {

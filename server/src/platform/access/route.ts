@@ -33,6 +33,8 @@ interface ApiTypes {
   ColumnDependence: Api.ColumnDependence;
   ColumnImportance: Api.ColumnImportance;
   ColumnScreening: Api.ColumnScreening;
+  RunsLuck: Api.RunsLuck;
+  RunsLuckRequest: Api.RunsLuckRequest;
   FeatureSelection: Api.FeatureSelection;
   FeatureSetInfo: Api.FeatureSetInfo;
   FeatureSetRequest: Api.FeatureSetRequest;

@@ -15,6 +15,7 @@ import { useAlsoShown } from './also-shown.js';
 import { ChosenRun } from './chosen-run.js';
 import { Decision } from './decision.js';
 import { FamiliesLine } from './compare/families-line.js';
+import { RunsLuck } from './compare/runs-luck.js';
 import { draftIn, firstDraft, possibleFeatures, tunedDraft, type TrialDraft } from './draft.js';
 import { bestFirst, type RunOrder } from './run-order.js';
 import { RunsTable } from './runs-table.js';
@@ -88,6 +89,7 @@ function Desk({ roles }: { roles: Roles }) {
                   </TextAction>
                 </Text>
               ) : null}
+              <RunsLuck runs={here} metric={draft.metric} />
               <FamiliesLine
                 runs={here}
                 metric={draft.metric}

@@ -1,5 +1,5 @@
 import { Flex, Text } from '@chakra-ui/react';
-import { count, shortNumber } from '@modest-sieve/core/foundation';
+import { count } from '@modest-sieve/core/foundation';
 import { useState } from 'react';
 import type { Schemas } from '../../../api/client.js';
 import { useCourseApi } from '../../../api/course.js';
@@ -8,16 +8,17 @@ import { Select } from '../../../kit/form/select.js';
 import { ErrorMessage } from '../../../kit/layout/error-message.js';
 import { Subtitle } from '../../../kit/layout/title.js';
 import { useDataSet } from '../../use-data-set.js';
+import { useColumnText } from '../column-text.js';
 import { DependenceMap } from './dependence-map.js';
 import { DependencePlot } from './dependence-plot.js';
 
-const DAY = 24 * 3600 * 1000;
 const NONE = '';
 
 /** How predictions go along one feature, or two. */
 export function DependenceView({ trial }: { trial: Schemas['TrialDetail'] }) {
   const { dataSet } = useDataSet();
   const address = useCourseApi();
+  const text = useColumnText();
   const names = (trial.model?.features ?? []).filter(({ kind }) => kind !== 'words').map(({ name }) => name);
   const labels = trial.model?.labels ?? [];
   const [chosen, setFirst] = useState(trial.model?.importances[0]?.feature ?? NONE);
@@ -35,11 +36,6 @@ export function DependenceView({ trial }: { trial: Schemas['TrialDetail'] }) {
   if (first === NONE) return null;
   const what =
     labels.length > 0 ? `probability of ${label}` : `predicted ${dataSet.roles?.target ?? 'value'}`;
-  const text = (column: string) => (value: number | string) => {
-    if (typeof value === 'string') return value;
-    const isDate = dataSet.profile.find(({ name }) => name === column)?.kind === 'time';
-    return isDate ? new Date(value * DAY).toISOString().slice(0, 10) : shortNumber(value);
-  };
   const isShown = found.data?.axes.every(({ column }, i) => column === columns[i]) ?? false;
   return (
     <>

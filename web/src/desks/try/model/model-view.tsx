@@ -7,6 +7,7 @@ import { LinePlot } from '../../../kit/plot/line-plot.js';
 import { Select } from '../../../kit/form/select.js';
 import { Cell, Ruled } from '../../../kit/table/table.js';
 import { Subtitle } from '../../../kit/layout/title.js';
+import { useColumnText } from '../column-text.js';
 import { GrowthPlot } from './growth-plot.js';
 import { Members } from './members.js';
 import { PathPlot } from './path-plot.js';
@@ -169,6 +170,7 @@ const COLOURS = ['accent', 'heldout', 'training', 'validation', 'fails'] as cons
 const DASHES = [undefined, '7 4', '2 3', '9 3 2 3', '1 4'] as const;
 
 function Densities({ model }: { model: Model }) {
+  const text = useColumnText();
   const [feature, setFeature] = useState(model.densities[0]?.feature ?? '');
   const shown = model.densities.find((one) => one.feature === feature) ?? model.densities[0];
   if (!shown) return null;
@@ -207,7 +209,7 @@ function Densities({ model }: { model: Model }) {
                 ...(DASHES[i] === undefined ? {} : { dash: DASHES[i] }),
               },
             ]}
-            x={{ title: shown.feature }}
+            x={{ title: shown.feature, text: text(shown.feature) }}
             y={{ title: 'density', bounds: [0, null] }}
           />
         );
