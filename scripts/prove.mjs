@@ -1,5 +1,5 @@
-// npm run prove [-- faults load abuse inputs audits verdicts searches slips likeness honest mutants hostile readers]: claims at full size. Each part's figures go to its own section of
-// docs/evidence.md. With --toy the parts run at a small size and nothing is written: times and memory do not count then.
+// npm run prove [-- faults load scale abuse inputs audits verdicts searches slips likeness honest mutants hostile readers]: claims at full size. Each part's figures go to its own section of
+// docs/evidence.md, those of `scale` to docs/scale.md. With --toy the parts run at a small size and nothing is written: times and memory do not count then.
 import { spawnSync } from 'node:child_process';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { cpus, totalmem } from 'node:os';
@@ -20,6 +20,8 @@ const { likenessRun } = await import('./prove/likeness.mjs');
 const { loadRun } = await import('./prove/load.mjs');
 const { verdictRun } = await import('./prove/verdicts.mjs');
 const { searchRun } = await import('./prove/searches.mjs');
+const { scaleRun } = await import('./prove/scale.mjs');
+const { scalePage } = await import('./prove/scale-page.mjs');
 const { slipRun } = await import('./prove/slips.mjs');
 const { hostileRun } = await import('./prove/hostile.mjs');
 const { mutantRun } = await import('./prove/mutants.mjs');
@@ -87,6 +89,26 @@ started again, and the database stopped at once and started again when half of t
 | hand-in to receipt, slowest | ${seconds(load.slowest)} |
 | answers to pages asked for meanwhile | ${load.pages}, median ${seconds(load.pageMedian)} |
 | slowest of these | ${seconds(load.slowestPage)} |`,
+      };
+    },
+  },
+  scale: {
+    title: 'Scale',
+    doing: 'pages of a class, and workers on hosts of their own',
+    page: 'docs/scale.md',
+    toy: {
+      pages: { students: 4, rows: 400, rates: [20], seconds: 1 },
+      hosts: { students: 6, rows: 400, lines: [{ workers: 1, delay: 1 }], singles: 1 },
+    },
+    async run(sizes) {
+      const scale = await scaleRun(sizes);
+      const { cut } = scale.hosts;
+      return {
+        // The slowest rate must be answered whole.
+        holds:
+          scale.pages.rates[0].refused === 0 &&
+          (cut === null || (cut.checked === cut.files && cut.doubled === 0)),
+        text: scalePage(scale, where),
       };
     },
   },
@@ -362,7 +384,8 @@ for (const [name, part] of Object.entries(PARTS)) {
   const doesHold = found.holds && (isToy || found.isWithinBounds !== false);
   holds &&= doesHold;
   if (!isToy || !doesHold) say(found.text);
-  if (!isToy) write(part.title, found.text);
+  if (!isToy && part.page) writePage(part.page, found.text);
+  else if (!isToy) write(part.title, found.text);
 }
 say(holds ? 'Everything holds.' : 'Something does not hold.');
 process.exitCode = holds ? 0 : 1;
@@ -377,5 +400,15 @@ function write(title, found) {
     EVIDENCE,
     `# Evidence\n\nWritten by \`npm run prove\`, each section when its part was last run.\n\n${text.join('\n\n')}\n`,
   );
-  run('npx', ['prettier', '--write', '--log-level', 'warn', 'docs/evidence.md']);
+  format('docs/evidence.md');
+}
+
+/** A part that has a page of its own. */
+function writePage(page, text) {
+  writeFileSync(join(ROOT, page), text);
+  format(page);
+}
+
+function format(page) {
+  run('npx', ['prettier', '--write', '--log-level', 'warn', page]);
 }

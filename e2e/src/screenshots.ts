@@ -136,6 +136,7 @@ const VIEWS: readonly View[] = [
       await trial(someone, 'Honey yield', ['linear', 'coefficients'], 'Coefficients');
       await someone.press('Errors');
       await someone.see('What the residuals say');
+      await scrollTo(someone, 'What the residuals say', 60);
     },
   },
   { name: 'split', who: 'ines', go: split },

@@ -41,6 +41,19 @@ class Visitor {
     return response.status;
   }
 
+  /** A stream of events that is kept open and read. */
+  stream(path) {
+    const ended = new AbortController();
+    const open = fetch(`${this.#address}/api/v1${path}`, {
+      headers: { cookie: this.#cookie },
+      signal: ended.signal,
+    }).then((response) => {
+      if (!response.ok) throw new Error(`a stream was refused with ${response.status}`);
+      void response.body.pipeTo(new WritableStream()).catch(() => undefined);
+    });
+    return { open, close: () => ended.abort() };
+  }
+
   upload(path, name, text, headers) {
     const form = new FormData();
     form.set('file', new Blob([text]), name);

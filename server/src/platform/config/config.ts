@@ -1,4 +1,5 @@
 import { createHmac } from 'node:crypto';
+import { watchedUrl } from './line.js';
 
 /** Rights on the database: each kind of caller works on a connection of its own. */
 export const DATABASE_ROLES = ['identity', 'student', 'staff', 'worker'] as const;
@@ -111,5 +112,5 @@ export function databaseUrl(config: Pick<Config, 'secret' | 'ownerUrl'>, role: D
   const url = new URL(config.ownerUrl);
   url.username = databaseUser(role);
   url.password = databasePassword(config, role);
-  return url.href;
+  return watchedUrl(url.href);
 }

@@ -2,6 +2,7 @@ import { Inject, Injectable, type OnApplicationShutdown } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
 import { CONFIG } from '../config/config.module.js';
 import { databaseUrl, type Config, type DatabaseRole } from '../config/config.js';
+import { KEPT_ALIVE } from '../config/line.js';
 
 /** Every entity, for every connection, injected; what a connection may touch is the database's to say. */
 export const ENTITIES = Symbol('entities');
@@ -42,6 +43,7 @@ export class Databases implements OnApplicationShutdown {
       entities: [...this.entities],
       applicationName: `modest-sieve ${role}`,
       poolSize: CONNECTIONS[role],
+      extra: KEPT_ALIVE,
     }).initialize();
   }
 

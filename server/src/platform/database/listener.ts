@@ -1,5 +1,6 @@
 import type { Logger } from '@nestjs/common';
 import pg from 'pg';
+import { KEPT_ALIVE } from '../config/line.js';
 
 const RETRY = 1000;
 
@@ -23,7 +24,7 @@ export class Listener {
 
   private async listen(): Promise<void> {
     const { url, channel, log, hear, begun } = this.listening;
-    const client = new pg.Client({ connectionString: url });
+    const client = new pg.Client({ connectionString: url, ...KEPT_ALIVE });
     this.client = client;
     client.on('notification', ({ payload }) => hear(payload ?? ''));
     client.on('error', (error) => log.warn(`lost the database: ${error.message}`));

@@ -4,6 +4,7 @@ import type { EntityManager } from 'typeorm';
 import { CONFIG } from '../config/config.module.js';
 import { Problem } from '../errors/problem.js';
 import { databaseUrl, type Config } from '../config/config.js';
+import { KEPT_ALIVE } from '../config/line.js';
 import type { JobKind, JobPayload } from './job-kind.js';
 import { UNDER_WAY } from './orphans.js';
 
@@ -17,7 +18,11 @@ export class Jobs {
 
   constructor(@Inject(CONFIG) config: Config) {
     // Never started: it only writes the statement that the caller's transaction runs.
-    this.boss = new PgBoss({ connectionString: databaseUrl(config, 'student'), supervise: false });
+    this.boss = new PgBoss({
+      connectionString: databaseUrl(config, 'student'),
+      ...KEPT_ALIVE,
+      supervise: false,
+    });
   }
 
   /** @param isAgain whether there may be a job about the same subject already, which is over */

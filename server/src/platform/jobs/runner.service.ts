@@ -4,6 +4,7 @@ import PgBoss from 'pg-boss';
 import type { EntityManager } from 'typeorm';
 import { CONFIG } from '../config/config.module.js';
 import { databaseUrl, type Config } from '../config/config.js';
+import { KEPT_ALIVE } from '../config/line.js';
 import { Databases } from '../database/databases.js';
 import { Listener } from '../database/listener.js';
 import { announce } from '../events/announce.js';
@@ -51,6 +52,7 @@ export class Runner implements OnApplicationShutdown {
   ) {
     this.boss = new PgBoss({
       connectionString: databaseUrl(config, 'worker'),
+      ...KEPT_ALIVE,
       migrate: false,
       schedule: false,
       maintenanceIntervalSeconds: MAINTENANCE_SECONDS,
