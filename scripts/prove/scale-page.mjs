@@ -23,7 +23,9 @@ export function scalePage({ pages, hosts }, where) {
   const kept = pages.rates.filter(({ p95, refused }) => p95 < 500 && refused === 0);
   const most = kept.at(-1);
   const webs = Math.ceil(cores.hands + cores.pages);
-  const workers = Math.ceil(cores.checks / 2);
+  const [near] = hosts.lines;
+  const far = hosts.lines.find(({ workers: n, delay }) => n === 1 && delay > near.delay);
+  const workers = Math.ceil(perSecond / near.perSecond);
   const connections = webs * CONNECTIONS.web + workers * CONNECTIONS.worker;
   return `# Scale
 
@@ -61,15 +63,15 @@ ${courses} courses of ${students} students with one deadline: ${whole(people)} p
 | database | ${cores.database.toFixed(1)} |
 
 - **The first limit** is ${first(cores, connections)}
-- A web process computes on one processor beside its threads: ${webs} of them behind a proxy, ${workers} workers with two threads each. They hold up to ${webs} × ${CONNECTIONS.web} + ${workers} × ${CONNECTIONS.worker} = ${connections} connections; PostgreSQL, as this project starts it, takes ${CONNECTIONS.most}. In this run one host held at most ${hosts.connections}.
+- A web process computes on one processor beside its threads: ${webs} of them behind a proxy. One worker that is ${near.delay} ms away made ${near.perSecond.toFixed(1)} checks a second, so that ${workers} keep up${far ? `; ${far.delay} ms away ${Math.ceil(perSecond / far.perSecond)} do, since a check asks the database many times` : ''}. They hold up to ${webs} × ${CONNECTIONS.web} + ${workers} × ${CONNECTIONS.worker} = ${connections} connections; PostgreSQL, as this project starts it, takes ${CONNECTIONS.most}. In this run one host held at most ${hosts.connections}.
 - If receipts may come later, fewer workers do: the queue keeps the order of courses and people, and nothing is lost.
 
 ## What is done then
 
 - More connections than PostgreSQL should have: raise \`max_connections\`, or put a pooler that keeps sessions before it; events use \`LISTEN\`, which needs a session.
 - Pages: more web processes. They share nothing but the database; sessions and limits are counted there. Lists and sheets can be read from a replica, receipts and hand-ins cannot: somebody who has just handed in must find it.
-- Tables: cells and handed-in files are in the database and are most of its bytes. Where they outgrow it, an object store takes their place behind \`store/table-store.ts\` and \`platform/files\`, which nothing goes around.
-- Queue: each kind of job is a lane of its own, taken course by course. A database for each group of courses parts the queue as well; no query crosses courses.
+- Tables: cells and handed-in files are in the database and are most of its bytes. Where they outgrow it, an object store takes their place behind \`store/table-store.ts\` and \`platform/files\`.
+- Queue: each kind of job is a lane of its own, taken course by course. A database for each group of courses would divide the queue as well; courses share people and sessions alone. None of this is built.
 `;
 }
 
