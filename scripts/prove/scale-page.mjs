@@ -79,7 +79,7 @@ ${courses} courses of ${students} students with one deadline: ${whole(people)} p
 function first(cores, connections) {
   if (cores.database > 8)
     return `the database: ${cores.database.toFixed(1)} processors for the queries of one evening. The pages are most of it, so that a replica for lists and sheets comes first.`;
-  if (connections > CONNECTIONS.most)
+  if (connections > 0.9 * CONNECTIONS.most)
     return `the number of connections, ${connections} of ${CONNECTIONS.most}; then the processors of the web processes.`;
   return 'the processors of the web processes; connections and the database have room.';
 }

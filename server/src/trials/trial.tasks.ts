@@ -2,13 +2,7 @@ import { testRows } from '@modest-sieve/core/splitting';
 import type { Plan } from '@modest-sieve/core/data';
 import { indices, SieveError } from '@modest-sieve/core/foundation';
 import { metricNamed } from '@modest-sieve/core/metrics';
-import {
-  fitModel,
-  modelFamilyOf,
-  sizeOf,
-  writeFitted,
-  type ModelSize,
-} from '@modest-sieve/core/models';
+import { fitModel, modelFamilyOf, sizeOf, writeFitted, type ModelSize } from '@modest-sieve/core/models';
 import {
   chooseAtFullSize,
   choosingMetrics,
