@@ -237,9 +237,8 @@ const browser = await startBrowser();
 for (const view of VIEWS) {
   if (wanted.length > 0 && !wanted.includes(view.name)) continue;
   const someone = await Someone.at(browser, ADDRESS);
-  await someone.page.emulateMediaFeatures([
-    { name: 'prefers-color-scheme', value: view.dark ? 'dark' : 'light' },
-  ]);
+  const scheme = { name: 'prefers-color-scheme', value: view.dark ? 'dark' : 'light' };
+  await someone.page.emulateMediaFeatures([scheme]);
   await someone.signIn(`${view.who}@hollow-lane.example`, DEMO_PASSWORD);
   await someone.follow(COURSE);
   await view.go(someone);
