@@ -63,7 +63,7 @@ ${courses} courses of ${students} students with one deadline: ${whole(people)} p
 | database | ${cores.database.toFixed(1)} |
 
 - **The first limit** is ${first(cores, connections)}
-- A web process computes on one processor beside its threads: ${webs} of them behind a proxy. One worker that is ${near.delay} ms away made ${near.perSecond.toFixed(1)} checks a second, so that ${workers} keep up${far ? `; ${far.delay} ms away ${Math.ceil(perSecond / far.perSecond)} do, since a check asks the database many times` : ''}. They hold up to ${webs} × ${CONNECTIONS.web} + ${workers} × ${CONNECTIONS.worker} = ${connections} connections; PostgreSQL, as this project starts it, takes ${CONNECTIONS.most}. In this run one host held at most ${hosts.connections}.
+- A web process computes on one processor beside its threads: ${webs} of them behind a proxy. One worker that is ${near.delay} ms away made ${near.perSecond.toFixed(1)} checks a second, so that ${workers} keep up${far ? `; ${far.delay} ms away ${Math.ceil(perSecond / far.perSecond)} do, since a check asks the database many times` : ''}. They hold up to ${webs} × ${CONNECTIONS.web} + ${workers} × ${CONNECTIONS.worker} = ${connections} connections; PostgreSQL, as this project starts it, takes ${CONNECTIONS.most}. With the last of these runs one host held up to ${hosts.connections}.
 - If receipts may come later, fewer workers do: the queue keeps the order of courses and people, and nothing is lost.
 
 ## What is done then

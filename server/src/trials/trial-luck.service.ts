@@ -1,3 +1,4 @@
+import { setImmediate as others } from 'node:timers/promises';
 import { count, SieveError } from '@modest-sieve/core/foundation';
 import { Injectable } from '@nestjs/common';
 import type { RunsLuck } from '../api/api.js';
@@ -44,6 +45,8 @@ export class TrialLuck {
     const searched = [];
     let numbers = 0;
     for (const { outOfFold } of counted) {
+      // Unpacking many takes a while, in which others are answered.
+      await others();
       const own = unpackOutOfFold(outOfFold);
       numbers += own.rows.length * own.predicted.length;
       if (numbers > MOST_PREDICTIONS)

@@ -84,7 +84,7 @@ describe('a draft', () => {
     );
   });
 
-  it('keeps the columns of a screening, no more than there are, and none where a baseline has no columns', () => {
+  it('keeps the columns of a screening, at most as many as there are, and none where a baseline has no columns', () => {
     const screened: TrialDraft = { ...draft, screening: { by: 'anova', keep: 2 } };
     const columns = ['apiary', 'mites', 'sure'];
     expect(planOf(screened, columns)).toMatchObject({ screening: { by: 'anova', keep: 2 } });

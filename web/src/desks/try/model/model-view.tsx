@@ -53,7 +53,7 @@ export function ModelView({ trial }: { trial: Trial }) {
     !model.path;
   return (
     <Box>
-      {trial.plan.screening ? <Kept model={model} /> : null}
+      {trial.plan.screening ? <Kept model={model} of={trial.plan.features.length} /> : null}
       {model.path ? <PathPlot path={model.path} trial={trial} /> : null}
       {model.members?.length ? <Members members={model.members} /> : null}
       {model.growth ? <GrowthPlot growth={model.growth} trial={trial} /> : null}
@@ -91,8 +91,15 @@ export function ModelView({ trial }: { trial: Trial }) {
 }
 
 /** The columns that the screening of the run kept. */
-function Kept({ model: { features, coefficients } }: { model: Model }) {
-  const isTested = coefficients.some(({ p }) => p !== null);
+function Kept({
+  model: { features, coefficients },
+  of,
+}: {
+  model: Model;
+  /** How many columns it chose among: where all are kept, nothing was chosen. */
+  of: number;
+}) {
+  const isTested = features.length < of && coefficients.some(({ p }) => p !== null);
   return (
     <Text fontSize="13.5px" mt={3}>
       On all training rows the screening kept {features.map(({ name }) => name).join(', ')}.
